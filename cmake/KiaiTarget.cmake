@@ -1,0 +1,9 @@
+# What every target of the project is built with; nothing is set for anybody else's.
+function(kiai_target target)
+    target_compile_features(${target} PUBLIC cxx_std_20)
+    target_include_directories(${target} PUBLIC $<BUILD_INTERFACE:${PROJECT_SOURCE_DIR}/include>
+        $<BUILD_INTERFACE:${PROJECT_BINARY_DIR}/include> PRIVATE ${PROJECT_SOURCE_DIR}/src)
+    set_target_properties(${target} PROPERTIES CXX_EXTENSIONS OFF POSITION_INDEPENDENT_CODE ON)
+    target_compile_options(${target} PRIVATE -Wall -Wextra -Wconversion -Wshadow $<$<BOOL:${KIAI_WERROR}>:-Werror>
+        -ffp-contract=off) # the same bits from every build: a fused multiply-add only where a kernel asks for it
+endfunction()

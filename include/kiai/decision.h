@@ -1,0 +1,71 @@
+// What the engine did about each trigger, and why.
+#pragma once
+
+#include <kiai/event.h>
+#include <kiai/units.h>
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+namespace kiai::inline v0 {
+
+/// What was decided. The text after each is how `to_string` and the log spell it.
+enum class Outcome : std::uint8_t {
+    played,          ///< `played`: a play of the sound begins at this frame
+    refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
+    refused_limit,   ///< `refused-limit`: as many plays as the sound's limit sound already, and `full = "refuse"`
+    refused_full,    ///< `refused-full`: the engine has no free voice; `EngineSettings::voices` says how many there are
+    stopped,         ///< `stopped`: plays of the sound were told to end
+    nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
+    gave_way,        ///< `gave-way`: this play is ended early in favour of another
+    ended,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
+    no_zone,         ///< `no-zone`: the press was in no zone
+    no_binding,      ///< `no-binding`: nothing is bound to this trigger
+    same_state,      ///< `same-state`: reported again while still so (a key held down); said once until it changes
+    unknown_name,    ///< `unknown-name`: no sound or clip has the name; a mistake in the app
+    bad_number,      ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
+    out_of_range,    ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
+    late,            ///< `late`: the report named a frame that had passed; it was served at once
+    ring_full,       ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
+    log_full,        ///< `log-full`: decisions were lost since nobody read them; `count` says how many
+};
+const char* to_string(Outcome outcome) noexcept;
+
+/// How a play ended.
+enum class EndReason : std::uint8_t { none, finished, stopped, gave_way };
+const char* to_string(EndReason reason) noexcept;
+
+/// What one layer of a play was made of.
+struct LayerTake {
+    std::string clip;
+    Semitones pitch = 0; ///< all of it: sound, layer, spread, follow and the call
+    Decibels gain = 0;   ///< all of it, likewise
+    Pan pan = 0;
+    int number = 1; ///< which take this is, from 1, in the order of kiai.toml
+    int of = 1;     ///< of how many takes
+};
+
+/// One decision. A plain value with all names filled in.
+struct Decision {
+    Frames frame = 0; ///< on the engine's clock, before the output's latency
+    Outcome outcome = Outcome::played;
+    std::uint64_t cause = 0;             ///< the report it answers: the n-th that the engine took, from 1; 0: none
+    EventKind trigger = EventKind::notice; ///< kind of that report
+    std::string on;                      ///< zone, key code, `oak+marble`, notice, or the name that the app gave
+    int binding = 0;                     ///< the n-th binding of kiai.toml, from 1; 0: none
+    std::string sound;
+    std::uint32_t play = 0;  ///< the n-th play of this engine, from 1; 0: none
+    std::uint32_t other = 0; ///< gave_way: the play in favour of which
+    std::vector<LayerTake> layers; ///< played
+    EndReason reason = EndReason::none;
+    Decibels level = 0;   ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
+    Frames length = 0;    ///< ended: from its first frame to its last
+    std::uint64_t count = 0; ///< stopped, ring_full, log_full
+    std::string nearest;  ///< unknown_name, no_binding: the nearest name there is, or empty
+};
+
+/// One line for people, without the time: `press hopper: played hopper, hopper-open +0.3 st -1.2 dB …`.
+std::string describe(const Decision& decision);
+
+} // namespace kiai::inline v0

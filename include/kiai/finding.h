@@ -1,0 +1,61 @@
+// What is wrong or doubtful about a project, told in one line with place, reason and mend.
+#pragma once
+
+#include <iosfwd>
+#include <string>
+#include <vector>
+
+namespace kiai::inline v0 {
+
+enum class Severity { error, warning, note };
+
+/// What kind of finding it is. Codes are stable: a number is never given a second meaning.
+enum class FindingCode {
+    no_project = 1,      ///< there is no readable kiai.toml
+    toml_syntax = 2,     ///< kiai.toml is not valid TOML
+    unknown_format = 3,  ///< `format` names a version that this library does not read
+    unknown_key = 4,     ///< a key that has no meaning where it stands
+    wrong_type = 5,      ///< a value of another kind than the key takes
+    bad_value = 6,       ///< a value outside what the key takes
+    bad_name = 7,        ///< an entry's name uses other characters than a-z 0-9 - _
+    missing_key = 8,     ///< an entry lacks a key that it needs
+    unknown_name = 9,    ///< a name that no entry of the project has
+    empty_series = 10,   ///< a series without a single clip
+    series_gap = 11,     ///< a number is missing within a series
+    file_missing = 12,   ///< a clip's file is not there
+    file_unreadable = 13, ///< a clip's file cannot be decoded
+    file_empty = 14,     ///< a clip's file holds no frames
+    file_not_finite = 15, ///< a clip's file holds NaN or infinite samples
+    file_channels = 16,  ///< a clip's file has more channels than can be played
+    file_outside = 17,   ///< a clip's path leaves the project's folder
+    unknown_key_code = 18, ///< a key binding names no W3C `code`
+    unused_clip = 19,    ///< no sound and no binding uses a clip
+    unbound_sound = 20,  ///< no binding plays a sound
+    idle_zone = 21,      ///< no binding names a zone
+    no_trace = 22,       ///< a trace cannot be read
+    trace_line = 23,     ///< a line of a trace is not what a trace holds
+};
+
+/// The code as it is printed and as it stands in `--json`: `unknown-name`.
+const char* to_string(FindingCode code) noexcept;
+/// `error`, `warning` or `note`.
+const char* to_string(Severity severity) noexcept;
+
+/// One finding. A plain value; any thread.
+struct Finding {
+    FindingCode code = FindingCode::no_project;
+    Severity severity = Severity::error;
+    std::string file;     ///< as the caller named the project, with the file's name: `marble-run/kiai.toml`
+    int line = 0;         ///< from 1; 0 where the finding is about the whole file
+    int column = 0;       ///< from 1; 0 where it is about the whole line
+    std::string sentence; ///< what is wrong, in the words of kiai.toml
+    std::string mend;     ///< what to do about it
+};
+
+/// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; mend`.
+std::ostream& operator<<(std::ostream& out, const Finding& finding);
+
+/// How many of `findings` are of that severity.
+int count(const std::vector<Finding>& findings, Severity severity) noexcept;
+
+} // namespace kiai::inline v0

@@ -1,0 +1,31 @@
+// A project, its engine and the default device in one.
+#pragma once
+
+#include <kiai/engine.h>
+#include <kiai/speaker.h>
+
+#include <filesystem>
+#include <memory>
+
+namespace kiai::inline v0 {
+
+/// An engine that is heard: `kiai::open("marble-run").press({118, 82})`. When it goes, it lets what sounds end (what would never end
+/// is faded out), for ten seconds at most.
+class Opened : public Engine {
+  public:
+    explicit Opened(Project project);
+    ~Opened();
+    Opened(Opened&&) noexcept = default;
+    Opened& operator=(Opened&&) = delete;
+
+    const Speaker& speaker() const noexcept { return *speaker_; }
+
+  private:
+    std::unique_ptr<Speaker> speaker_;
+};
+
+/// Loads a project and opens the default device. Findings that are errors or warnings go to standard error. Never fails: what cannot
+/// be played is silent and said. [control]
+Opened open(const std::filesystem::path& folder);
+
+} // namespace kiai::inline v0

@@ -1,0 +1,44 @@
+// The handle to one sounding of a sound.
+#pragma once
+
+#include <kiai/decision.h>
+#include <kiai/units.h>
+
+#include <cstdint>
+#include <memory>
+
+namespace kiai::inline v0 {
+
+class EngineShared;
+
+/// A play that the app asked for. A small value: copy it, drop it (the play goes on), use it after the engine is gone (every call
+/// is then harmless). All calls are [any] thread and return at once.
+class Play {
+  public:
+    /// A handle to nothing; it has ended.
+    Play() = default;
+
+    /// True from the call that asked for it until its last frame has been mixed, or it was refused.
+    bool playing() const noexcept;
+
+    /// Why it ended, `none` while it plays or where it was refused. Known until many plays later, then `none` again.
+    EndReason reason() const noexcept;
+
+    /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Again, or after the end: nothing.
+    void stop(Seconds fade = Seconds(0.01)) noexcept;
+
+    /// Moves its gain (on top of what kiai.toml says) to `gain`, -120 … 24 dB, along a raised cosine of 10 ms. NaN: nothing, and the
+    /// log says so.
+    void set_gain(Decibels gain) noexcept;
+
+  private:
+    friend class Engine;
+    Play(std::weak_ptr<EngineShared> engine, std::uint32_t slot, std::uint32_t generation)
+        : engine_(std::move(engine)), slot_(slot), generation_(generation) {}
+
+    std::weak_ptr<EngineShared> engine_;
+    std::uint32_t slot_ = 0;
+    std::uint32_t generation_ = 0;
+};
+
+} // namespace kiai::inline v0

@@ -1,0 +1,52 @@
+// A project: what its kiai.toml says, with its clips decoded and ready to play.
+#pragma once
+
+#include <kiai/finding.h>
+
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace kiai::model {
+struct Project;
+}
+
+namespace kiai::inline v0 {
+
+/// A loaded project. A cheap handle to data that never changes; copy it freely, use it from any thread, drop it any time: an engine
+/// that plays it keeps it alive. A default-made project is empty and plays nothing.
+class Project {
+  public:
+    Project();
+    explicit Project(std::shared_ptr<const model::Project> data);
+
+    /// The project's `name`, empty where it has none.
+    const std::string& name() const noexcept;
+
+    /// For the library's own rooms; the type is not part of the public face.
+    const model::Project& data() const noexcept { return *data_; }
+    const std::shared_ptr<const model::Project>& shared() const noexcept { return data_; }
+
+  private:
+    std::shared_ptr<const model::Project> data_;
+};
+
+/// What loading gave: always a project (an empty one where kiai.toml cannot be read or parsed at all) and all findings at once.
+/// Any other error leaves that entry out of the project, and the rest plays.
+struct Loaded {
+    Project project;
+    std::vector<Finding> findings;
+
+    /// True unless a finding is an error.
+    bool ok() const noexcept { return count(findings, Severity::error) == 0; }
+};
+
+/// Reads `folder`/kiai.toml and decodes the clips that it names. [control] Does I/O; never throws but bad_alloc.
+Loaded load_project(const std::filesystem::path& folder);
+
+/// Doubts about a project as a whole, which need no running engine: clips that nothing uses, sounds that nothing plays, zones that
+/// nothing listens to. `folder` is used in the findings' places. [control]
+std::vector<Finding> audit(const Project& project, const std::filesystem::path& folder);
+
+} // namespace kiai::inline v0

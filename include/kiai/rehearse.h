@@ -1,0 +1,53 @@
+// Sound without a device: a trace run through a project, or one sound heard several times.
+#pragma once
+
+#include <kiai/engine.h>
+#include <kiai/trace.h>
+
+#include <filesystem>
+#include <iosfwd>
+#include <string>
+#include <vector>
+
+namespace kiai::inline v0 {
+
+/// What came of it.
+struct Rehearsal {
+    int sample_rate = 48000;
+    std::uint64_t seed = 0;
+    Frames length = 0;                ///< frames, from the first to when the last line has passed and all has ended
+    std::vector<float> samples;       ///< length x 2, interleaved left and right; the engine's latency is taken off
+    std::vector<Decision> decisions;  ///< in order
+    std::vector<PlayLevel> levels;    ///< in order of frames for each layer of each play
+    std::vector<std::string> endless; ///< sounds that did not end by themselves and were faded out
+};
+
+struct RehearseSettings {
+    std::optional<std::uint64_t> seed; ///< default: the trace's, else 1
+    int block = 512;                   ///< frames per call of render, 1 … 65536; the result is the same at any
+    Seconds tail = Seconds(2);         ///< how long what would sound for ever goes on after the last line
+    bool plain_kernels = false;
+};
+
+/// Runs a trace through a project. The same build, processor kind, project, trace and seed give the same result, bit for bit. [control]
+Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSettings& settings = {});
+
+struct HearSettings {
+    int times = 1;                  ///< 1 … 10000
+    std::uint64_t seed = 1;
+    int sample_rate = 48000;
+    PlayOptions options;
+    Seconds gap = Seconds(0.1);     ///< silence between the end of one play and the next
+    Seconds loop = Seconds(2);      ///< how long a sound without an end is heard
+};
+
+/// Plays one sound several times, one after the other. An unknown name gives a decision that says so, and no samples. [control]
+Rehearsal hear(const Project& project, const std::string& sound, const HearSettings& settings = {});
+
+/// Writes the decisions as JSON Lines, one object each; docs/log.md names every field. [control]
+void write_log(std::ostream& out, const Rehearsal& rehearsal);
+
+/// Writes samples (interleaved stereo) as a WAV file of 32-bit floats. Empty, or why it could not be written. [control]
+std::string write_wav(const std::filesystem::path& file, const std::vector<float>& samples, int sample_rate);
+
+} // namespace kiai::inline v0

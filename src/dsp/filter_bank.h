@@ -1,0 +1,49 @@
+// The interpolator's filters: one low-pass per quarter tone of pitching up, each laid out as rows of taps, a row per fraction of a frame.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <memory>
+#include <vector>
+
+namespace kiai::dsp {
+
+/// One filter. Row r holds the taps for an output frame that lies r / rows of a frame behind the clip's frame; a place between two
+/// rows is served by mixing both. The row after the last repeats the first, one frame on.
+struct Filter {
+    int taps = 0;   ///< per row, a multiple of 8
+    int before = 0; ///< how many of them lie before the place
+    int rows = 0;
+    std::vector<float> table; ///< (rows + 1) x taps
+
+    const float* row(int r) const noexcept { return table.data() + static_cast<std::size_t>(r) * static_cast<std::size_t>(taps); }
+};
+
+/// Where in the source one output frame lies.
+struct Place {
+    std::int32_t first; ///< index of its first tap's frame in the source handed to the kernel
+    std::int32_t row;
+    float blend; ///< 0 … 1 from `row` to the next
+};
+
+constexpr double slowest = 1.0 / 64, fastest = 32; ///< range of ratios: frames of the clip per frame of output
+
+/// The filters for ratios up to `fastest`. Made once; never changes.
+class FilterBank {
+  public:
+    /// The one bank of this process, made at the first call. [control]
+    static const FilterBank& instance();
+
+    /// The filter for a ratio: below or at 1 the full band; above, the narrowest step that lets nothing past half the output's rate. [rt]
+    const Filter& for_ratio(double ratio) const noexcept;
+
+    /// The most taps that any filter has, and the place's frame is the `before`-th of them. [rt]
+    int most_taps() const noexcept { return filters_.back().taps; }
+
+  private:
+    FilterBank();
+    std::vector<Filter> filters_;
+    std::vector<double> ratios_;
+};
+
+} // namespace kiai::dsp

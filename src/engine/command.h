@@ -1,0 +1,37 @@
+// A report on its way into `render`: fixed size, no text.
+#pragma once
+
+#include "engine/names.h"
+
+#include <kiai/event.h>
+#include <kiai/units.h>
+
+#include <cstdint>
+
+namespace kiai::engine {
+
+/// The reports of EventKind, and what only handles send.
+enum class CommandKind : std::uint8_t { event, stop_play, gain_play, stop_loops };
+
+constexpr Frames next_block = -1; ///< due: the first frame of the next block
+constexpr std::uint32_t no_handle = 0xffffffffu;
+
+struct Command {
+    Frames due = next_block;
+    std::uint64_t ticket = 0; ///< its place in the ring, from 1: the order of equals, and its number in the log
+    CommandKind kind = CommandKind::event;
+    EventKind event = EventKind::notice;
+    std::uint8_t pointer = 0;
+    bool bad = false;  ///< a number was NaN or infinite: it is logged and not served
+    bool held = false; ///< a number was out of range: it is logged and served
+    bool late = false;
+    NameId name = no_name;
+    NameId other = no_name;
+    Point point;
+    PlayOptions options;               ///< of a contact: strength and place; gain_play: gain
+    std::uint32_t handle = no_handle;  ///< slot of the handle
+    std::uint32_t generation = 0;      ///< which use of that slot
+    float fade = 0;                    ///< stop_play, stop_loops: seconds
+};
+
+} // namespace kiai::engine

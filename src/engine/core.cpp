@@ -1,0 +1,77 @@
+#include "engine/core.h"
+
+#include "dsp/flush.h"
+
+#include <algorithm>
+
+namespace kiai::engine {
+namespace {
+constexpr std::size_t journal_records = 1 << 15;
+constexpr std::size_t level_records = 1 << 16;
+} // namespace
+
+Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
+    : due_(due), kernels_(settings.plain_kernels ? dsp::plain_kernels() : dsp::vector_kernels()), ring_(settings.reports),
+      queue_(settings.reports), journal_(journal_records, settings.keep_levels ? level_records : 0),
+      handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
+      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices), limiter_(settings.rate, kernels_),
+      left_(Plays::most_frames), right_(Plays::most_frames) {
+    batch_.reserve(settings.reports);
+}
+
+/// Moves what the app has reported into the queue, as far as there is room; the rest waits in the ring.
+void Core::take_reports(Frames now) noexcept {
+    if (const std::uint64_t lost = ring_.take_lost(); lost > 0) {
+        Record record;
+        record.frame = now;
+        record.outcome = Outcome::ring_full;
+        record.count = lost;
+        journal_.write(record);
+    }
+    Command command;
+    while (!queue_.full() && ring_.pop(command)) {
+        command.late = command.due != next_block && command.due < now;
+        command.due = std::max(command.due, now); // `next_block` lies before every frame
+        queue_.push(command);
+    }
+}
+
+void Core::publish() noexcept {
+    sounding_.store(plays_.sounding(), std::memory_order_release);
+    looping_.store(plays_.looping(), std::memory_order_release);
+}
+
+void Core::serve_due(Frames now) noexcept {
+    if (queue_.empty() || queue_.next_due() > now) return;
+    batch_.clear();
+    while (!queue_.empty() && queue_.next_due() <= now) batch_.push_back(queue_.pop());
+    due_.serve(batch_, plays_, now);
+    publish();
+}
+
+void Core::render_block(float* out, int frames) noexcept {
+    const Frames begin = now_.load(std::memory_order_relaxed), end = begin + frames;
+    std::fill_n(left_.begin(), frames, 0.0f);
+    std::fill_n(right_.begin(), frames, 0.0f);
+    for (Frames now = begin; now < end;) {
+        serve_due(now);
+        const Frames until = queue_.empty() ? end : std::min(end, queue_.next_due());
+        plays_.mix(now, static_cast<int>(until - now), left_.data() + (now - begin), right_.data() + (now - begin));
+        now = until;
+    }
+    limiter_.process(left_.data(), right_.data(), frames, out);
+    publish();
+    now_.store(end, std::memory_order_release);
+}
+
+void Core::render(std::span<float> out) noexcept {
+    const dsp::FlushToZero guard;
+    take_reports(now_.load(std::memory_order_relaxed));
+    for (std::size_t done = 0; done + 1 < out.size();) {
+        const std::size_t frames = std::min<std::size_t>(Plays::most_frames, (out.size() - done) / 2);
+        render_block(out.data() + done, static_cast<int>(frames));
+        done += 2 * frames;
+    }
+}
+
+} // namespace kiai::engine

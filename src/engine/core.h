@@ -1,0 +1,68 @@
+// The real-time core: the clock, what is due on it, and the output.
+#pragma once
+
+#include "dsp/limiter.h"
+#include "engine/command_ring.h"
+#include "engine/due_queue.h"
+#include "engine/plays.h"
+
+#include <atomic>
+#include <span>
+
+namespace kiai::engine {
+
+/// What `triggers` implements: turns reports into plays and stops.
+class Due {
+  public:
+    virtual ~Due() = default;
+    /// Serves all reports that are due at one frame, in the order of their tickets; may change that order. [rt]
+    virtual void serve(std::span<Command> commands, Plays& plays, Frames now) noexcept = 0;
+};
+
+/// Settings with every value in its range.
+struct CoreSettings {
+    int rate = 48000;
+    std::uint64_t seed = 0;
+    int voices = 1024;
+    std::size_t reports = 16384;
+    bool plain_kernels = false;
+    bool keep_levels = false;
+};
+
+class Core {
+  public:
+    /// [control] `plan` and `due` outlive it.
+    Core(const Plan& plan, Due& due, const CoreSettings& settings);
+
+    /// As Engine::render. [rt]
+    void render(std::span<float> out) noexcept;
+
+    Frames now() const noexcept { return now_.load(std::memory_order_acquire); }
+    int sounding() const noexcept { return sounding_.load(std::memory_order_acquire); }
+    int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
+    int latency() const noexcept { return limiter_.latency(); }
+    CommandRing& ring() noexcept { return ring_; }
+    Journal& journal() noexcept { return journal_; }
+    Handles& handles() noexcept { return handles_; }
+
+  private:
+    void take_reports(Frames now) noexcept;
+    void serve_due(Frames now) noexcept;
+    void publish() noexcept;
+    void render_block(float* out, int frames) noexcept;
+
+    Due& due_;
+    const dsp::Kernels& kernels_;
+    CommandRing ring_;
+    DueQueue queue_;
+    std::vector<Command> batch_;
+    Journal journal_;
+    Handles handles_;
+    Plays plays_;
+    dsp::Limiter limiter_;
+    std::vector<float> left_, right_;
+    std::atomic<Frames> now_{0};
+    std::atomic<int> sounding_{0}, looping_{0};
+};
+
+} // namespace kiai::engine

@@ -1,0 +1,47 @@
+// Names as small numbers, so that a report fits a fixed-size command.
+#pragma once
+
+#include <atomic>
+#include <cstddef>
+#include <cstdint>
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace kiai::engine {
+
+using NameId = std::uint32_t;
+constexpr NameId no_name = 0; ///< also what a full table gives
+
+/// A table of names that only grows, and outlives the projects that use it. Looking a name up never waits; adding one allocates, once
+/// per name. All calls are [any] thread but the constructor and the destructor.
+class NameTable {
+  public:
+    static constexpr std::size_t capacity = 1 << 17;
+
+    NameTable();
+    ~NameTable();
+    NameTable(const NameTable&) = delete;
+    NameTable& operator=(const NameTable&) = delete;
+
+    /// The number of `name`, added where it is new; `no_name` where the table is full.
+    NameId add(std::string_view name);
+    /// The text of a number that `add` gave.
+    const std::string& text(NameId id) const noexcept;
+
+  private:
+    struct Node {
+        std::string name;
+        NameId id = no_name;
+        Node* next = nullptr;
+    };
+    const Node* find(const Node* from, const Node* until, std::string_view name) const noexcept;
+
+    std::vector<std::atomic<Node*>> buckets_;
+    std::vector<std::atomic<const Node*>> by_id_;
+    std::atomic<NameId> used_{1};
+    std::string empty_;
+};
+
+} // namespace kiai::engine

@@ -1,0 +1,338 @@
+#include "engine/plays.h"
+
+#include "dsp/math.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kiai::engine {
+namespace {
+
+constexpr double give_way_seconds = 0.01;
+
+template<class T>
+auto& at(T& items, int index) noexcept {
+    return items[static_cast<std::size_t>(index)];
+}
+
+/// Straight pieces through the points; before the first and after the last their values hold.
+double along(const std::vector<std::pair<double, double>>& curve, double x) noexcept {
+    if (x <= curve.front().first) return curve.front().second;
+    for (std::size_t i = 1; i < curve.size(); ++i) {
+        const auto& [x0, y0] = curve[i - 1];
+        const auto& [x1, y1] = curve[i];
+        if (x < x1) return y0 + (y1 - y0) * (x - x0) / (x1 - x0);
+    }
+    return curve.back().second;
+}
+
+double spread(const model::Spread& spread, double even) noexcept {
+    return spread.from + (spread.to - spread.from) * even;
+}
+
+/// What a layer plays with: sound, layer, spread, follow and call added up.
+struct Mixed {
+    double gain = 0, pitch = 0, pan = 0;
+};
+
+Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::Clip& clip, const PlayOptions& options, const Draw& draw) {
+    Mixed mixed{clip.gain + sound.gain + layer.gain + options.gain, sound.pitch + layer.pitch + options.pitch,
+                sound.pan + layer.pan + options.pan};
+    mixed.pitch += spread(layer.vary_pitch, draw(Purpose::pitch));
+    mixed.gain += spread(layer.vary_gain, draw(Purpose::gain));
+    for (const model::Follow& follow : layer.follows) {
+        const double moved = along(follow.curve, follow.value == model::Value::strength ? options.strength : options.place);
+        (follow.moves == model::Moves::gain ? mixed.gain : follow.moves == model::Moves::pitch ? mixed.pitch : mixed.pan) += moved;
+    }
+    mixed.pan = std::clamp(mixed.pan, -1.0, 1.0);
+    return mixed;
+}
+
+} // namespace
+
+Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate, std::uint64_t seed, int voices)
+    : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed), most_voices_(voices),
+      play_of_slot_(handles.size(), none), shape_(most_frames) {
+    std::size_t most_layers = 1;
+    for (const PlannedSound& planned : plan.sounds()) {
+        SoundState state;
+        for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer.takes.size());
+        most_layers = std::max(most_layers, planned.sound->layers.size());
+        sounds_.push_back(std::move(state));
+    }
+    const auto all = static_cast<std::size_t>(voices) * 2;
+    plays_.resize(all);
+    voices_.resize(all);
+    order_.reserve(all);
+    ended_.reserve(all);
+    layer_records_.resize(most_layers);
+    for (int i = static_cast<int>(all) - 1; i >= 0; --i) {
+        free_plays_.push_back(i);
+        free_voices_.push_back(i);
+    }
+}
+
+/// Gap, then the sound's limit, then the engine's voices. Only looks; what gives way is carried out once all agree.
+bool Plays::refused(const Start& start, Frames now) noexcept {
+    const PlannedSound& planned = plan_.sound(start.sound);
+    const SoundState& state = at(sounds_, start.sound);
+    const auto layers = planned.sound->layers.size();
+    const bool at_limit = state.counted >= planned.sound->limit.plays;
+    const int freed = at_limit ? static_cast<int>(layers) : 0; // the oldest stops counting before this one counts
+
+    Record record = start.cause;
+    record.frame = now;
+    record.sound = start.sound;
+    if (state.last_start >= 0 && now - state.last_start < planned.gap)
+        record.outcome = Outcome::refused_gap;
+    else if (at_limit && planned.sound->limit.full == model::Full::refuse)
+        record.outcome = Outcome::refused_limit;
+    else if (counted_voices_ - freed + static_cast<int>(layers) > most_voices_ || free_voices_.size() < layers)
+        record.outcome = Outcome::refused_full;
+    else
+        return false;
+    journal_.write(record);
+    handles_.end(start.handle, EndReason::none);
+    return true;
+}
+
+void Plays::start(const Start& start, Frames now) noexcept {
+    if (refused(start, now)) return;
+    const SoundState& state = at(sounds_, start.sound);
+    const int oldest = state.counted >= plan_.sound(start.sound).sound->limit.plays ? state.oldest : none;
+    const int chosen = free_plays_.back();
+    free_plays_.pop_back();
+    if (oldest != none) {
+        Record record = start.cause;
+        record.frame = now;
+        record.outcome = Outcome::gave_way;
+        record.sound = start.sound;
+        record.play = at(plays_, oldest).id;
+        record.other = next_id_;
+        journal_.write(record);
+        end_early(oldest, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way);
+    }
+    begin(start, chosen, now);
+}
+
+void Plays::begin(const Start& start, int chosen, Frames now) noexcept {
+    const PlannedSound& planned = plan_.sound(start.sound);
+    const model::Sound& sound = *planned.sound;
+    SoundState& state = at(sounds_, start.sound);
+    Play& play = at(plays_, chosen);
+    play = Play{};
+    play.id = next_id_++;
+    play.sound = start.sound;
+    play.begun = now;
+    play.handle = start.handle;
+    play.cause = start.cause;
+    play.envelope.start(rate_);
+    if (start.handle.slot < play_of_slot_.size()) play_of_slot_[start.handle.slot] = chosen;
+
+    const auto& clips = plan_.project().clips;
+    for (std::uint32_t l = 0; l < sound.layers.size(); ++l) {
+        const model::Layer& layer = sound.layers[l];
+        const Draw draw{seed_, planned.hash, state.accepted, l};
+        const int take = state.picks[l].next(draw);
+        const int clip_index = at(layer.takes, take);
+        const model::Clip& clip = at(clips, clip_index);
+        const Mixed mixed = add_up(sound, layer, clip, start.options, draw);
+        const double ratio = dsp::semitones_to_ratio(mixed.pitch) * clip.audio->rate / rate_;
+        const double gain = dsp::db_to_gain(mixed.gain);
+        // A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls.
+        const bool mono = clip.audio->channels == 1;
+        const double left = mono ? std::sqrt(1 - mixed.pan) : std::min(1.0, 1 - mixed.pan);
+        const double right = mono ? std::sqrt(1 + mixed.pan) : std::min(1.0, 1 + mixed.pan);
+
+        const int slot = free_voices_.back();
+        free_voices_.pop_back();
+        ActiveVoice& active = at(voices_, slot);
+        active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), sound.loop, static_cast<float>(gain * left),
+                           static_cast<float>(gain * right), filters_);
+        active.play = chosen;
+        active.layer = l;
+        active.cell_peak = 0;
+        order_.push_back(slot);
+        ++play.voices;
+
+        Record& record = layer_records_[l];
+        record = {};
+        record.play = play.id;
+        record.clip = clip_index;
+        record.take = take + 1;
+        record.takes = static_cast<std::int32_t>(layer.takes.size());
+        record.pitch = static_cast<float>(mixed.pitch);
+        record.gain = static_cast<float>(mixed.gain);
+        record.pan = static_cast<float>(mixed.pan);
+    }
+    ++state.accepted;
+    state.last_start = now;
+    ++sounding_;
+    count(chosen);
+
+    Record record = start.cause;
+    record.frame = now;
+    record.outcome = Outcome::played;
+    record.sound = start.sound;
+    record.play = play.id;
+    record.layers = static_cast<std::uint16_t>(sound.layers.size());
+    journal_.write(record, {layer_records_.data(), sound.layers.size()});
+}
+
+void Plays::count(int index) noexcept {
+    Play& play = at(plays_, index);
+    SoundState& state = at(sounds_, play.sound);
+    play.counted = true;
+    play.older = state.newest;
+    play.newer = none;
+    (state.newest == none ? state.oldest : at(plays_, state.newest).newer) = index;
+    state.newest = index;
+    ++state.counted;
+    looping_ += plan_.sound(play.sound).sound->loop ? 1 : 0;
+    counted_voices_ += play.voices;
+}
+
+/// From now on no limit counts it: it has ended, or was told to.
+void Plays::uncount(int index) noexcept {
+    Play& play = at(plays_, index);
+    if (!play.counted) return;
+    SoundState& state = at(sounds_, play.sound);
+    play.counted = false;
+    (play.older == none ? state.oldest : at(plays_, play.older).newer) = play.newer;
+    (play.newer == none ? state.newest : at(plays_, play.newer).older) = play.older;
+    --state.counted;
+    looping_ -= plan_.sound(play.sound).sound->loop ? 1 : 0;
+    counted_voices_ -= static_cast<int>(plan_.sound(play.sound).sound->layers.size());
+}
+
+void Plays::end_early(int index, Frames now, Frames fade, EndReason reason) noexcept {
+    Play& play = at(plays_, index);
+    if (!play.envelope.fade(now, fade)) return;
+    play.reason = reason;
+    uncount(index);
+}
+
+void Plays::stop_sound(int sound, Record record, Frames now) noexcept {
+    record.frame = now;
+    record.sound = sound;
+    record.count = 0;
+    const SoundState& state = at(sounds_, sound);
+    while (state.oldest != none) {
+        ++record.count;
+        end_early(state.oldest, now, plan_.sound(sound).fade_out, EndReason::stopped);
+    }
+    record.outcome = record.count > 0 ? Outcome::stopped : Outcome::nothing_to_stop;
+    journal_.write(record);
+}
+
+void Plays::stop_loops(double seconds, Frames now) noexcept {
+    for (std::size_t s = 0; s < sounds_.size(); ++s)
+        while (plan_.sounds()[s].sound->loop && sounds_[s].oldest != none)
+            end_early(sounds_[s].oldest, now, static_cast<Frames>(seconds * rate_), EndReason::stopped);
+}
+
+int Plays::find(Handles::Handle handle) const noexcept {
+    if (handle.slot >= play_of_slot_.size()) return none;
+    const int index = play_of_slot_[handle.slot];
+    return index != none && at(plays_, index).handle.generation == handle.generation ? index : none;
+}
+
+void Plays::stop_play(Handles::Handle handle, double seconds, Frames now) noexcept {
+    const int index = find(handle);
+    if (index != none) end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped);
+}
+
+void Plays::set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
+    const int index = find(handle);
+    if (index != none) at(plays_, index).envelope.move_to(static_cast<float>(dsp::db_to_gain(decibels)), now);
+}
+
+/// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits.
+void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
+    Play& play = at(plays_, active.play);
+    const Frames end = now + made;
+    Frames begin = now - now % dsp::cell;
+    std::size_t c = 0;
+    for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
+        play.peak = std::max(play.peak, peaks[c]);
+        journal_.write_level({play.id, active.layer, begin, peaks[c]});
+    }
+    active.cell_peak = begin < end ? peaks[c] : 0;
+    if (!over || begin >= end) return;
+    play.peak = std::max(play.peak, active.cell_peak);
+    journal_.write_level({play.id, active.layer, begin, active.cell_peak});
+}
+
+void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept {
+    Play& play = at(plays_, active.play);
+    const bool steady = play.envelope.steady();
+    std::array<float, most_frames / dsp::cell + 2> peaks{};
+    peaks[0] = active.cell_peak;
+    const int first = dsp::cell - static_cast<int>(now % dsp::cell);
+    const int made = active.voice.mix(kernels_, scratch_, steady ? nullptr : shape_.data(), steady ? play.envelope.level() : 1.0f, frames,
+                                      first, left, right, peaks);
+    const bool over = active.voice.over() || play.envelope.silent(now + made);
+    measure(active, now, made, peaks, over);
+    if (!over) return;
+    play.end = std::max(play.end, now + made);
+    if (--play.voices == 0) ended_.push_back(active.play);
+    active.play = none;
+}
+
+/// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
+void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept {
+    for (int done = 0; done < frames && play.voices > 0;) {
+        const int stretch = play.envelope.stretch(now + done, frames - done);
+        if (!play.envelope.steady()) play.envelope.write(now + done, stretch, shape_.data());
+        for (const int slot : voices)
+            if (ActiveVoice& active = at(voices_, slot); active.play != none)
+                mix_voice(active, now + done, stretch, left + done, right + done);
+        done += stretch;
+    }
+}
+
+void Plays::mix(Frames now, int frames, float* left, float* right) noexcept {
+    std::size_t kept = 0;
+    for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) {
+        const int play = at(voices_, order_[begin]).play; // its voices stand side by side
+        while (end < order_.size() && at(voices_, order_[end]).play == play) ++end;
+        mix_play(at(plays_, play), {order_.data() + begin, end - begin}, now, frames, left, right);
+        for (std::size_t i = begin; i < end; ++i) {
+            if (at(voices_, order_[i]).play == none)
+                free_voices_.push_back(order_[i]);
+            else
+                order_[kept++] = order_[i];
+        }
+    }
+    order_.resize(kept);
+    if (!ended_.empty()) close_ended();
+}
+
+void Plays::close_ended() noexcept {
+    // By frame, not by voice: so the log is the same whatever the blocks.
+    std::sort(ended_.begin(), ended_.end(), [&](int a, int b) {
+        const Play &x = at(plays_, a), &y = at(plays_, b);
+        return x.end != y.end ? x.end < y.end : x.id < y.id;
+    });
+    for (const int index : ended_) {
+        Play& play = at(plays_, index);
+        uncount(index);
+        Record record = play.cause;
+        record.frame = play.end;
+        record.outcome = Outcome::ended;
+        record.reason = play.reason;
+        record.sound = play.sound;
+        record.play = play.id;
+        record.peak = play.peak;
+        record.length = play.end - play.begun;
+        journal_.write(record);
+        handles_.end(play.handle, play.reason);
+        if (play.handle.slot < play_of_slot_.size()) play_of_slot_[play.handle.slot] = none;
+        free_plays_.push_back(index);
+        --sounding_;
+    }
+    ended_.clear();
+}
+
+} // namespace kiai::engine

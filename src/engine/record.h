@@ -1,0 +1,33 @@
+// A decision on its way out of `render`: fixed size, numbers for names. A `played` is followed by one record per layer.
+#pragma once
+
+#include "engine/names.h"
+
+#include <kiai/decision.h>
+
+namespace kiai::engine {
+
+struct Record {
+    Frames frame = 0;
+    std::uint64_t cause = 0;
+    Outcome outcome = Outcome::played;
+    EventKind trigger = EventKind::notice;
+    EndReason reason = EndReason::none;
+    std::uint16_t layers = 0; ///< played: how many layer records follow
+    NameId on = no_name;
+    NameId on_other = no_name;
+    std::int32_t binding = 0;
+    std::int32_t sound = -1;
+    std::uint32_t play = 0;
+    std::uint32_t other = 0;
+    float peak = 0; ///< ended: linear
+    Frames length = 0;
+    std::uint64_t count = 0;
+    // A layer record uses these.
+    std::int32_t clip = 0;
+    std::int32_t take = 0;
+    std::int32_t takes = 0;
+    float pitch = 0, gain = 0, pan = 0;
+};
+
+} // namespace kiai::engine

@@ -1,0 +1,42 @@
+// One thread in, one out: the way of fixed-size records out of `render`.
+#pragma once
+
+#include <atomic>
+#include <cstddef>
+#include <vector>
+
+namespace kiai::engine {
+
+template<class Record>
+class RecordRing {
+  public:
+    /// [control] `capacity` is a power of two.
+    explicit RecordRing(std::size_t capacity) : records_(capacity) {}
+
+    std::size_t room() const noexcept {
+        return records_.size() - (tail_.load(std::memory_order_relaxed) - head_.load(std::memory_order_acquire));
+    }
+    /// False where the ring is full. [rt]
+    bool push(const Record& record) noexcept {
+        const std::size_t tail = tail_.load(std::memory_order_relaxed);
+        if (tail - head_.load(std::memory_order_acquire) == records_.size()) return false;
+        records_[tail & (records_.size() - 1)] = record;
+        tail_.store(tail + 1, std::memory_order_release);
+        return true;
+    }
+    /// False where it is empty. [control]
+    bool pop(Record& into) noexcept {
+        const std::size_t head = head_.load(std::memory_order_relaxed);
+        if (head == tail_.load(std::memory_order_acquire)) return false;
+        into = records_[head & (records_.size() - 1)];
+        head_.store(head + 1, std::memory_order_release);
+        return true;
+    }
+
+  private:
+    std::vector<Record> records_;
+    alignas(64) std::atomic<std::size_t> tail_{0};
+    alignas(64) std::atomic<std::size_t> head_{0};
+};
+
+} // namespace kiai::engine

@@ -1,0 +1,125 @@
+#include "engine/voice.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::engine {
+
+using dsp::cell;
+
+Scratch::Scratch()
+    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) + dsp::FilterBank::instance().most_taps() + 16)),
+      left(most), right(most), places(most) {}
+
+void Voice::start(const model::Audio& audio, double ratio, bool loop, float gain_left, float gain_right,
+                  const dsp::FilterBank& filters) noexcept {
+    audio_ = &audio;
+    loop_ = loop;
+    gain_left_ = gain_left;
+    gain_right_ = gain_right;
+    index_ = 0;
+    fraction_ = 0;
+    filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);
+    step_ = static_cast<std::int64_t>(ratio);
+    step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
+}
+
+const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into, const dsp::Kernels& kernels) const noexcept {
+    const std::int64_t length = audio_->frames;
+    const std::int64_t offset = channel * length;
+    const bool wide = !audio_->wide.empty();
+    const bool inside = from >= 0 && (loop_ ? from % length + frames <= length : from + frames <= length);
+    if (inside && wide) return audio_->wide.data() + offset + (loop_ ? from % length : from);
+
+    float* out = into;
+    while (frames > 0) {
+        std::int64_t run = 0;
+        if (from < 0) { // before the first frame there is silence, in a loop too
+            run = std::min<std::int64_t>(frames, -from);
+            std::fill_n(out, run, 0.0f);
+        } else if (!loop_ && from >= length) {
+            run = frames;
+            std::fill_n(out, run, 0.0f);
+        } else {
+            const std::int64_t at = from % length;
+            run = std::min<std::int64_t>(frames, length - at);
+            if (wide)
+                std::copy_n(audio_->wide.data() + offset + at, run, out);
+            else
+                kernels.widen(audio_->narrow.data() + offset + at, static_cast<int>(run), out);
+        }
+        out += run;
+        from += run;
+        frames -= static_cast<int>(run);
+    }
+    return into;
+}
+
+/// Fills `places` for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
+int Voice::place(Scratch& scratch, int frames) noexcept {
+    const std::int64_t base = index_;
+    const auto rows = static_cast<std::uint64_t>(filter_->rows);
+    int i = 0;
+    for (; i < frames && !over(); ++i) {
+        const std::uint64_t row = (fraction_ >> 32) * rows; // 32.32: which row, and how far to the next
+        scratch.places[static_cast<std::size_t>(i)] = {static_cast<std::int32_t>(index_ - base), static_cast<std::int32_t>(row >> 32),
+                                                       static_cast<float>(row & 0xffffffffu) * 0x1p-32f};
+        const std::uint64_t before = fraction_;
+        fraction_ += step_fraction_;
+        index_ += step_ + (fraction_ < before ? 1 : 0);
+    }
+    return i;
+}
+
+int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first, float* left,
+               float* right, std::span<float> peaks) noexcept {
+    const bool stereo = audio_->channels == 2;
+    const float gain_left = gain_left_ * level, gain_right = gain_right_ * level;
+    int done = 0;
+    std::size_t cells = 0; // begun so far
+    while (done < frames && !over()) {
+        const int ask = std::min(frames - done, first + Scratch::most - cell); // so that each later call begins with a cell
+        const std::int64_t from = index_;
+        int made = 0;
+        if (filter_) {
+            made = place(scratch, ask);
+        } else {
+            made = loop_ ? ask : static_cast<int>(std::min<std::int64_t>(ask, audio_->frames - index_));
+            index_ += made;
+        }
+        const float* sides[2] = {};
+        for (int side = 0; side < audio_->channels; ++side) {
+            float* own = side == 0 ? scratch.left.data() : scratch.right.data();
+            if (filter_) {
+                const int reach = scratch.places[static_cast<std::size_t>(made - 1)].first + filter_->taps;
+                const float* source = fetch(side, from - filter_->before, reach, scratch.source.data(), kernels);
+                kernels.interpolate(source, *filter_, scratch.places.data(), made, own);
+                sides[side] = own;
+            } else {
+                sides[side] = fetch(side, from, made, own, kernels);
+            }
+            if (shape) {
+                for (int i = 0; i < made; ++i) own[i] = sides[side][i] * shape[done + i];
+                sides[side] = own;
+            }
+        }
+        float raw[2][Scratch::most / cell + 1] = {};
+        if (stereo) {
+            kernels.mix_side(sides[0], gain_left, left + done, made, first, raw[0]);
+            kernels.mix_side(sides[1], gain_right, right + done, made, first, raw[1]);
+        } else {
+            kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first, raw[0]);
+        }
+        for (std::size_t c = 0; static_cast<int>(c) * cell < made + cell - first; ++c) {
+            const float a = raw[0][c] * std::fabs(gain_left), b = (stereo ? raw[1][c] : raw[0][c]) * std::fabs(gain_right);
+            float& peak = peaks[cells + c];
+            peak = std::max({peak, a, b});
+        }
+        done += made;
+        cells += Scratch::most / cell;
+        first = cell;
+    }
+    return done;
+}
+
+} // namespace kiai::engine

@@ -1,0 +1,77 @@
+// One table of kiai.toml while it is read: each key is asked for with what it takes, and what nobody asked for is a finding.
+#pragma once
+
+#include "files/tree.h"
+#include "model/project.h"
+
+#include <kiai/finding.h>
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace kiai::files {
+
+/// Where findings go, with the file's name filled in.
+class Findings {
+  public:
+    explicit Findings(std::string file) : file_(std::move(file)) {}
+    void add(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend) {
+        all_.push_back({code, severity, file_, source.line, source.column, std::move(sentence), std::move(mend)});
+    }
+    std::vector<Finding> take() { return std::move(all_); }
+
+  private:
+    std::string file_;
+    std::vector<Finding> all_;
+};
+
+/// `12 ms`, `0.5 s` or `480 frames`.
+std::optional<model::Duration> parse_duration(const std::string& text);
+
+class Entry {
+  public:
+    /// `what` names it in messages: `sound "oak"`.
+    Entry(Findings& findings, const Value& table, std::string what) : findings_(findings), table_(table), what_(std::move(what)) {}
+
+    /// True until something about it was an error: then it is left out of the project.
+    bool ok() const noexcept { return ok_; }
+    const std::string& what() const noexcept { return what_; }
+    model::Source source() const noexcept { return table_.source; }
+    Findings& findings() noexcept { return findings_; }
+
+    const Value* any(const char* key);
+    std::optional<double> number(const char* key, double low, double high, const char* unit);
+    std::optional<int> whole(const char* key, int low, int high);
+    std::optional<std::string> text(const char* key);
+    std::optional<bool> truth(const char* key);
+    std::optional<model::Duration> duration(const char* key, double most_seconds);
+    /// One of a few words; which, or nothing.
+    std::optional<int> word(const char* key, const std::vector<std::string>& words);
+    const Value* list(const char* key);
+    const Value* table(const char* key);
+
+    /// Says that a value is wrong, and leaves the entry out.
+    void fail(FindingCode code, model::Source source, std::string sentence, std::string mend);
+    /// Says which keys nobody asked for.
+    void finish();
+    /// An entry within this one, whose errors are this one's too once it is `close`d.
+    void close(Entry& inner) { ok_ = ok_ && inner.ok_; }
+
+  private:
+    const Value* expect(const char* key, Value::Kind kind);
+
+    Findings& findings_;
+    const Value& table_;
+    std::string what_;
+    std::vector<std::string> asked_;
+    bool ok_ = true;
+};
+
+/// A number within its range; else `fail`s the entry and says what the range is.
+bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high, const std::string& unit);
+
+/// True where `name` may name an entry: a-z 0-9 - _, up to 64 characters.
+bool good_name(const std::string& name) noexcept;
+
+} // namespace kiai::files

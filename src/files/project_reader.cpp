@@ -1,0 +1,128 @@
+// kiai.toml as a whole: the file, its sections, and what they make together.
+#include "files/project_reader.h"
+
+#include "model/near.h"
+
+#include <kiai/project.h>
+
+#include <fmt/format.h>
+
+#include <fstream>
+#include <sstream>
+
+namespace kiai {
+namespace files {
+
+std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known, const std::string& kind) {
+    if (name.kind != Value::Kind::text) {
+        entry.fail(FindingCode::wrong_type, name.source, fmt::format("a {}'s name is a text, not {}", kind, kind_name(name.kind)),
+                   "put the name in quotes");
+        return std::nullopt;
+    }
+    const auto found = known.find(name.text);
+    if (found != known.end()) return found->second >= 0 ? std::optional(found->second) : std::nullopt;
+    std::vector<std::string> names;
+    for (const auto& [key, index] : known) names.push_back(key);
+    const std::string near = model::nearest(name.text, names);
+    entry.fail(FindingCode::unknown_name, name.source, fmt::format("there is no {} \"{}\"", kind, name.text),
+               near.empty() ? fmt::format("add it, or name one that is there (`kiai list` shows all)")
+                            : fmt::format("did you mean \"{}\"? Names are compared exactly", near));
+    return std::nullopt;
+}
+
+bool check_name(Draft& draft, const Member& member, const std::string& kind) {
+    if (good_name(member.key)) return true;
+    draft.findings.add(FindingCode::bad_name, Severity::error, member.source, fmt::format("{} \"{}\": the name cannot be used", kind, member.key),
+                       "use a-z, 0-9, - and _, at most 64 of them");
+    return false;
+}
+
+bool is_table(Draft& draft, const Member& member, const std::string& kind) {
+    if (member.value.kind == Value::Kind::table) return true;
+    draft.findings.add(FindingCode::wrong_type, Severity::error, member.source,
+                       fmt::format("{} \"{}\" is {}, where a table is wanted", kind, member.key, kind_name(member.value.kind)),
+                       fmt::format("write it as [{}.{}] with its keys below", kind, member.key));
+    return false;
+}
+
+namespace {
+
+constexpr std::uintmax_t most_bytes = 16u << 20;
+
+/// Every clip that no sound of the same name hides can be played by its own name.
+void imply_sounds(Draft& draft) {
+    for (const auto& [name, clip] : draft.clips) {
+        if (draft.sounds.contains(name)) continue;
+        if (clip < 0) {
+            draft.sounds[name] = -1;
+            continue;
+        }
+        model::Sound sound;
+        sound.name = name;
+        sound.implied = true;
+        sound.source = draft.project.clips[static_cast<std::size_t>(clip)].source;
+        sound.layers.emplace_back().takes = {clip};
+        draft.sounds[name] = static_cast<int>(draft.project.sounds.size());
+        draft.project.sounds.push_back(std::move(sound));
+    }
+}
+
+void read_root(Draft& draft, const Value& root) {
+    Entry entry(draft.findings, root, "kiai.toml");
+    if (const auto format = entry.whole("format", 0, 1 << 30); format && *format != 1)
+        entry.fail(FindingCode::unknown_format, root.find("format")->source, fmt::format("`format = {}` is not known", *format),
+                   "this version reads format 1: write format = 1, or use a newer version of Kiai");
+    else if (!root.find("format"))
+        draft.findings.add(FindingCode::missing_key, Severity::warning, {1, 1}, "kiai.toml: `format` is not there",
+                           "write format = 1 in its first line");
+    draft.project.name = entry.text("name").value_or("");
+
+    const Value empty;
+    const auto section = [&](const char* key) -> const Value& {
+        const Value* table = entry.table(key);
+        return table ? *table : empty;
+    };
+    const Value &clips = section("clip"), &sounds = section("sound"), &zones = section("zone");
+    const Value* bindings = entry.list("binding");
+    entry.finish();
+    read_clips(draft, clips);
+    read_sounds(draft, sounds);
+    imply_sounds(draft);
+    read_zones(draft, zones);
+    if (bindings) read_bindings(draft, *bindings);
+}
+
+} // namespace
+} // namespace files
+
+inline namespace v0 {
+
+Loaded load_project(const std::filesystem::path& folder) {
+    namespace fs = std::filesystem;
+    using namespace files;
+    const fs::path path = folder / "kiai.toml";
+    Draft draft{folder, {}, Findings(path.string()), {}, {}, {}};
+    const auto fail = [&](FindingCode code, model::Source source, std::string sentence, std::string mend) -> Loaded {
+        draft.findings.add(code, Severity::error, source, std::move(sentence), std::move(mend));
+        return {Project(), draft.findings.take()};
+    };
+    std::error_code error;
+    if (!fs::is_regular_file(path, error))
+        return fail(FindingCode::no_project, {}, fs::is_directory(folder, error) ? "there is no kiai.toml in this folder" : "there is no such folder",
+                    "give the folder that holds the project's kiai.toml");
+    if (fs::file_size(path, error) > most_bytes)
+        return fail(FindingCode::no_project, {}, "kiai.toml is larger than 16 MiB", "this is not a project file, or it should be several projects");
+    std::ifstream stream(path, std::ios::binary);
+    std::ostringstream text;
+    text << stream.rdbuf();
+    if (!stream) return fail(FindingCode::no_project, {}, "kiai.toml cannot be read", "check the file's permissions");
+
+    const auto parsed = parse_toml(text.str());
+    if (const auto* syntax = std::get_if<SyntaxError>(&parsed))
+        return fail(FindingCode::toml_syntax, syntax->source, syntax->sentence, toml_mend(text.str(), *syntax));
+    read_root(draft, std::get<Value>(parsed));
+    return {Project(std::make_shared<const model::Project>(std::move(draft.project))), draft.findings.take()};
+}
+
+} // namespace v0
+} // namespace kiai

@@ -1,0 +1,204 @@
+// [sound.NAME]: its layers, or the keys of its one layer; limit and loop.
+#include "files/project_reader.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace kiai::files {
+namespace {
+
+/// The number behind the last `-` of a member of the series, or -1.
+int number_in(const std::string& name, const std::string& series) {
+    if (name.size() <= series.size() + 1 || name.size() > series.size() + 8 || !name.starts_with(series) || name[series.size()] != '-') return -1;
+    int number = 0;
+    for (std::size_t i = series.size() + 1; i < name.size(); ++i) {
+        if (name[i] < '0' || name[i] > '9') return -1;
+        number = 10 * number + (name[i] - '0');
+    }
+    return number;
+}
+
+/// All clips NAME-1, NAME-2 …, from 0 or 1, by number.
+void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& layer) {
+    Entry inner(draft.findings, takes, entry.what());
+    const auto series = inner.text("series");
+    inner.finish();
+    entry.close(inner);
+    if (!series) {
+        if (inner.ok()) entry.fail(FindingCode::missing_key, takes.source, "`takes` names no series", "write takes = { series = \"…\" }, or a list");
+        return;
+    }
+    std::vector<std::pair<int, int>> found; // number, clip
+    bool left_out = false;
+    for (const auto& [name, clip] : draft.clips) {
+        const int number = number_in(name, *series);
+        if (number < 0) continue;
+        found.emplace_back(number, clip);
+        left_out = left_out || clip < 0;
+    }
+    std::sort(found.begin(), found.end());
+    if (found.empty())
+        return entry.fail(FindingCode::empty_series, takes.source, fmt::format("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
+                          "register the clips of the series, or correct its name");
+    for (std::size_t i = 0; i < found.size(); ++i) {
+        if (found[i].second >= 0) layer.takes.push_back(found[i].second);
+        for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
+            draft.findings.add(FindingCode::series_gap, Severity::warning, takes.source,
+                               fmt::format("{}: the series has no \"{}-{}\"", entry.what(), *series, gap), "register it, or number the clips anew");
+    }
+    if (layer.takes.empty() && left_out) layer.takes.clear(); // each was said where it was registered
+}
+
+void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
+    const Value* takes = entry.any("takes");
+    if (!takes) return entry.fail(FindingCode::missing_key, entry.source(), "`takes` is not there", "name the clips: takes = [\"…\"]");
+    if (takes->kind == Value::Kind::table) return read_series(draft, entry, *takes, layer);
+    if (takes->kind != Value::Kind::list || takes->items.empty())
+        return entry.fail(FindingCode::wrong_type, takes->source, "`takes` names no clips", "write a list of clips, or { series = \"…\" }");
+    for (const Value& item : takes->items)
+        if (const auto clip = look_up(entry, item, draft.clips, "clip")) layer.takes.push_back(*clip);
+}
+
+/// One number is plus or minus it; a pair is from-to.
+model::Spread read_spread(Entry& entry, const char* key, double most, const char* unit) {
+    const Value* value = entry.any(key);
+    if (!value) return {};
+    if (value->kind != Value::Kind::list) return in_range(entry, *value, key, 0, most, unit) ? model::Spread{-value->number, value->number} : model::Spread{};
+    const auto& pair = value->items;
+    if (pair.size() != 2) {
+        entry.fail(FindingCode::bad_value, value->source, fmt::format("`{}` takes one number or two", key),
+                   fmt::format("write {} = 1.0 for plus or minus, or [from, to]", key));
+        return {};
+    }
+    if (!in_range(entry, pair[0], key, -most, most, unit) || !in_range(entry, pair[1], key, -most, most, unit)) return {};
+    return {std::min(pair[0].number, pair[1].number), std::max(pair[0].number, pair[1].number)};
+}
+
+void read_vary(Entry& entry, model::Layer& layer) {
+    const Value* table = entry.table("vary");
+    if (!table) return;
+    Entry vary(entry.findings(), *table, entry.what() + ", vary");
+    layer.vary_pitch = read_spread(vary, "pitch", 24, "semitones");
+    layer.vary_gain = read_spread(vary, "gain", 60, "dB");
+    vary.finish();
+    entry.close(vary);
+}
+
+void read_curve(Entry& entry, model::Follow& follow) {
+    const Value* curve = entry.list("curve");
+    if (!curve) {
+        if (entry.ok()) entry.fail(FindingCode::missing_key, entry.source(), "`curve` is not there", "write curve = [[0, -36], [1, 0]]");
+        return;
+    }
+    static const struct {
+        double low, high;
+        const char* unit;
+    } ranges[] = {{-120, 24, "dB"}, {-48, 48, "semitones"}, {-1, 1, "(left to right)"}};
+    const auto& range = ranges[static_cast<std::size_t>(follow.moves)];
+    for (const Value& point : curve->items) {
+        if (point.kind != Value::Kind::list || point.items.size() != 2)
+            return entry.fail(FindingCode::bad_value, point.source, "a point of a curve is a pair", "write curve = [[0, -36], [1, 0]]");
+        if (!in_range(entry, point.items[0], "curve", -1e6, 1e6, "") || !in_range(entry, point.items[1], "curve", range.low, range.high, range.unit))
+            return;
+        if (!follow.curve.empty() && point.items[0].number <= follow.curve.back().first)
+            return entry.fail(FindingCode::bad_value, point.source, "the points of a curve do not ascend", "order them by their first number");
+        follow.curve.emplace_back(point.items[0].number, point.items[1].number);
+    }
+    if (follow.curve.size() < 2) entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points", "write curve = [[0, -36], [1, 0]]");
+}
+
+void read_follows(Entry& entry, model::Layer& layer) {
+    const Value* list = entry.list("follow");
+    if (!list) return;
+    for (const Value& item : list->items) {
+        if (item.kind != Value::Kind::table)
+            return entry.fail(FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
+                              "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]");
+        Entry inner(entry.findings(), item, entry.what() + ", follow");
+        model::Follow follow;
+        for (const char* key : {"value", "moves"})
+            if (!item.find(key)) inner.fail(FindingCode::missing_key, item.source, fmt::format("`{}` is not there", key), "a follow has value, moves and curve");
+        follow.value = static_cast<model::Value>(inner.word("value", {"strength", "place"}).value_or(0));
+        follow.moves = static_cast<model::Moves>(inner.word("moves", {"gain", "pitch", "pan"}).value_or(0));
+        read_curve(inner, follow);
+        inner.finish();
+        entry.close(inner);
+        layer.follows.push_back(std::move(follow));
+    }
+}
+
+/// The keys that a layer has, which stand on the sound itself where it has one layer. Gain, pitch and pan are asked for by the caller.
+model::Layer read_layer(Draft& draft, Entry& entry) {
+    model::Layer layer;
+    read_takes(draft, entry, layer);
+    entry.word("pick", {"shuffle"});
+    read_vary(entry, layer);
+    read_follows(entry, layer);
+    return layer;
+}
+
+void read_levels(Entry& entry, double& gain, double& pitch, double& pan) {
+    gain = entry.number("gain", -120, 24, "dB").value_or(0);
+    pitch = entry.number("pitch", -48, 48, "semitones").value_or(0);
+    pan = entry.number("pan", -1, 1, "(left to right)").value_or(0);
+}
+
+void read_limit(Entry& entry, model::Limit& limit) {
+    const Value* table = entry.table("limit");
+    if (!table) return;
+    Entry inner(entry.findings(), *table, entry.what() + ", limit");
+    limit.plays = inner.whole("plays", 1, 1000).value_or(limit.plays);
+    limit.gap = inner.duration("gap", 3600).value_or(limit.gap);
+    limit.full = static_cast<model::Full>(inner.word("full", {"end-oldest", "refuse"}).value_or(0));
+    inner.finish();
+    entry.close(inner);
+}
+
+void read_layers(Draft& draft, Entry& entry, const Value& list, model::Sound& sound) {
+    if (list.kind != Value::Kind::list || list.items.empty())
+        return entry.fail(FindingCode::wrong_type, list.source, "`layer` is not a list of tables", fmt::format("write [[sound.{}.layer]]", sound.name));
+    for (const Value& item : list.items) {
+        if (item.kind != Value::Kind::table)
+            return entry.fail(FindingCode::wrong_type, item.source, "a layer is not a table", fmt::format("write [[sound.{}.layer]]", sound.name));
+        Entry inner(draft.findings, item, fmt::format("{}, layer {}", entry.what(), sound.layers.size() + 1));
+        model::Layer layer = read_layer(draft, inner);
+        read_levels(inner, layer.gain, layer.pitch, layer.pan);
+        inner.finish();
+        entry.close(inner);
+        sound.layers.push_back(std::move(layer));
+    }
+}
+
+void read_sound(Draft& draft, const Member& member) {
+    Entry entry(draft.findings, member.value, fmt::format("sound \"{}\"", member.key));
+    model::Sound sound;
+    sound.name = member.key;
+    sound.source = member.source;
+    read_levels(entry, sound.gain, sound.pitch, sound.pan);
+    sound.loop = entry.truth("loop").value_or(false);
+    sound.fade_out = entry.duration("fade-out", 60).value_or(sound.fade_out);
+    read_limit(entry, sound.limit);
+    if (const Value* layers = entry.any("layer"))
+        read_layers(draft, entry, *layers, sound);
+    else
+        sound.layers.push_back(read_layer(draft, entry));
+    entry.finish();
+    // A take that was left out for an error of its own takes no other with it, but a layer without takes cannot play.
+    const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(), [](const model::Layer& layer) { return !layer.takes.empty(); });
+    if (!entry.ok() || !playable) return;
+    draft.sounds[member.key] = static_cast<int>(draft.project.sounds.size());
+    draft.project.sounds.push_back(std::move(sound));
+}
+
+} // namespace
+
+void read_sounds(Draft& draft, const Value& section) {
+    for (const Member& member : section.members) {
+        if (!check_name(draft, member, "sound")) continue;
+        draft.sounds[member.key] = -1;
+        if (is_table(draft, member, "sound")) read_sound(draft, member);
+    }
+}
+
+} // namespace kiai::files

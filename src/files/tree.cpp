@@ -1,0 +1,72 @@
+#include "files/tree.h"
+
+#include <toml++/toml.h>
+
+#include <algorithm>
+
+namespace kiai::files {
+namespace {
+
+model::Source source_of(const toml::source_region& region) {
+    return {static_cast<int>(region.begin.line), static_cast<int>(region.begin.column)};
+}
+
+Value convert(const toml::node& node) {
+    Value value;
+    value.source = source_of(node.source());
+    if (const auto* table = node.as_table()) {
+        value.kind = Value::Kind::table;
+        for (const auto& [key, member] : *table)
+            value.members.push_back({std::string(key.str()), source_of(key.source()), convert(member)});
+        // The library sorts keys; what counts here is the order of the file.
+        std::stable_sort(value.members.begin(), value.members.end(), [](const Member& a, const Member& b) {
+            return a.source.line != b.source.line ? a.source.line < b.source.line : a.source.column < b.source.column;
+        });
+    } else if (const auto* array = node.as_array()) {
+        value.kind = Value::Kind::list;
+        for (const toml::node& item : *array) value.items.push_back(convert(item));
+    } else if (const auto* text = node.as_string()) {
+        value.kind = Value::Kind::text;
+        value.text = text->get();
+    } else if (const auto* truth = node.as_boolean()) {
+        value.kind = Value::Kind::truth;
+        value.truth = truth->get();
+    } else if (node.is_number()) {
+        value.kind = Value::Kind::number;
+        value.number = node.value<double>().value_or(0);
+    } else {
+        value.kind = Value::Kind::date;
+    }
+    return value;
+}
+
+} // namespace
+
+const Value* Value::find(std::string_view key) const noexcept {
+    for (const Member& member : members)
+        if (member.key == key) return &member.value;
+    return nullptr;
+}
+
+const char* kind_name(Value::Kind kind) noexcept {
+    switch (kind) {
+    case Value::Kind::text: return "a text";
+    case Value::Kind::number: return "a number";
+    case Value::Kind::truth: return "true or false";
+    case Value::Kind::list: return "a list";
+    case Value::Kind::table: return "a table";
+    case Value::Kind::date: return "a date";
+    }
+    return "a value";
+}
+
+std::variant<Value, SyntaxError> parse_toml(std::string_view text) {
+    if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);
+    try {
+        return convert(toml::parse(text));
+    } catch (const toml::parse_error& error) { // the library's only way of saying it, as Debian builds it
+        return SyntaxError{source_of(error.source()), std::string(error.description())};
+    }
+}
+
+} // namespace kiai::files

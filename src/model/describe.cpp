@@ -1,0 +1,65 @@
+// A decision as one line for people.
+#include <kiai/decision.h>
+
+#include <cstdio>
+
+namespace kiai::inline v0 {
+namespace {
+
+std::string number(const char* format, double value) {
+    char text[32];
+    std::snprintf(text, sizeof text, format, value == 0 ? 0.0 : value); // no "-0.0"
+    return text;
+}
+
+std::string of_layers(const Decision& decision) {
+    std::string text;
+    for (const LayerTake& layer : decision.layers) {
+        text += text.empty() ? ", " : " with ";
+        text += layer.clip + number(" %+.2f st", layer.pitch) + number(" %+.1f dB", layer.gain);
+        if (layer.pan != 0) text += number(" pan %+.2f", layer.pan);
+    }
+    return text;
+}
+
+std::string nearest(const Decision& decision) {
+    return decision.nearest.empty() ? std::string() : "; nearest: \"" + decision.nearest + "\"";
+}
+
+std::string what(const Decision& d) {
+    const std::string play = " #" + std::to_string(d.play);
+    switch (d.outcome) {
+    case Outcome::played: return "played " + d.sound + play + of_layers(d);
+    case Outcome::refused_gap: return "refused " + d.sound + ": its last start is less than its least gap ago";
+    case Outcome::refused_limit: return "refused " + d.sound + ": as many of its plays sound as may overlap";
+    case Outcome::refused_full: return "refused " + d.sound + ": the engine has no free voice";
+    case Outcome::stopped: return "stopped " + d.sound + ", " + std::to_string(d.count) + (d.count == 1 ? " play" : " plays");
+    case Outcome::nothing_to_stop: return "nothing to stop: no play of " + d.sound + " sounds";
+    case Outcome::gave_way: return d.sound + play + " gave way to #" + std::to_string(d.other);
+    case Outcome::ended:
+        return d.sound + play + " ended: " + to_string(d.reason) + number(", peak %.1f dBFS", d.level) + ", " +
+               std::to_string(d.length) + " frames";
+    case Outcome::no_zone: return "no zone there";
+    case Outcome::no_binding: return "nothing is bound to it" + nearest(d);
+    case Outcome::same_state: return "is down already, so nothing begins again until it is let go";
+    case Outcome::unknown_name: return "no sound or clip is named \"" + d.on + "\"" + nearest(d);
+    case Outcome::bad_number: return "left out: a number in it is not finite";
+    case Outcome::out_of_range: return "a number in it is out of range; the nearest in it is used";
+    case Outcome::late: return "its frame had passed; served at once";
+    case Outcome::ring_full: return std::to_string(d.count) + " reports lost: too many came between two blocks";
+    case Outcome::log_full: return std::to_string(d.count) + " decisions lost: call poll() once a frame";
+    }
+    return {};
+}
+
+} // namespace
+
+std::string describe(const Decision& decision) {
+    if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ring_full || decision.outcome == Outcome::log_full)
+        return what(decision);
+    std::string text = to_string(decision.trigger);
+    if (!decision.on.empty() && decision.outcome != Outcome::unknown_name) text += " " + decision.on;
+    return text + ": " + what(decision);
+}
+
+} // namespace kiai::inline v0

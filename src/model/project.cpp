@@ -1,0 +1,17 @@
+#include "model/project.h"
+
+#include <kiai/project.h>
+
+namespace kiai::inline v0 {
+
+Project::Project() : data_(std::make_shared<model::Project>()) {}
+
+Project::Project(std::shared_ptr<const model::Project> data) : data_(std::move(data)) {
+    if (!data_) data_ = std::make_shared<model::Project>();
+}
+
+const std::string& Project::name() const noexcept {
+    return data_->name;
+}
+
+} // namespace kiai::inline v0

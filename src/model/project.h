@@ -1,0 +1,126 @@
+// What a kiai.toml says, as plain values. Names are resolved to indices into the vectors of Project.
+#pragma once
+
+#include "model/audio.h"
+
+#include <kiai/event.h>
+
+#include <cstdint>
+#include <memory>
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace kiai::model {
+
+/// Where in kiai.toml something stands; from 1.
+struct Source {
+    int line = 0;
+    int column = 0;
+};
+
+/// A length of time, as the file gives it.
+struct Duration {
+    double value = 0;
+    bool in_frames = false; ///< else in seconds
+
+    std::int64_t frames(int rate) const noexcept {
+        return static_cast<std::int64_t>(in_frames ? value : value * rate + 0.5);
+    }
+};
+
+struct Clip {
+    std::string name;
+    std::string file; ///< relative to the project, as written
+    double gain = 0;  ///< dB
+    std::string author, licence, origin;
+    std::shared_ptr<const Audio> audio; ///< never null in a loaded project
+    Source source;
+};
+
+/// From-to, even; both 0: off.
+struct Spread {
+    double from = 0;
+    double to = 0;
+};
+
+enum class Value : std::uint8_t { strength, place };
+enum class Moves : std::uint8_t { gain, pitch, pan };
+
+/// A value of the trigger, through a curve of straight pieces that holds its end values, moves a gain (dB), pitch (semitones) or pan.
+struct Follow {
+    Value value = Value::strength;
+    Moves moves = Moves::gain;
+    std::vector<std::pair<double, double>> curve; ///< two or more, x ascending
+};
+
+struct Layer {
+    std::vector<int> takes; ///< clips; at least one
+    double gain = 0;        ///< dB
+    double pitch = 0;       ///< semitones
+    double pan = 0;
+    Spread vary_pitch;
+    Spread vary_gain;
+    std::vector<Follow> follows;
+};
+
+/// What happens when a sound has as many plays as it may.
+enum class Full : std::uint8_t { end_oldest, refuse };
+
+struct Limit {
+    int plays = 8;
+    Duration gap;
+    Full full = Full::end_oldest;
+};
+
+struct Sound {
+    std::string name;
+    std::vector<Layer> layers; ///< at least one
+    double gain = 0;           ///< dB
+    double pitch = 0;          ///< semitones
+    double pan = 0;
+    bool loop = false;
+    Duration fade_out{0.01, false};
+    Limit limit;
+    bool implied = false; ///< made for a clip that no sound of the same name hides
+    Source source;
+};
+
+struct Circle {
+    double x = 0, y = 0, r = 0;
+};
+struct Rectangle {
+    double x = 0, y = 0, width = 0, height = 0;
+};
+
+struct Zone {
+    std::string name;
+    bool round = false; ///< a circle, else a rectangle
+    Circle circle;
+    Rectangle rectangle;
+    int order = 0; ///< higher is in front; equal: the later in the file
+    Source source;
+};
+
+struct Action {
+    EventKind kind = EventKind::play; ///< play or stop
+    int sound = 0;
+};
+
+struct Binding {
+    EventKind trigger = EventKind::press; ///< press, key_down, contact or notice
+    std::string name;                     ///< zone, key code, notice or body kind
+    std::string other;                    ///< contact: the second body kind
+    std::vector<Action> actions;
+    Source source;
+};
+
+struct Project {
+    std::string name;
+    std::vector<Clip> clips;
+    std::vector<Sound> sounds; ///< the ones in the file, then the implied ones
+    std::vector<Zone> zones;
+    std::vector<Binding> bindings;
+};
+
+} // namespace kiai::model

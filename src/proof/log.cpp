@@ -1,0 +1,45 @@
+// The decision log as JSON Lines.
+#include <kiai/rehearse.h>
+
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+#include <ostream>
+
+namespace kiai::inline v0 {
+namespace {
+
+using json = nlohmann::ordered_json;
+
+/// Numbers as people want to read them: a float's noise beyond `digits` is left off.
+double rounded(double value, int digits) {
+    const double scale = std::pow(10, digits);
+    const double result = std::round(value * scale) / scale;
+    return result == 0 ? 0 : result;
+}
+
+json to_json(const Decision& decision, int rate) {
+    json line{{"frame", decision.frame}, {"at", rounded(static_cast<double>(decision.frame) / rate, 6)}, {"decision", to_string(decision.outcome)}};
+    if (decision.cause > 0) line.update({{"cause", decision.cause}, {"trigger", to_string(decision.trigger)}, {"on", decision.on}});
+    if (decision.binding > 0) line["binding"] = decision.binding;
+    if (!decision.sound.empty()) line["sound"] = decision.sound;
+    if (decision.play > 0) line["play"] = decision.play;
+    if (decision.other > 0) line["for"] = decision.other;
+    for (const LayerTake& layer : decision.layers)
+        line["layers"].push_back({{"clip", layer.clip}, {"take", layer.number}, {"of", layer.of}, {"pitch", rounded(layer.pitch, 4)},
+                                  {"gain", rounded(layer.gain, 4)}, {"pan", rounded(layer.pan, 4)}});
+    if (decision.outcome == Outcome::ended)
+        line.update({{"reason", to_string(decision.reason)}, {"level", rounded(decision.level, 2)}, {"length", decision.length}});
+    if (decision.count > 0) line["count"] = decision.count;
+    if (!decision.nearest.empty()) line["nearest"] = decision.nearest;
+    return line;
+}
+
+} // namespace
+
+void write_log(std::ostream& out, const Rehearsal& rehearsal) {
+    for (const Decision& decision : rehearsal.decisions)
+        out << to_json(decision, rehearsal.sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,33 @@
+#include <kiai/open.h>
+
+#include <chrono>
+#include <iostream>
+#include <thread>
+
+namespace kiai::inline v0 {
+
+using namespace std::chrono_literals;
+
+Opened::Opened(Project project) : Engine(std::move(project)), speaker_(std::make_unique<Speaker>(*this)) {}
+
+Opened::~Opened() {
+    if (!speaker_) return; // moved from
+    const auto patience = std::chrono::steady_clock::now() + 10s;
+    const Frames reported = now(); // what was reported last begins with the block after this
+    bool faded = false;
+    while ((now() <= reported || sounding() > 0) && std::chrono::steady_clock::now() < patience) {
+        if (now() > reported && !faded) stop_loops(), faded = true;
+        poll();
+        std::this_thread::sleep_for(5ms);
+    }
+    poll();
+}
+
+Opened open(const std::filesystem::path& folder) {
+    Loaded loaded = load_project(folder);
+    for (const Finding& finding : loaded.findings)
+        if (finding.severity != Severity::note) std::cerr << finding << '\n';
+    return Opened(std::move(loaded.project));
+}
+
+} // namespace kiai::inline v0

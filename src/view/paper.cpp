@@ -1,0 +1,90 @@
+#include "view/paper.h"
+
+#include <cairo.h>
+#include <pango/pangocairo.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::view {
+
+struct Paper::Sheet {
+    cairo_surface_t* surface = nullptr;
+    cairo_t* pen = nullptr;
+    PangoLayout* layout = nullptr;
+
+    void use(Ink ink) { cairo_set_source_rgba(pen, ink.red, ink.green, ink.blue, ink.alpha); }
+    void set(const std::string& words, double size, bool bold) {
+        PangoFontDescription* font = pango_font_description_from_string("DejaVu Sans");
+        pango_font_description_set_absolute_size(font, size * PANGO_SCALE);
+        pango_font_description_set_weight(font, bold ? PANGO_WEIGHT_BOLD : PANGO_WEIGHT_NORMAL);
+        pango_layout_set_font_description(layout, font);
+        pango_font_description_free(font);
+        pango_layout_set_text(layout, words.c_str(), static_cast<int>(words.size()));
+    }
+};
+
+Paper::Paper(int width, int height) : sheet_(std::make_unique<Sheet>()) {
+    sheet_->surface = cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height);
+    sheet_->pen = cairo_create(sheet_->surface);
+    sheet_->layout = pango_cairo_create_layout(sheet_->pen);
+    sheet_->use({0.985, 0.98, 0.965});
+    cairo_paint(sheet_->pen);
+}
+
+Paper::~Paper() {
+    g_object_unref(sheet_->layout);
+    cairo_destroy(sheet_->pen);
+    cairo_surface_destroy(sheet_->surface);
+}
+
+void Paper::line(double x0, double y0, double x1, double y1, Ink ink, double width) {
+    sheet_->use(ink);
+    cairo_set_line_width(sheet_->pen, width);
+    cairo_move_to(sheet_->pen, x0, y0);
+    cairo_line_to(sheet_->pen, x1, y1);
+    cairo_stroke(sheet_->pen);
+}
+
+void Paper::cross(double x, double y, double reach, Ink ink) {
+    line(x - reach, y - reach, x + reach, y + reach, ink, 1.6);
+    line(x - reach, y + reach, x + reach, y - reach, ink, 1.6);
+}
+
+void Paper::trail(double x, double y, const std::vector<double>& heights, Ink ink) {
+    if (heights.empty()) return;
+    const auto count = static_cast<int>(heights.size());
+    cairo_move_to(sheet_->pen, x, y);
+    for (int i = 0; i < count; ++i) cairo_line_to(sheet_->pen, x + i, y - heights[static_cast<std::size_t>(i)]);
+    cairo_line_to(sheet_->pen, x + count, y);
+    for (int i = count - 1; i >= 0; --i) cairo_line_to(sheet_->pen, x + i, y + heights[static_cast<std::size_t>(i)]);
+    cairo_close_path(sheet_->pen);
+    sheet_->use({ink.red, ink.green, ink.blue, 0.55});
+    cairo_fill_preserve(sheet_->pen);
+    sheet_->use(ink);
+    cairo_set_line_width(sheet_->pen, 0.8);
+    cairo_stroke(sheet_->pen);
+}
+
+void Paper::text(double x, double y, const std::string& words, double size, Ink ink, bool bold) {
+    sheet_->set(words, size, bold);
+    int width = 0, height = 0;
+    pango_layout_get_pixel_size(sheet_->layout, &width, &height);
+    sheet_->use(ink);
+    cairo_move_to(sheet_->pen, x, std::round(y - height / 2.0));
+    pango_cairo_show_layout(sheet_->pen, sheet_->layout);
+}
+
+double Paper::text_width(const std::string& words, double size, bool bold) {
+    sheet_->set(words, size, bold);
+    int width = 0, height = 0;
+    pango_layout_get_pixel_size(sheet_->layout, &width, &height);
+    return width;
+}
+
+std::string Paper::save(const std::filesystem::path& file) {
+    const cairo_status_t status = cairo_surface_write_to_png(sheet_->surface, file.string().c_str());
+    return status == CAIRO_STATUS_SUCCESS ? std::string() : file.string() + ": " + cairo_status_to_string(status);
+}
+
+} // namespace kiai::view

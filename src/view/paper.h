@@ -1,0 +1,40 @@
+// A sheet of light paper to draw on: the few strokes and the text that the pictures need. The one place that knows the drawing library.
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace kiai::view {
+
+struct Ink {
+    double red = 0, green = 0, blue = 0, alpha = 1;
+};
+
+constexpr Ink black{0.13, 0.15, 0.18}, grey{0.45, 0.47, 0.50}, pale{0.80, 0.80, 0.77}, faint{0.35, 0.42, 0.50, 0.28};
+constexpr Ink wave{0.20, 0.36, 0.44}, amber{0.72, 0.46, 0.05}, red{0.75, 0.20, 0.14};
+
+class Paper {
+  public:
+    Paper(int width, int height);
+    ~Paper();
+    Paper(const Paper&) = delete;
+    Paper& operator=(const Paper&) = delete;
+
+    void line(double x0, double y0, double x1, double y1, Ink ink, double width = 1);
+    void cross(double x, double y, double reach, Ink ink);
+    /// A filled ring of points, twice mirrored: heights above and below `y`, one per pixel from `x` on.
+    void trail(double x, double y, const std::vector<double>& heights, Ink ink);
+    /// Left-aligned at x, its middle at y.
+    void text(double x, double y, const std::string& words, double size, Ink ink, bool bold = false);
+    double text_width(const std::string& words, double size, bool bold = false);
+    /// Empty, or why not.
+    std::string save(const std::filesystem::path& file);
+
+  private:
+    struct Sheet;
+    std::unique_ptr<Sheet> sheet_;
+};
+
+} // namespace kiai::view

@@ -1,0 +1,216 @@
+// The rehearsal picture: triggers above, plays below, thin lines between.
+#include "view/paper.h"
+#include "view/rehearsal_rows.h"
+
+#include <kiai/picture.h>
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace kiai {
+namespace view {
+namespace {
+
+constexpr double left_margin = 104, right_margin = 22, top = 58, trigger_row = 34, bottom = 62;
+constexpr double quietest = -54; // dBFS: the height of a hair
+
+class Sheet {
+  public:
+    Sheet(const RehearsalRows& rows, const PictureSettings& settings)
+        : rows_(rows), settings_(settings), paper_(settings.width, settings.height) {
+        for (const SoundRow& row : rows.sounds) lanes_ += row.lanes;
+        sounds_top_ = top + trigger_row * static_cast<double>(rows.kinds.size()) + 14;
+        const double room = settings.height - bottom - sounds_top_ - row_gap * static_cast<double>(rows.sounds.size());
+        lane_ = std::min(46.0, room / std::max(1, lanes_));
+    }
+
+    std::string draw(const std::filesystem::path& file, const Rehearsal& rehearsal) {
+        head(rehearsal);
+        time_axis();
+        place_rows();
+        links();
+        triggers();
+        for (std::size_t i = 0; i < rows_.sounds.size(); ++i) sound(rows_.sounds[i], tops_[i]);
+        legend();
+        return paper_.save(file);
+    }
+
+  private:
+    static constexpr double row_gap = 9;
+
+    double x_of(Frames frame) const {
+        return left_margin + static_cast<double>(frame) / static_cast<double>(rows_.length) * (settings_.width - left_margin - right_margin);
+    }
+    double y_of(EventKind kind) const {
+        const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), kind) - rows_.kinds.begin();
+        return top + trigger_row * (static_cast<double>(at) + 0.5);
+    }
+    double y_of(const Trail& trail, double row_top) const { return row_top + lane_ * (trail.lane + 0.5); }
+
+    void head(const Rehearsal& rehearsal) {
+        paper_.text(16, 24, settings_.title.empty() ? "Rehearsal" : settings_.title, 17, black, true);
+        std::size_t plays = 0, refused = 0, gave_way = 0;
+        for (const SoundRow& row : rows_.sounds) {
+            plays += row.trails.size();
+            refused += row.refusals.size();
+            gave_way += static_cast<std::size_t>(std::count_if(row.trails.begin(), row.trails.end(), [](const Trail& t) { return t.gave_way; }));
+        }
+        const std::string facts = fmt::format("{:.2f} s · seed {} · {} triggers · {} plays · {} refused · {} gave way",
+                                              static_cast<double>(rows_.length) / rows_.rate, rehearsal.seed, rows_.causes.size(), plays, refused, gave_way);
+        paper_.text(settings_.width - right_margin - paper_.text_width(facts, 12), 24, facts, 12, grey);
+    }
+
+    void time_axis() {
+        const double seconds = static_cast<double>(rows_.length) / rows_.rate, y = settings_.height - bottom + 6;
+        double step = 0.001;
+        for (const double wider : {0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 600.0, 3600.0})
+            if (seconds / step > 16) step = wider;
+        for (double t = 0; t <= seconds + 1e-9; t += step) {
+            const double x = x_of(static_cast<Frames>(t * rows_.rate));
+            paper_.line(x, top - 6, x, y, {pale.red, pale.green, pale.blue, 0.55}, 0.6);
+            paper_.line(x, y, x, y + 4, grey);
+            const std::string words = fmt::format("{:.{}f} s", t, step < 0.01 ? 3 : step < 0.1 ? 2 : step < 1 ? 1 : 0);
+            if (x + paper_.text_width(words, 11) < settings_.width - 2) paper_.text(x + 3, y + 9, words, 11, grey);
+        }
+        paper_.line(left_margin, y, settings_.width - right_margin, y, grey);
+    }
+
+    void place_rows() {
+        double y = sounds_top_;
+        for (const SoundRow& row : rows_.sounds) {
+            tops_.push_back(y);
+            y += lane_ * row.lanes + row_gap;
+        }
+    }
+
+    void link(std::uint64_t cause, Frames frame, double y) {
+        const auto found = rows_.causes.find(cause);
+        if (found == rows_.causes.end()) return;
+        paper_.line(x_of(found->second.frame), y_of(found->second.kind) + 5, x_of(frame), y, faint, 0.8);
+    }
+
+    void links() {
+        for (std::size_t i = 0; i < rows_.sounds.size(); ++i) {
+            for (const Trail& trail : rows_.sounds[i].trails) link(trail.cause, trail.begin, y_of(trail, tops_[i]));
+            for (const Refusal& refusal : rows_.sounds[i].refusals) link(refusal.cause, refusal.frame, tops_[i] + lane_ / 2);
+        }
+    }
+
+    void triggers() {
+        for (const EventKind kind : rows_.kinds) {
+            const double y = y_of(kind);
+            paper_.text(16, y, to_string(kind), 12, black, true);
+            paper_.line(left_margin, y, settings_.width - right_margin, y, pale, 0.6);
+            double free_from = 0;
+            for (const auto& [number, cause] : rows_.causes) {
+                if (cause.kind != kind) continue;
+                const double x = x_of(cause.frame);
+                paper_.line(x, y - 5, x, y + 5, cause.heard ? black : red, 1.4);
+                const double wide = paper_.text_width(cause.on, 9.5);
+                if (x < free_from || x + wide > settings_.width - 4) continue;
+                paper_.text(x + 1, y - 11, cause.on, 9.5, cause.heard ? grey : red);
+                free_from = x + wide + 6;
+            }
+        }
+        paper_.line(16, sounds_top_ - 8, settings_.width - right_margin, sounds_top_ - 8, grey, 0.8);
+    }
+
+    void trail(const Trail& trail, double y) {
+        const double x = x_of(trail.begin), reach = lane_ / 2 - 1;
+        const double pixels = std::max(1.0, std::ceil(x_of(trail.end) - x));
+        std::vector<double> heights(static_cast<std::size_t>(pixels), 0.6);
+        for (std::size_t i = 0; i < trail.levels.size(); ++i) {
+            const double at = (static_cast<double>(i) + 0.5) / static_cast<double>(trail.levels.size()) * pixels;
+            const double db = trail.levels[i] > 0 ? 20 * std::log10(trail.levels[i]) : -200;
+            double& height = heights[std::min(heights.size() - 1, static_cast<std::size_t>(at))];
+            height = std::max(height, std::clamp((db - quietest) / -quietest, 0.0, 1.0) * reach);
+        }
+        paper_.trail(x, y, heights, trail.gave_way ? amber : wave);
+        if (!trail.gave_way) return;
+        const double end = x_of(trail.end) + 2;
+        paper_.line(end, y - 4, end, y + 4, amber, 1.8);
+    }
+
+    void sound(const SoundRow& row, double row_top) {
+        const double middle = row_top + lane_ * row.lanes / 2;
+        paper_.text(16, middle, row.name, 12, black, true);
+        std::vector<double> free_from(static_cast<std::size_t>(row.lanes), 0);
+        for (const Trail& play : row.trails) trail(play, y_of(play, row_top));
+        for (std::size_t i = 0; i < row.trails.size(); ++i) {
+            const Trail& play = row.trails[i];
+            double& free = free_from[static_cast<std::size_t>(play.lane)];
+            double next = settings_.width - 4;
+            for (std::size_t j = i + 1; j < row.trails.size(); ++j)
+                if (row.trails[j].lane == play.lane) {
+                    next = x_of(row.trails[j].begin) - 3;
+                    break;
+                }
+            // Behind the trail where there is room, else over its tail.
+            const double size = lane_ < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
+            for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
+                if (x < free || x + wide > next) continue;
+                paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? lane_ * 0.3 : 0), play.label, size, play.gave_way ? amber : grey);
+                free = x + wide;
+                break;
+            }
+        }
+        double words_from = 0;
+        for (const Refusal& refusal : row.refusals) {
+            const double x = x_of(refusal.frame), y = row_top + lane_ / 2;
+            paper_.cross(x, y, 3.2, red);
+            const std::string rule = refusal.rule == Outcome::refused_gap ? "gap" : refusal.rule == Outcome::refused_limit ? "limit" : "full";
+            if (x < words_from) continue;
+            paper_.text(x + 5, y - 7, rule, 9, red);
+            words_from = x + paper_.text_width(rule, 9) + 8;
+        }
+    }
+
+    void legend() {
+        const double y = settings_.height - 18;
+        double x = 16;
+        const auto words = [&](const std::string& text) {
+            paper_.text(x, y, text, 11, grey);
+            x += paper_.text_width(text, 11) + 22;
+        };
+        paper_.line(x, y - 5, x, y + 5, black, 1.4), x += 7;
+        words("trigger");
+        paper_.line(x, y - 5, x, y + 5, red, 1.4), x += 7;
+        words("trigger, nothing heard");
+        paper_.line(x, y - 6, x + 8, y + 6, {faint.red, faint.green, faint.blue, 0.7}), x += 14;
+        words("caused");
+        paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2, 1.7, 1.5, 1.2, 1, 0.8, 0.6}, wave), x += 22;
+        words(fmt::format("play: its measured level, {:.0f} to 0 dBFS", quietest));
+        paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2}, amber), x += 12, paper_.line(x, y - 4, x, y + 4, amber, 1.8), x += 7;
+        words("gave way");
+        paper_.cross(x + 3, y, 3.2, red), x += 12;
+        words("refused, by its gap or limit");
+        words("label: take, pitch, gain");
+    }
+
+    const RehearsalRows& rows_;
+    const PictureSettings& settings_;
+    Paper paper_;
+    int lanes_ = 0;
+    double sounds_top_ = 0, lane_ = 0;
+    std::vector<double> tops_;
+};
+
+} // namespace
+} // namespace view
+
+inline namespace v0 {
+
+std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal, const PictureSettings& wanted) {
+    PictureSettings settings = wanted;
+    settings.width = std::clamp(settings.width, 480, 8000);
+    settings.height = std::clamp(settings.height, 320, 8000);
+    constexpr int most_lanes = 6;
+    const view::RehearsalRows rows = view::sort_into_rows(rehearsal, most_lanes);
+    return view::Sheet(rows, settings).draw(file, rehearsal);
+}
+
+} // namespace v0
+} // namespace kiai

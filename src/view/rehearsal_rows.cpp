@@ -1,0 +1,88 @@
+#include "view/rehearsal_rows.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace kiai::view {
+namespace {
+
+constexpr Frames cell = 64;
+
+SoundRow& row_of(RehearsalRows& rows, const std::string& sound) {
+    const auto found = std::find_if(rows.sounds.begin(), rows.sounds.end(), [&](const SoundRow& row) { return row.name == sound; });
+    if (found != rows.sounds.end()) return *found;
+    rows.sounds.emplace_back().name = sound;
+    return rows.sounds.back();
+}
+
+std::string label(const Decision& decision) {
+    std::string text;
+    for (const LayerTake& layer : decision.layers)
+        text += (text.empty() ? "" : " · ") + layer.clip + fmt::format(" {:+.1f} st {:+.0f} dB", layer.pitch, layer.gain);
+    return text;
+}
+
+void sort_decision(RehearsalRows& rows, const Decision& decision) {
+    if (decision.cause > 0) {
+        auto [at, added] = rows.causes.try_emplace(decision.cause, Cause{decision.frame, decision.trigger, decision.on, false});
+        at->second.heard = at->second.heard || decision.outcome == Outcome::played;
+    }
+    switch (decision.outcome) {
+    case Outcome::played:
+        row_of(rows, decision.sound).trails.push_back({decision.play, decision.cause, decision.frame, decision.frame, false, label(decision), {}, 0});
+        break;
+    case Outcome::ended:
+        for (Trail& trail : row_of(rows, decision.sound).trails)
+            if (trail.play == decision.play) {
+                trail.end = decision.frame;
+                trail.gave_way = decision.reason == EndReason::gave_way;
+            }
+        break;
+    case Outcome::refused_gap:
+    case Outcome::refused_limit:
+    case Outcome::refused_full: row_of(rows, decision.sound).refusals.push_back({decision.frame, decision.cause, decision.outcome}); break;
+    default: break;
+    }
+}
+
+/// Each trail takes the first lane that is free when it begins.
+void give_lanes(SoundRow& row, int most, Frames apart) {
+    std::vector<Frames> free_from;
+    for (Trail& trail : row.trails) {
+        auto lane = std::find_if(free_from.begin(), free_from.end(), [&](Frames free) { return free <= trail.begin; });
+        if (lane == free_from.end() && static_cast<int>(free_from.size()) < most) lane = free_from.insert(free_from.end(), 0);
+        if (lane == free_from.end()) --lane;
+        *lane = std::max(*lane, trail.end + apart);
+        trail.lane = static_cast<int>(lane - free_from.begin());
+    }
+    row.lanes = std::max<int>(1, static_cast<int>(free_from.size()));
+}
+
+} // namespace
+
+RehearsalRows sort_into_rows(const Rehearsal& rehearsal, int most_lanes) {
+    RehearsalRows rows;
+    rows.length = std::max<Frames>(1, rehearsal.length);
+    rows.rate = rehearsal.sample_rate;
+    for (const Decision& decision : rehearsal.decisions) sort_decision(rows, decision);
+    for (const EventKind kind : {EventKind::press, EventKind::key_down, EventKind::contact, EventKind::notice, EventKind::play, EventKind::stop})
+        if (std::any_of(rows.causes.begin(), rows.causes.end(), [&](const auto& cause) { return cause.second.kind == kind; })) rows.kinds.push_back(kind);
+
+    std::map<std::uint32_t, Trail*> by_play;
+    for (SoundRow& row : rows.sounds) {
+        give_lanes(row, most_lanes, rows.length / 400);
+        for (Trail& trail : row.trails) by_play[trail.play] = &trail;
+    }
+    for (const PlayLevel& level : rehearsal.levels) {
+        const auto found = by_play.find(level.play);
+        if (found == by_play.end()) continue;
+        Trail& trail = *found->second;
+        const auto at = static_cast<std::size_t>(level.frame / cell - trail.begin / cell);
+        if (trail.levels.size() <= at) trail.levels.resize(at + 1, 0);
+        trail.levels[at] = std::max(trail.levels[at], level.peak);
+    }
+    return rows;
+}
+
+} // namespace kiai::view

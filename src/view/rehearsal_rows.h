@@ -1,0 +1,54 @@
+// What a rehearsal's picture shows, sorted into rows and lanes; knows no pixels.
+#pragma once
+
+#include <kiai/rehearse.h>
+
+#include <map>
+#include <string>
+#include <vector>
+
+namespace kiai::view {
+
+/// One report that the engine answered.
+struct Cause {
+    Frames frame = 0;
+    EventKind kind = EventKind::notice;
+    std::string on;
+    bool heard = false; ///< a play came of it
+};
+
+struct Trail {
+    std::uint32_t play = 0;
+    std::uint64_t cause = 0;
+    Frames begin = 0, end = 0;
+    bool gave_way = false;
+    std::string label;         ///< take, pitch, gain
+    std::vector<float> levels; ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
+    int lane = 0;
+};
+
+struct Refusal {
+    Frames frame = 0;
+    std::uint64_t cause = 0;
+    Outcome rule = Outcome::refused_gap;
+};
+
+struct SoundRow {
+    std::string name;
+    std::vector<Trail> trails;
+    std::vector<Refusal> refusals;
+    int lanes = 1; ///< plays that overlap lie in different lanes
+};
+
+struct RehearsalRows {
+    std::map<std::uint64_t, Cause> causes;
+    std::vector<EventKind> kinds;  ///< that occur, in a fixed order
+    std::vector<SoundRow> sounds;  ///< in the order of their first decision
+    Frames length = 1;
+    int rate = 48000;
+};
+
+/// `most_lanes`: per sound; further overlapping plays share the last one.
+RehearsalRows sort_into_rows(const Rehearsal& rehearsal, int most_lanes);
+
+} // namespace kiai::view

@@ -1,0 +1,46 @@
+// What every command of the tool shares: how it is declared, how it finds its project, how it ends.
+#pragma once
+
+#include <kiai/project.h>
+
+#include <CLI/CLI.hpp>
+
+#include <filesystem>
+#include <functional>
+#include <string>
+#include <vector>
+
+namespace kiai::tool {
+
+/// Exit statuses.
+enum Status { done = 0, failed = 1, wrong_use = 2 };
+
+/// The command that was chosen, to be run once all arguments are read.
+using Chosen = std::function<Status()>;
+
+void add_check(CLI::App& app, Chosen& chosen);
+void add_list(CLI::App& app, Chosen& chosen);
+void add_hear(CLI::App& app, Chosen& chosen);
+void add_rehearse(CLI::App& app, Chosen& chosen);
+void add_demo(CLI::App& app, Chosen& chosen);
+
+/// Declares a command with its example. The example stands below the options in its help.
+CLI::App& declare(CLI::App& app, const std::string& name, const std::string& what, const std::string& example);
+
+/// The project that `words` begin with, which is taken off them: their first, where it is a folder that holds a kiai.toml, or where
+/// more words were given than the command has use for; otherwise the current folder or the nearest above it.
+std::filesystem::path take_project(std::vector<std::string>& words, std::size_t most_others);
+
+/// The project, if it can be played; findings of the severities that matter go to standard error.
+Loaded load_or_say(const std::filesystem::path& folder);
+
+/// One line on standard error, with the tool's name.
+void say_error(const std::string& line);
+
+/// True where colour and progress are wanted on standard output: a terminal, and no NO_COLOR.
+bool colourful();
+
+/// `text` in a colour (an SGR number), where that is wanted.
+std::string paint(const std::string& text, int colour);
+
+} // namespace kiai::tool

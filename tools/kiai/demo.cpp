@@ -1,0 +1,66 @@
+// kiai demo: the marble run, checked and rehearsed.
+#include "command.h"
+#include "outputs.h"
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+namespace fs = std::filesystem;
+
+struct Arguments {
+    std::string out = "kiai-demo";
+    bool json = false;
+};
+
+/// The project lies beside the tool: share/kiai next to its bin folder.
+fs::path demo_project() {
+    std::error_code error;
+    return fs::canonical("/proc/self/exe", error).parent_path().parent_path() / "share" / "kiai" / "marble-run";
+}
+
+Status run(const Arguments& arguments) {
+    const fs::path folder = demo_project(), out = arguments.out;
+    std::error_code error;
+    fs::create_directories(out, error);
+    if (error) {
+        say_error(fmt::format("{}: {}; choose another folder with --out", out.string(), error.message()));
+        return failed;
+    }
+    const Loaded loaded = load_or_say(folder);
+    const LoadedTrace trace = load_trace(folder / "run.jsonl");
+    for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
+    if (!loaded.ok() || !trace.ok()) return failed;
+    const Rehearsal rehearsal = rehearse(loaded.project, trace.trace);
+    const Outputs outputs{(out / "run.wav").string(), (out / "log.jsonl").string(), (out / "run.png").string(), "marble-run: half a minute on the bench"};
+    if (!write_outputs(rehearsal, outputs)) return failed;
+    if (arguments.json) {
+        std::cout << summary_json(rehearsal).dump(2) << '\n';
+        return done;
+    }
+    std::cout << '\n';
+    print_summary(rehearsal);
+    std::cout << "\nThe first second of the log:\n";
+    for (const Decision& decision : rehearsal.decisions)
+        if (const double at = static_cast<double>(decision.frame) / rehearsal.sample_rate; at < 1.25)
+            std::cout << fmt::format("  {:6.3f} s  {}\n", at, describe(decision));
+    std::cout << fmt::format("\nHear {}, look at {}, read {}.\nThe project itself: {}\n", outputs.sound, outputs.picture, outputs.log, (folder / "kiai.toml").string());
+    return done;
+}
+
+} // namespace
+
+void add_demo(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "demo", "Rehearse the marble run that comes with Kiai", "kiai demo --out demo");
+    command.add_option("--out", arguments->out, "Folder for the sound, the log and the picture")->capture_default_str();
+    command.add_flag("--json", arguments->json, "Print the summary as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool

@@ -1,0 +1,32 @@
+// The command-line tool: reads the arguments, runs the chosen command, gives its status.
+#include "command.h"
+
+#include <kiai/version.h>
+
+#include <cstdio>
+#include <exception>
+
+int main(int count, char** arguments) {
+    using namespace kiai::tool;
+    CLI::App app{"Kiai: sound for games and interactive apps"};
+    app.set_version_flag("--version", kiai::version);
+    app.require_subcommand(1);
+    app.footer("Each command tells more: kiai check --help");
+    Chosen chosen;
+    add_check(app, chosen);
+    add_list(app, chosen);
+    add_hear(app, chosen);
+    add_rehearse(app, chosen);
+    add_demo(app, chosen);
+    try {
+        app.parse(count, arguments);
+    } catch (const CLI::ParseError& error) {
+        return app.exit(error) == 0 ? done : wrong_use;
+    }
+    try {
+        return chosen();
+    } catch (const std::exception& error) { // of the standard library: the disk, the memory
+        say_error(error.what());
+        return failed;
+    }
+}

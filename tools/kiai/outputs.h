@@ -1,0 +1,25 @@
+// What `rehearse`, `hear` and `demo` do with a rehearsal: write its files, print its numbers.
+#pragma once
+
+#include <kiai/rehearse.h>
+
+#include <nlohmann/json_fwd.hpp>
+
+#include <string>
+
+namespace kiai::tool {
+
+struct Outputs {
+    std::string sound, log, picture; ///< files to write; empty: not wanted
+    std::string title;               ///< of the picture
+};
+
+/// Writes what is wanted; false where one could not be written, which it says.
+bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs);
+
+/// The table of sounds, and what was faded or unanswered.
+void print_summary(const Rehearsal& rehearsal);
+
+nlohmann::ordered_json summary_json(const Rehearsal& rehearsal);
+
+} // namespace kiai::tool
