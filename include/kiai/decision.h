@@ -59,6 +59,7 @@ struct Decision {
     std::uint32_t other = 0; ///< gave_way: the play in favour of which
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
+    std::uint64_t ended_by = 0; ///< ended early: the report that was the cause of it, counted like `cause`
     Decibels level = 0;   ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
     Frames length = 0;    ///< ended: from its first frame to its last
     std::uint64_t count = 0; ///< stopped, ring_full, log_full

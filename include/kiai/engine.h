@@ -59,8 +59,8 @@ class Engine {
     void contact(std::string_view kind, std::string_view other, Touch touch = {});
     /// A script event.
     void notice(std::string_view name);
-    /// Starts a sound, or a clip of that name, without a binding.
-    Play play(std::string_view sound, PlayOptions options = {});
+    /// Starts the sound of that name, or the clip where there is no such sound, without a binding.
+    Play play(std::string_view name, PlayOptions options = {});
     /// Ends all plays of a sound with the sound's own fade-out.
     void stop(std::string_view sound);
 

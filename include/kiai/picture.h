@@ -12,6 +12,8 @@ struct PictureSettings {
     std::string title;
     int width = 1280; ///< pixels, 480 … 8000
     int height = 800; ///< pixels, 320 … 8000
+    Seconds from = Seconds(0); ///< the stretch that is drawn
+    Seconds to = Seconds(0);   ///< 0: to the end
 };
 
 /// Draws a rehearsal as a PNG: a row for each kind of trigger, below them a row for each sound with the measured trail of each play,

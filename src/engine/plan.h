@@ -31,7 +31,7 @@ class Plan {
     }
     const model::Project& project() const noexcept { return *project_; }
     const std::vector<PlannedSound>& sounds() const noexcept { return sounds_; }
-    const PlannedSound& sound(int index) const noexcept { return sounds_[static_cast<std::size_t>(index)]; }
+    const PlannedSound& at(int index) const noexcept { return sounds_[static_cast<std::size_t>(index)]; }
     /// The sound of that name, or -1. [rt]
     int sound_of(NameId name) const noexcept { return name < by_name_.size() ? by_name_[name] : -1; }
 

@@ -74,16 +74,16 @@ Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Ke
 }
 
 /// Gap, then the sound's limit, then the engine's voices. Only looks; what gives way is carried out once all agree.
-bool Plays::refused(const Start& start, Frames now) noexcept {
-    const PlannedSound& planned = plan_.sound(start.sound);
-    const SoundState& state = at(sounds_, start.sound);
+bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
+    const PlannedSound& planned = plan_.at(wanted.sound);
+    const SoundState& state = at(sounds_, wanted.sound);
     const auto layers = planned.sound->layers.size();
     const bool at_limit = state.counted >= planned.sound->limit.plays;
     const int freed = at_limit ? static_cast<int>(layers) : 0; // the oldest stops counting before this one counts
 
-    Record record = start.cause;
+    Record record = wanted.cause;
     record.frame = now;
-    record.sound = start.sound;
+    record.sound = wanted.sound;
     if (state.last_start >= 0 && now - state.last_start < planned.gap)
         record.outcome = Outcome::refused_gap;
     else if (at_limit && planned.sound->limit.full == model::Full::refuse)
@@ -93,42 +93,42 @@ bool Plays::refused(const Start& start, Frames now) noexcept {
     else
         return false;
     journal_.write(record);
-    handles_.end(start.handle, EndReason::none);
+    handles_.end(wanted.handle, EndReason::none);
     return true;
 }
 
-void Plays::start(const Start& start, Frames now) noexcept {
-    if (refused(start, now)) return;
-    const SoundState& state = at(sounds_, start.sound);
-    const int oldest = state.counted >= plan_.sound(start.sound).sound->limit.plays ? state.oldest : none;
+void Plays::request(const Wanted& wanted, Frames now) noexcept {
+    if (refused(wanted, now)) return;
+    const SoundState& state = at(sounds_, wanted.sound);
+    const int oldest = state.counted >= plan_.at(wanted.sound).sound->limit.plays ? state.oldest : none;
     const int chosen = free_plays_.back();
     free_plays_.pop_back();
     if (oldest != none) {
-        Record record = start.cause;
+        Record record = wanted.cause;
         record.frame = now;
         record.outcome = Outcome::gave_way;
-        record.sound = start.sound;
+        record.sound = wanted.sound;
         record.play = at(plays_, oldest).id;
         record.other = next_id_;
         journal_.write(record);
-        end_early(oldest, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way);
+        end_early(oldest, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way, wanted.cause.cause);
     }
-    begin(start, chosen, now);
+    begin(wanted, chosen, now);
 }
 
-void Plays::begin(const Start& start, int chosen, Frames now) noexcept {
-    const PlannedSound& planned = plan_.sound(start.sound);
+void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
+    const PlannedSound& planned = plan_.at(wanted.sound);
     const model::Sound& sound = *planned.sound;
-    SoundState& state = at(sounds_, start.sound);
+    SoundState& state = at(sounds_, wanted.sound);
     Play& play = at(plays_, chosen);
     play = Play{};
     play.id = next_id_++;
-    play.sound = start.sound;
+    play.sound = wanted.sound;
     play.begun = now;
-    play.handle = start.handle;
-    play.cause = start.cause;
+    play.handle = wanted.handle;
+    play.cause = wanted.cause;
     play.envelope.start(rate_);
-    if (start.handle.slot < play_of_slot_.size()) play_of_slot_[start.handle.slot] = chosen;
+    if (wanted.handle.slot < play_of_slot_.size()) play_of_slot_[wanted.handle.slot] = chosen;
 
     const auto& clips = plan_.project().clips;
     for (std::uint32_t l = 0; l < sound.layers.size(); ++l) {
@@ -137,7 +137,7 @@ void Plays::begin(const Start& start, int chosen, Frames now) noexcept {
         const int take = state.picks[l].next(draw);
         const int clip_index = at(layer.takes, take);
         const model::Clip& clip = at(clips, clip_index);
-        const Mixed mixed = add_up(sound, layer, clip, start.options, draw);
+        const Mixed mixed = add_up(sound, layer, clip, wanted.options, draw);
         const double ratio = dsp::semitones_to_ratio(mixed.pitch) * clip.audio->rate / rate_;
         const double gain = dsp::db_to_gain(mixed.gain);
         // A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls.
@@ -148,7 +148,7 @@ void Plays::begin(const Start& start, int chosen, Frames now) noexcept {
         const int slot = free_voices_.back();
         free_voices_.pop_back();
         ActiveVoice& active = at(voices_, slot);
-        active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), sound.loop, static_cast<float>(gain * left),
+        active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), sound.endless, static_cast<float>(gain * left),
                            static_cast<float>(gain * right), filters_);
         active.play = chosen;
         active.layer = l;
@@ -171,10 +171,10 @@ void Plays::begin(const Start& start, int chosen, Frames now) noexcept {
     ++sounding_;
     count(chosen);
 
-    Record record = start.cause;
+    Record record = wanted.cause;
     record.frame = now;
     record.outcome = Outcome::played;
-    record.sound = start.sound;
+    record.sound = wanted.sound;
     record.play = play.id;
     record.layers = static_cast<std::uint16_t>(sound.layers.size());
     journal_.write(record, {layer_records_.data(), sound.layers.size()});
@@ -189,7 +189,7 @@ void Plays::count(int index) noexcept {
     (state.newest == none ? state.oldest : at(plays_, state.newest).newer) = index;
     state.newest = index;
     ++state.counted;
-    looping_ += plan_.sound(play.sound).sound->loop ? 1 : 0;
+    looping_ += plan_.at(play.sound).sound->endless ? 1 : 0;
     counted_voices_ += play.voices;
 }
 
@@ -202,14 +202,15 @@ void Plays::uncount(int index) noexcept {
     (play.older == none ? state.oldest : at(plays_, play.older).newer) = play.newer;
     (play.newer == none ? state.newest : at(plays_, play.newer).older) = play.older;
     --state.counted;
-    looping_ -= plan_.sound(play.sound).sound->loop ? 1 : 0;
-    counted_voices_ -= static_cast<int>(plan_.sound(play.sound).sound->layers.size());
+    looping_ -= plan_.at(play.sound).sound->endless ? 1 : 0;
+    counted_voices_ -= static_cast<int>(plan_.at(play.sound).sound->layers.size());
 }
 
-void Plays::end_early(int index, Frames now, Frames fade, EndReason reason) noexcept {
+void Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
     Play& play = at(plays_, index);
     if (!play.envelope.fade(now, fade)) return;
     play.reason = reason;
+    play.ended_by = by;
     uncount(index);
 }
 
@@ -220,16 +221,16 @@ void Plays::stop_sound(int sound, Record record, Frames now) noexcept {
     const SoundState& state = at(sounds_, sound);
     while (state.oldest != none) {
         ++record.count;
-        end_early(state.oldest, now, plan_.sound(sound).fade_out, EndReason::stopped);
+        end_early(state.oldest, now, plan_.at(sound).fade_out, EndReason::stopped, record.cause);
     }
     record.outcome = record.count > 0 ? Outcome::stopped : Outcome::nothing_to_stop;
     journal_.write(record);
 }
 
-void Plays::stop_loops(double seconds, Frames now) noexcept {
+void Plays::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
     for (std::size_t s = 0; s < sounds_.size(); ++s)
-        while (plan_.sounds()[s].sound->loop && sounds_[s].oldest != none)
-            end_early(sounds_[s].oldest, now, static_cast<Frames>(seconds * rate_), EndReason::stopped);
+        while (plan_.sounds()[s].sound->endless && sounds_[s].oldest != none)
+            end_early(sounds_[s].oldest, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
 }
 
 int Plays::find(Handles::Handle handle) const noexcept {
@@ -238,9 +239,9 @@ int Plays::find(Handles::Handle handle) const noexcept {
     return index != none && at(plays_, index).handle.generation == handle.generation ? index : none;
 }
 
-void Plays::stop_play(Handles::Handle handle, double seconds, Frames now) noexcept {
+void Plays::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
     const int index = find(handle);
-    if (index != none) end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped);
+    if (index != none) end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
 }
 
 void Plays::set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
@@ -316,19 +317,20 @@ void Plays::close_ended() noexcept {
         return x.end != y.end ? x.end < y.end : x.id < y.id;
     });
     for (const int index : ended_) {
-        Play& play = at(plays_, index);
+        Play& gone = at(plays_, index);
         uncount(index);
-        Record record = play.cause;
-        record.frame = play.end;
+        Record record = gone.cause;
+        record.frame = gone.end;
         record.outcome = Outcome::ended;
-        record.reason = play.reason;
-        record.sound = play.sound;
-        record.play = play.id;
-        record.peak = play.peak;
-        record.length = play.end - play.begun;
+        record.reason = gone.reason;
+        record.ended_by = gone.ended_by;
+        record.play = gone.id;
+        record.sound = gone.sound;
+        record.peak = gone.peak;
+        record.length = gone.end - gone.begun;
         journal_.write(record);
-        handles_.end(play.handle, play.reason);
-        if (play.handle.slot < play_of_slot_.size()) play_of_slot_[play.handle.slot] = none;
+        handles_.end(gone.handle, gone.reason);
+        if (gone.handle.slot < play_of_slot_.size()) play_of_slot_[gone.handle.slot] = none;
         free_plays_.push_back(index);
         --sounding_;
     }

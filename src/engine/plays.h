@@ -14,7 +14,7 @@
 namespace kiai::engine {
 
 /// What a sound is asked to play with.
-struct Start {
+struct Wanted {
     int sound = 0;
     PlayOptions options;
     Handles::Handle handle;
@@ -27,13 +27,13 @@ class Plays {
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate, std::uint64_t seed, int voices);
 
     /// Plays a sound whole, or refuses it, and writes which. [rt]
-    void start(const Start& start, Frames now) noexcept;
+    void request(const Wanted& wanted, Frames now) noexcept;
     /// Ends all plays of a sound; `cause` is what for. [rt]
     void stop_sound(int sound, Record cause, Frames now) noexcept;
     /// The play that a handle was to be for will not begin. [rt]
     void forget(Handles::Handle handle) noexcept { handles_.end(handle, EndReason::none); }
-    void stop_play(Handles::Handle handle, double seconds, Frames now) noexcept;
-    void stop_loops(double seconds, Frames now) noexcept;
+    void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
+    void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
 
     /// Adds the next `frames` (<= most_frames) to `left` and `right`, and writes which plays ended. [rt]
@@ -56,6 +56,7 @@ class Plays {
         Frames end = 0;
         Envelope envelope;
         EndReason reason = EndReason::finished;
+        std::uint64_t ended_by = 0;
         float peak = 0;
         Handles::Handle handle;
         Record cause;
@@ -75,9 +76,9 @@ class Plays {
         int oldest = none, newest = none, counted = 0;
     };
 
-    bool refused(const Start& start, Frames now) noexcept;
-    void begin(const Start& start, int at, Frames now) noexcept;
-    void end_early(int at, Frames now, Frames fade, EndReason reason) noexcept;
+    bool refused(const Wanted& wanted, Frames now) noexcept;
+    void begin(const Wanted& wanted, int at, Frames now) noexcept;
+    void end_early(int at, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
     void count(int at) noexcept;
     void uncount(int at) noexcept;
     int find(Handles::Handle handle) const noexcept;

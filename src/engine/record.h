@@ -10,6 +10,7 @@ namespace kiai::engine {
 struct Record {
     Frames frame = 0;
     std::uint64_t cause = 0;
+    std::uint64_t ended_by = 0;
     Outcome outcome = Outcome::played;
     EventKind trigger = EventKind::notice;
     EndReason reason = EndReason::none;

@@ -176,7 +176,7 @@ void read_sound(Draft& draft, const Member& member) {
     sound.name = member.key;
     sound.source = member.source;
     read_levels(entry, sound.gain, sound.pitch, sound.pan);
-    sound.loop = entry.truth("loop").value_or(false);
+    sound.endless = entry.truth("loop").value_or(false);
     sound.fade_out = entry.duration("fade-out", 60).value_or(sound.fade_out);
     read_limit(entry, sound.limit);
     if (const Value* layers = entry.any("layer"))

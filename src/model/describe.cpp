@@ -1,6 +1,7 @@
 // A decision as one line for people.
 #include <kiai/decision.h>
 
+#include <cmath>
 #include <cstdio>
 
 namespace kiai::inline v0 {
@@ -8,7 +9,7 @@ namespace {
 
 std::string number(const char* format, double value) {
     char text[32];
-    std::snprintf(text, sizeof text, format, value == 0 ? 0.0 : value); // no "-0.0"
+    std::snprintf(text, sizeof text, format, std::abs(value) < 0.005 ? 0.0 : value); // no "-0.00"
     return text;
 }
 
@@ -16,7 +17,7 @@ std::string of_layers(const Decision& decision) {
     std::string text;
     for (const LayerTake& layer : decision.layers) {
         text += text.empty() ? ", " : " with ";
-        text += layer.clip + number(" %+.2f st", layer.pitch) + number(" %+.1f dB", layer.gain);
+        text += layer.clip + number(" %+.2f st", layer.pitch) + number(" %+.2f dB", layer.gain);
         if (layer.pan != 0) text += number(" pan %+.2f", layer.pan);
     }
     return text;
@@ -27,17 +28,17 @@ std::string nearest(const Decision& decision) {
 }
 
 std::string what(const Decision& d) {
-    const std::string play = " #" + std::to_string(d.play);
+    const std::string which = " #" + std::to_string(d.play);
     switch (d.outcome) {
-    case Outcome::played: return "played " + d.sound + play + of_layers(d);
+    case Outcome::played: return "played " + d.sound + which + of_layers(d);
     case Outcome::refused_gap: return "refused " + d.sound + ": its last start is less than its least gap ago";
     case Outcome::refused_limit: return "refused " + d.sound + ": as many of its plays sound as may overlap";
     case Outcome::refused_full: return "refused " + d.sound + ": the engine has no free voice";
     case Outcome::stopped: return "stopped " + d.sound + ", " + std::to_string(d.count) + (d.count == 1 ? " play" : " plays");
     case Outcome::nothing_to_stop: return "nothing to stop: no play of " + d.sound + " sounds";
-    case Outcome::gave_way: return d.sound + play + " gave way to #" + std::to_string(d.other);
+    case Outcome::gave_way: return d.sound + which + " gave way to #" + std::to_string(d.other);
     case Outcome::ended:
-        return d.sound + play + " ended: " + to_string(d.reason) + number(", peak %.1f dBFS", d.level) + ", " +
+        return d.sound + which + " ended: " + to_string(d.reason) + number(", peak %.1f dBFS", d.level) + ", " +
                std::to_string(d.length) + " frames";
     case Outcome::no_zone: return "no zone there";
     case Outcome::no_binding: return "nothing is bound to it" + nearest(d);

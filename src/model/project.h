@@ -79,7 +79,7 @@ struct Sound {
     double gain = 0;           ///< dB
     double pitch = 0;          ///< semitones
     double pan = 0;
-    bool loop = false;
+    bool endless = false; ///< `loop`: begins again whenever its clip ends
     Duration fade_out{0.01, false};
     Limit limit;
     bool implied = false; ///< made for a clip that no sound of the same name hides

@@ -30,6 +30,7 @@ json to_json(const Decision& decision, int rate) {
                                   {"gain", rounded(layer.gain, 4)}, {"pan", rounded(layer.pan, 4)}});
     if (decision.outcome == Outcome::ended)
         line.update({{"reason", to_string(decision.reason)}, {"level", rounded(decision.level, 2)}, {"length", decision.length}});
+    if (decision.ended_by > 0) line["by"] = decision.ended_by;
     if (decision.count > 0) line["count"] = decision.count;
     if (!decision.nearest.empty()) line["nearest"] = decision.nearest;
     return line;

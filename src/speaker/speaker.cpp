@@ -98,8 +98,8 @@ Speaker::~Speaker() {
     std::unique_lock lock(state_->mutex);
     state_->stop = true;
     state_->changed.notify_all();
-    const auto over = [&] { return state_->tried && state_->closed; };
-    if (!state_->changed.wait_for(lock, 2s, over)) state_->muted.store(true, std::memory_order_release);
+    const auto finished = [&] { return state_->tried && state_->closed; };
+    if (!state_->changed.wait_for(lock, 2s, finished)) state_->muted.store(true, std::memory_order_release);
     state_->device.reset();
 }
 

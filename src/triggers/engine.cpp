@@ -96,7 +96,7 @@ class EngineShared {
     }
 
     /// What every report comes through: names become numbers, numbers are held in range. [any]
-    bool post(EventKind kind, std::string_view name, std::string_view other, Report report);
+    bool take(EventKind kind, std::string_view name, std::string_view other, Report report);
     bool send(const Command& command) noexcept { return core.ring().push(command) != 0; }
     Decision translate(const Record& record);
     std::string nearest(const Decision& decision) const;
@@ -137,6 +137,7 @@ Decision EngineShared::translate(const Record& record) {
     decision.play = record.play;
     decision.other = record.other;
     decision.reason = record.reason;
+    decision.ended_by = record.ended_by;
     decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
     decision.length = record.length;
     decision.count = record.count;
@@ -158,7 +159,7 @@ Engine::~Engine() = default;
 Engine::Engine(Engine&&) noexcept = default;
 Engine& Engine::operator=(Engine&&) noexcept = default;
 
-bool EngineShared::post(EventKind kind, std::string_view name, std::string_view other, Report report) {
+bool EngineShared::take(EventKind kind, std::string_view name, std::string_view other, Report report) {
     Command command;
     command.due = report.due;
     command.event = kind;
@@ -182,45 +183,45 @@ bool EngineShared::post(EventKind kind, std::string_view name, std::string_view 
 }
 
 bool Engine::report(const Event& event, std::optional<Frames> at) {
-    return shared_->post(event.kind, event.name, event.other,
+    return shared_->take(event.kind, event.name, event.other,
                          {event.point, event.pointer, event.options, at ? std::max<Frames>(*at, 0) : engine::next_block, {}});
 }
 
 void Engine::press(Point point, int pointer) {
-    shared_->post(EventKind::press, {}, {}, {.point = point, .pointer = pointer});
+    shared_->take(EventKind::press, {}, {}, {.point = point, .pointer = pointer});
 }
 
 void Engine::release(int pointer) {
-    shared_->post(EventKind::release, {}, {}, {.pointer = pointer});
+    shared_->take(EventKind::release, {}, {}, {.pointer = pointer});
 }
 
 void Engine::key_down(std::string_view code) {
-    shared_->post(EventKind::key_down, code, {}, {});
+    shared_->take(EventKind::key_down, code, {}, {});
 }
 
 void Engine::key_up(std::string_view code) {
-    shared_->post(EventKind::key_up, code, {}, {});
+    shared_->take(EventKind::key_up, code, {}, {});
 }
 
 void Engine::contact(std::string_view kind, std::string_view other, Touch touch) {
     PlayOptions options;
     options.strength = touch.strength;
     options.place = touch.place;
-    shared_->post(EventKind::contact, kind, other, {.options = options});
+    shared_->take(EventKind::contact, kind, other, {.options = options});
 }
 
 void Engine::notice(std::string_view name) {
-    shared_->post(EventKind::notice, name, {}, {});
+    shared_->take(EventKind::notice, name, {}, {});
 }
 
-Play Engine::play(std::string_view sound, PlayOptions options) {
+Play Engine::play(std::string_view name, PlayOptions options) {
     const engine::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->post(EventKind::play, sound, {}, {.options = options, .handle = handle});
+    shared_->take(EventKind::play, name, {}, {.options = options, .handle = handle});
     return Play(shared_, handle.slot, handle.generation);
 }
 
 void Engine::stop(std::string_view sound) {
-    shared_->post(EventKind::stop, sound, {}, {});
+    shared_->take(EventKind::stop, sound, {}, {});
 }
 
 void Engine::stop_loops(Seconds fade) {

@@ -57,8 +57,8 @@ void Router::serve_one(const Command& command, Plays& plays) noexcept {
     }
     switch (command.kind) {
     case CommandKind::event: return serve_event(command, plays, cause);
-    case CommandKind::stop_play: return plays.stop_play(handle, command.fade, now_);
-    case CommandKind::stop_loops: return plays.stop_loops(command.fade, now_);
+    case CommandKind::stop_play: return plays.stop_play(handle, command.fade, command.ticket, now_);
+    case CommandKind::stop_loops: return plays.stop_loops(command.fade, command.ticket, now_);
     case CommandKind::gain_play: return plays.set_gain(handle, command.options.gain, now_);
     }
 }
@@ -105,7 +105,7 @@ void Router::carry_out(const std::vector<int>* bindings, const Command& command,
         cause.binding = index + 1;
         for (const model::Action& action : plan_.project().bindings[static_cast<std::size_t>(index)].actions) {
             if (action.kind == EventKind::play)
-                plays.start({action.sound, command.options, {}, cause}, now_);
+                plays.request({action.sound, command.options, {}, cause}, now_);
             else
                 plays.stop_sound(action.sound, cause, now_);
         }
@@ -120,7 +120,7 @@ void Router::direct(const Command& command, Plays& plays, Record cause) noexcept
         return write(cause, Outcome::unknown_name);
     }
     if (command.event == EventKind::play)
-        plays.start({sound, command.options, handle, cause}, now_);
+        plays.request({sound, command.options, handle, cause}, now_);
     else
         plays.stop_sound(sound, cause, now_);
 }

@@ -28,7 +28,7 @@ Paper::Paper(int width, int height) : sheet_(std::make_unique<Sheet>()) {
     sheet_->surface = cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, height);
     sheet_->pen = cairo_create(sheet_->surface);
     sheet_->layout = pango_cairo_create_layout(sheet_->pen);
-    sheet_->use({0.985, 0.98, 0.965});
+    sheet_->use(paper);
     cairo_paint(sheet_->pen);
 }
 
@@ -70,9 +70,24 @@ void Paper::text(double x, double y, const std::string& words, double size, Ink 
     sheet_->set(words, size, bold);
     int width = 0, height = 0;
     pango_layout_get_pixel_size(sheet_->layout, &width, &height);
+    cairo_move_to(sheet_->pen, x, std::round(y - height / 2.0));
+    pango_cairo_layout_path(sheet_->pen, sheet_->layout);
+    sheet_->use({paper.red, paper.green, paper.blue, 0.8});
+    cairo_set_line_width(sheet_->pen, 3);
+    cairo_stroke(sheet_->pen);
     sheet_->use(ink);
     cairo_move_to(sheet_->pen, x, std::round(y - height / 2.0));
     pango_cairo_show_layout(sheet_->pen, sheet_->layout);
+}
+
+void Paper::only(double left, double right) {
+    cairo_save(sheet_->pen);
+    cairo_rectangle(sheet_->pen, left, -1e4, right - left, 2e4);
+    cairo_clip(sheet_->pen);
+}
+
+void Paper::everywhere() {
+    cairo_restore(sheet_->pen);
 }
 
 double Paper::text_width(const std::string& words, double size, bool bold) {

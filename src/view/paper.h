@@ -12,6 +12,7 @@ struct Ink {
     double red = 0, green = 0, blue = 0, alpha = 1;
 };
 
+constexpr Ink paper{0.985, 0.98, 0.965};
 constexpr Ink black{0.13, 0.15, 0.18}, grey{0.45, 0.47, 0.50}, pale{0.80, 0.80, 0.77}, faint{0.35, 0.42, 0.50, 0.28};
 constexpr Ink wave{0.20, 0.36, 0.44}, amber{0.72, 0.46, 0.05}, red{0.75, 0.20, 0.14};
 
@@ -26,8 +27,11 @@ class Paper {
     void cross(double x, double y, double reach, Ink ink);
     /// A filled ring of points, twice mirrored: heights above and below `y`, one per pixel from `x` on.
     void trail(double x, double y, const std::vector<double>& heights, Ink ink);
-    /// Left-aligned at x, its middle at y.
+    /// Left-aligned at x, its middle at y, with a rim of paper around it so that it can be read over lines.
     void text(double x, double y, const std::string& words, double size, Ink ink, bool bold = false);
+    /// Until `everywhere`, nothing is drawn left or right of this.
+    void only(double left, double right);
+    void everywhere();
     double text_width(const std::string& words, double size, bool bold = false);
     /// Empty, or why not.
     std::string save(const std::filesystem::path& file);

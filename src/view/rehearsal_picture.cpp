@@ -22,8 +22,8 @@ class Sheet {
     Sheet(const RehearsalRows& rows, const PictureSettings& settings)
         : rows_(rows), settings_(settings), paper_(settings.width, settings.height) {
         for (const SoundRow& row : rows.sounds) lanes_ += row.lanes;
-        sounds_top_ = top + trigger_row * static_cast<double>(rows.kinds.size()) + 14;
-        const double room = settings.height - bottom - sounds_top_ - row_gap * static_cast<double>(rows.sounds.size());
+        rows_top_ = top + trigger_row * static_cast<double>(rows.kinds.size()) + 14;
+        const double room = settings.height - bottom - rows_top_ - row_gap * static_cast<double>(rows.sounds.size());
         lane_ = std::min(46.0, room / std::max(1, lanes_));
     }
 
@@ -31,9 +31,12 @@ class Sheet {
         head(rehearsal);
         time_axis();
         place_rows();
+        paper_.only(left_margin - 4, settings_.width - 2);
         links();
         triggers();
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i) sound(rows_.sounds[i], tops_[i]);
+        paper_.everywhere();
+        names();
         legend();
         return paper_.save(file);
     }
@@ -42,7 +45,7 @@ class Sheet {
     static constexpr double row_gap = 9;
 
     double x_of(Frames frame) const {
-        return left_margin + static_cast<double>(frame) / static_cast<double>(rows_.length) * (settings_.width - left_margin - right_margin);
+        return left_margin + static_cast<double>(frame - rows_.from) / static_cast<double>(rows_.to - rows_.from) * (settings_.width - left_margin - right_margin);
     }
     double y_of(EventKind kind) const {
         const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), kind) - rows_.kinds.begin();
@@ -59,16 +62,17 @@ class Sheet {
             gave_way += static_cast<std::size_t>(std::count_if(row.trails.begin(), row.trails.end(), [](const Trail& t) { return t.gave_way; }));
         }
         const std::string facts = fmt::format("{:.2f} s · seed {} · {} triggers · {} plays · {} refused · {} gave way",
-                                              static_cast<double>(rows_.length) / rows_.rate, rehearsal.seed, rows_.causes.size(), plays, refused, gave_way);
+                                              static_cast<double>(rows_.to - rows_.from) / rows_.rate, rehearsal.seed, rows_.causes.size(), plays, refused, gave_way);
         paper_.text(settings_.width - right_margin - paper_.text_width(facts, 12), 24, facts, 12, grey);
     }
 
     void time_axis() {
-        const double seconds = static_cast<double>(rows_.length) / rows_.rate, y = settings_.height - bottom + 6;
+        const double begin = static_cast<double>(rows_.from) / rows_.rate, end = static_cast<double>(rows_.to) / rows_.rate;
+        const double seconds = end - begin, y = settings_.height - bottom + 6;
         double step = 0.001;
         for (const double wider : {0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 600.0, 3600.0})
             if (seconds / step > 16) step = wider;
-        for (double t = 0; t <= seconds + 1e-9; t += step) {
+        for (double t = std::ceil(begin / step) * step; t <= end + 1e-9; t += step) {
             const double x = x_of(static_cast<Frames>(t * rows_.rate));
             paper_.line(x, top - 6, x, y, {pale.red, pale.green, pale.blue, 0.55}, 0.6);
             paper_.line(x, y, x, y + 4, grey);
@@ -79,22 +83,26 @@ class Sheet {
     }
 
     void place_rows() {
-        double y = sounds_top_;
+        double y = rows_top_;
         for (const SoundRow& row : rows_.sounds) {
             tops_.push_back(y);
             y += lane_ * row.lanes + row_gap;
         }
     }
 
+    /// `frame` 0: straight down from the trigger.
     void link(std::uint64_t cause, Frames frame, double y) {
         const auto found = rows_.causes.find(cause);
         if (found == rows_.causes.end()) return;
-        paper_.line(x_of(found->second.frame), y_of(found->second.kind) + 5, x_of(frame), y, faint, 0.8);
+        paper_.line(x_of(found->second.frame), y_of(found->second.kind) + 5, x_of(std::max(frame, found->second.frame)), y, faint, 0.8);
     }
 
     void links() {
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i) {
-            for (const Trail& trail : rows_.sounds[i].trails) link(trail.cause, trail.begin, y_of(trail, tops_[i]));
+            for (const Trail& trail : rows_.sounds[i].trails) {
+                link(trail.cause, trail.begin, y_of(trail, tops_[i]));
+                if (!trail.gave_way) link(trail.ended_by, 0, y_of(trail, tops_[i])); // at the frame of what stopped it
+            }
             for (const Refusal& refusal : rows_.sounds[i].refusals) link(refusal.cause, refusal.frame, tops_[i] + lane_ / 2);
         }
     }
@@ -102,25 +110,23 @@ class Sheet {
     void triggers() {
         for (const EventKind kind : rows_.kinds) {
             const double y = y_of(kind);
-            paper_.text(16, y, to_string(kind), 12, black, true);
             paper_.line(left_margin, y, settings_.width - right_margin, y, pale, 0.6);
             double free_from = 0;
             for (const auto& [number, cause] : rows_.causes) {
                 if (cause.kind != kind) continue;
                 const double x = x_of(cause.frame);
-                paper_.line(x, y - 5, x, y + 5, cause.heard ? black : red, 1.4);
+                paper_.line(x, y - 5, x, y + 5, cause.answered ? black : red, 1.4);
                 const double wide = paper_.text_width(cause.on, 9.5);
                 if (x < free_from || x + wide > settings_.width - 4) continue;
-                paper_.text(x + 1, y - 11, cause.on, 9.5, cause.heard ? grey : red);
+                paper_.text(x + 1, y - 11, cause.on, 9.5, cause.answered ? grey : red);
                 free_from = x + wide + 6;
             }
         }
-        paper_.line(16, sounds_top_ - 8, settings_.width - right_margin, sounds_top_ - 8, grey, 0.8);
     }
 
     void trail(const Trail& trail, double y) {
         const double x = x_of(trail.begin), reach = lane_ / 2 - 1;
-        const double pixels = std::max(1.0, std::ceil(x_of(trail.end) - x));
+        const double pixels = std::clamp(std::ceil(x_of(trail.end) - x), 1.0, 1e5);
         std::vector<double> heights(static_cast<std::size_t>(pixels), 0.6);
         for (std::size_t i = 0; i < trail.levels.size(); ++i) {
             const double at = (static_cast<double>(i) + 0.5) / static_cast<double>(trail.levels.size()) * pixels;
@@ -135,8 +141,6 @@ class Sheet {
     }
 
     void sound(const SoundRow& row, double row_top) {
-        const double middle = row_top + lane_ * row.lanes / 2;
-        paper_.text(16, middle, row.name, 12, black, true);
         std::vector<double> free_from(static_cast<std::size_t>(row.lanes), 0);
         for (const Trail& play : row.trails) trail(play, y_of(play, row_top));
         for (std::size_t i = 0; i < row.trails.size(); ++i) {
@@ -168,6 +172,13 @@ class Sheet {
         }
     }
 
+    void names() {
+        for (const EventKind kind : rows_.kinds) paper_.text(16, y_of(kind), to_string(kind), 12, black, true);
+        paper_.line(16, rows_top_ - 8, settings_.width - right_margin, rows_top_ - 8, grey, 0.8);
+        for (std::size_t i = 0; i < rows_.sounds.size(); ++i)
+            paper_.text(16, tops_[i] + lane_ * rows_.sounds[i].lanes / 2, rows_.sounds[i].name, 12, black, true);
+    }
+
     void legend() {
         const double y = settings_.height - 18;
         double x = 16;
@@ -194,7 +205,7 @@ class Sheet {
     const PictureSettings& settings_;
     Paper paper_;
     int lanes_ = 0;
-    double sounds_top_ = 0, lane_ = 0;
+    double rows_top_ = 0, lane_ = 0;
     std::vector<double> tops_;
 };
 
@@ -208,7 +219,9 @@ std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& r
     settings.width = std::clamp(settings.width, 480, 8000);
     settings.height = std::clamp(settings.height, 320, 8000);
     constexpr int most_lanes = 6;
-    const view::RehearsalRows rows = view::sort_into_rows(rehearsal, most_lanes);
+    const auto frames_of = [&](Seconds time) { return std::clamp<Frames>(static_cast<Frames>(time.count() * rehearsal.sample_rate), 0, rehearsal.length); };
+    const Frames from = frames_of(settings.from), to = settings.to.count() > 0 ? frames_of(settings.to) : rehearsal.length;
+    const view::RehearsalRows rows = view::sort_into_rows(rehearsal, from, to, most_lanes);
     return view::Sheet(rows, settings).draw(file, rehearsal);
 }
 

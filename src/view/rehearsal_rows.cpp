@@ -26,17 +26,18 @@ std::string label(const Decision& decision) {
 void sort_decision(RehearsalRows& rows, const Decision& decision) {
     if (decision.cause > 0) {
         auto [at, added] = rows.causes.try_emplace(decision.cause, Cause{decision.frame, decision.trigger, decision.on, false});
-        at->second.heard = at->second.heard || decision.outcome == Outcome::played;
+        at->second.answered = at->second.answered || decision.outcome == Outcome::played || decision.outcome == Outcome::stopped;
     }
     switch (decision.outcome) {
     case Outcome::played:
-        row_of(rows, decision.sound).trails.push_back({decision.play, decision.cause, decision.frame, decision.frame, false, label(decision), {}, 0});
+        row_of(rows, decision.sound).trails.push_back({decision.play, decision.cause, decision.frame, decision.frame, false, 0, label(decision), {}, 0});
         break;
     case Outcome::ended:
         for (Trail& trail : row_of(rows, decision.sound).trails)
             if (trail.play == decision.play) {
                 trail.end = decision.frame;
                 trail.gave_way = decision.reason == EndReason::gave_way;
+                trail.ended_by = decision.ended_by;
             }
         break;
     case Outcome::refused_gap:
@@ -44,6 +45,17 @@ void sort_decision(RehearsalRows& rows, const Decision& decision) {
     case Outcome::refused_full: row_of(rows, decision.sound).refusals.push_back({decision.frame, decision.cause, decision.outcome}); break;
     default: break;
     }
+}
+
+/// What lies wholly before or after the stretch.
+void leave_out_the_rest(RehearsalRows& rows) {
+    const auto outside = [&](Frames begin, Frames end) { return end < rows.from || begin > rows.to; };
+    std::erase_if(rows.causes, [&](const auto& cause) { return outside(cause.second.frame, cause.second.frame); });
+    for (SoundRow& row : rows.sounds) {
+        std::erase_if(row.trails, [&](const Trail& trail) { return outside(trail.begin, trail.end); });
+        std::erase_if(row.refusals, [&](const Refusal& refusal) { return outside(refusal.frame, refusal.frame); });
+    }
+    std::erase_if(rows.sounds, [](const SoundRow& row) { return row.trails.empty() && row.refusals.empty(); });
 }
 
 /// Each trail takes the first lane that is free when it begins.
@@ -61,17 +73,19 @@ void give_lanes(SoundRow& row, int most, Frames apart) {
 
 } // namespace
 
-RehearsalRows sort_into_rows(const Rehearsal& rehearsal, int most_lanes) {
+RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to, int most_lanes) {
     RehearsalRows rows;
-    rows.length = std::max<Frames>(1, rehearsal.length);
+    rows.from = from;
+    rows.to = std::max(from + 1, to);
     rows.rate = rehearsal.sample_rate;
     for (const Decision& decision : rehearsal.decisions) sort_decision(rows, decision);
+    leave_out_the_rest(rows);
     for (const EventKind kind : {EventKind::press, EventKind::key_down, EventKind::contact, EventKind::notice, EventKind::play, EventKind::stop})
         if (std::any_of(rows.causes.begin(), rows.causes.end(), [&](const auto& cause) { return cause.second.kind == kind; })) rows.kinds.push_back(kind);
 
     std::map<std::uint32_t, Trail*> by_play;
     for (SoundRow& row : rows.sounds) {
-        give_lanes(row, most_lanes, rows.length / 400);
+        give_lanes(row, most_lanes, (rows.to - rows.from) / 400);
         for (Trail& trail : row.trails) by_play[trail.play] = &trail;
     }
     for (const PlayLevel& level : rehearsal.levels) {

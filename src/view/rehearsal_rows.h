@@ -14,7 +14,7 @@ struct Cause {
     Frames frame = 0;
     EventKind kind = EventKind::notice;
     std::string on;
-    bool heard = false; ///< a play came of it
+    bool answered = false; ///< a play began or ended by it
 };
 
 struct Trail {
@@ -22,6 +22,7 @@ struct Trail {
     std::uint64_t cause = 0;
     Frames begin = 0, end = 0;
     bool gave_way = false;
+    std::uint64_t ended_by = 0; ///< the cause of its early end
     std::string label;         ///< take, pitch, gain
     std::vector<float> levels; ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
     int lane = 0;
@@ -44,11 +45,11 @@ struct RehearsalRows {
     std::map<std::uint64_t, Cause> causes;
     std::vector<EventKind> kinds;  ///< that occur, in a fixed order
     std::vector<SoundRow> sounds;  ///< in the order of their first decision
-    Frames length = 1;
+    Frames from = 0, to = 1; ///< the stretch that is drawn
     int rate = 48000;
 };
 
-/// `most_lanes`: per sound; further overlapping plays share the last one.
-RehearsalRows sort_into_rows(const Rehearsal& rehearsal, int most_lanes);
+/// What touches the stretch from `from` to `to`. `most_lanes`: per sound; further overlapping plays share the last one.
+RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to, int most_lanes);
 
 } // namespace kiai::view

@@ -37,7 +37,7 @@ Status run(const Arguments& arguments) {
     for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
     if (!loaded.ok() || !trace.ok()) return failed;
     const Rehearsal rehearsal = rehearse(loaded.project, trace.trace);
-    const Outputs outputs{(out / "run.wav").string(), (out / "log.jsonl").string(), (out / "run.png").string(), "marble-run: half a minute on the bench"};
+    const Outputs outputs{(out / "run.wav").string(), (out / "log.jsonl").string(), (out / "run.png").string(), "marble-run: half a minute on the bench", 0, 0};
     if (!write_outputs(rehearsal, outputs)) return failed;
     if (arguments.json) {
         std::cout << summary_json(rehearsal).dump(2) << '\n';

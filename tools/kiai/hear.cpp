@@ -38,7 +38,7 @@ nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
     nlohmann::ordered_json plays = nlohmann::ordered_json::array();
     for (const Decision& decision : rehearsal.decisions) {
         if (decision.outcome == Outcome::played) {
-            nlohmann::ordered_json play{{"name", decision.sound}, {"play", decision.play}, {"frame", decision.frame}};
+            nlohmann::ordered_json play{{"name", decision.sound}, {"frame", decision.frame}, {"play", decision.play}};
             for (const LayerTake& layer : decision.layers)
                 play["layers"].push_back({{"clip", layer.clip}, {"take", layer.number}, {"of", layer.of}, {"pitch", layer.pitch}, {"gain", layer.gain}, {"pan", layer.pan}});
             plays.push_back(std::move(play));

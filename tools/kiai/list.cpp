@@ -48,7 +48,7 @@ json sounds(const model::Project& project) {
         if (sound.implied) continue;
         std::size_t takes = 0;
         for (const model::Layer& layer : sound.layers) takes += layer.takes.size();
-        all.push_back({{"name", sound.name}, {"layers", sound.layers.size()}, {"takes", takes}, {"loop", sound.loop}, {"plays", sound.limit.plays},
+        all.push_back({{"name", sound.name}, {"layers", sound.layers.size()}, {"takes", takes}, {"loop", sound.endless}, {"plays", sound.limit.plays},
                        {"full", sound.limit.full == model::Full::refuse ? "refuse" : "end-oldest"}});
     }
     return all;

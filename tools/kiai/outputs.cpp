@@ -37,7 +37,7 @@ bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
     bool good = true;
     if (!outputs.sound.empty()) good = report(write_wav(outputs.sound, rehearsal.samples, rehearsal.sample_rate)) && good;
     if (!outputs.log.empty()) good = report(save_log(rehearsal, outputs.log)) && good;
-    if (!outputs.picture.empty()) good = report(draw_rehearsal(outputs.picture, rehearsal, {.title = outputs.title})) && good;
+    if (!outputs.picture.empty()) good = report(draw_rehearsal(outputs.picture, rehearsal, {.title = outputs.title, .from = Seconds(outputs.from), .to = Seconds(outputs.to)})) && good;
     if (!good) return false;
     for (const std::string& path : {outputs.sound, outputs.log, outputs.picture})
         if (!path.empty()) std::cerr << "wrote " << path << '\n';

@@ -12,6 +12,7 @@ namespace kiai::tool {
 struct Outputs {
     std::string sound, log, picture; ///< files to write; empty: not wanted
     std::string title;               ///< of the picture
+    double from = 0, to = 0;         ///< of the picture, in seconds; to 0: to the end
 };
 
 /// Writes what is wanted; false where one could not be written, which it says.

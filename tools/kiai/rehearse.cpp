@@ -54,6 +54,8 @@ void add_rehearse(CLI::App& app, Chosen& chosen) {
     command.add_option("--out", arguments->outputs.sound, "Write the sound: WAV, 32-bit float, stereo");
     command.add_option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
     command.add_option("--picture", arguments->outputs.picture, "Write the picture: PNG");
+    command.add_option("--from", arguments->outputs.from, "Draw the picture from here, in seconds")->check(CLI::NonNegativeNumber);
+    command.add_option("--to", arguments->outputs.to, "Draw the picture to here, in seconds")->check(CLI::NonNegativeNumber);
     command.add_option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
     command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")->capture_default_str()->check(CLI::Range(0.0, 3600.0));
     command.add_flag("--json", arguments->json, "Print the summary as JSON");
