@@ -45,8 +45,7 @@ Filter make(double ratio) {
     auto out = filter.table.begin();
     for (int r = 0; r <= filter.rows; ++r)
         for (int k = 0; k < filter.taps; ++k)
-            *out++ = static_cast<float>(
-                impulse((k - filter.before - static_cast<double>(r) / filter.rows) / ratio) / ratio);
+            *out++ = static_cast<float>(impulse((k - filter.before - static_cast<double>(r) / filter.rows) / ratio) / ratio);
     return filter;
 }
 

@@ -24,7 +24,7 @@ class Sheet {
         for (const SoundRow& row : rows.sounds) lanes_ += row.lanes;
         rows_top_ = top + trigger_row * static_cast<double>(rows.kinds.size()) + 14;
         const double room = settings.height - bottom - rows_top_ - row_gap * static_cast<double>(rows.sounds.size());
-        lane_ = std::min(46.0, room / std::max(1, lanes_));
+        lane_ = std::min(110.0, room / std::max(1, lanes_));
     }
 
     std::string draw(const std::filesystem::path& file, const Rehearsal& rehearsal) {
@@ -124,20 +124,27 @@ class Sheet {
         }
     }
 
+    /// 0 … 1, of the loudest level between two parts of the trail's length.
+    static double height_of(const Trail& trail, double from, double to) {
+        const double count = static_cast<double>(trail.levels.size());
+        float peak = 0;
+        for (auto i = static_cast<std::size_t>(from * count); i < trail.levels.size(); ++i) {
+            peak = std::max(peak, trail.levels[i]);
+            if (static_cast<double>(i + 1) >= to * count) break;
+        }
+        return peak > 0 ? std::clamp((20 * std::log10(peak) - quietest) / -quietest, 0.0, 1.0) : 0;
+    }
+
     void trail(const Trail& trail, double y) {
         const double x = x_of(trail.begin), reach = lane_ / 2 - 1;
         const double pixels = std::clamp(std::ceil(x_of(trail.end) - x), 1.0, 1e5);
-        std::vector<double> heights(static_cast<std::size_t>(pixels), 0.6);
-        for (std::size_t i = 0; i < trail.levels.size(); ++i) {
-            const double at = (static_cast<double>(i) + 0.5) / static_cast<double>(trail.levels.size()) * pixels;
-            const double db = trail.levels[i] > 0 ? 20 * std::log10(trail.levels[i]) : -200;
-            double& height = heights[std::min(heights.size() - 1, static_cast<std::size_t>(at))];
-            height = std::max(height, std::clamp((db - quietest) / -quietest, 0.0, 1.0) * reach);
-        }
+        std::vector<double> heights;
+        for (double pixel = 0; pixel < pixels; ++pixel) heights.push_back(std::max(0.6, reach * height_of(trail, pixel / pixels, (pixel + 1) / pixels)));
         paper_.trail(x, y, heights, trail.gave_way ? amber : wave);
         if (!trail.gave_way) return;
         const double end = x_of(trail.end) + 2;
         paper_.line(end, y - 4, end, y + 4, amber, 1.8);
+        if (lane_ >= 24) paper_.text(end + 3, y - 7, "limit", 8.5, amber);
     }
 
     void sound(const SoundRow& row, double row_top) {
@@ -155,7 +162,7 @@ class Sheet {
             // Behind the trail where there is room, else over its tail.
             const double size = lane_ < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
             for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
-                if (x < free || x + wide > next) continue;
+                if (x < free || x + wide > next || (x < x_of(play.end) && lane_ < 24)) continue;
                 paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? lane_ * 0.3 : 0), play.label, size, play.gave_way ? amber : grey);
                 free = x + wide;
                 break;
@@ -195,7 +202,7 @@ class Sheet {
         paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2, 1.7, 1.5, 1.2, 1, 0.8, 0.6}, wave), x += 22;
         words(fmt::format("play: its measured level, {:.0f} to 0 dBFS", quietest));
         paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2}, amber), x += 12, paper_.line(x, y - 4, x, y + 4, amber, 1.8), x += 7;
-        words("gave way");
+        words("gave way, by its limit");
         paper_.cross(x + 3, y, 3.2, red), x += 12;
         words("refused, by its gap or limit");
         words("label: take, pitch, gain");
@@ -218,7 +225,7 @@ std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& r
     PictureSettings settings = wanted;
     settings.width = std::clamp(settings.width, 480, 8000);
     settings.height = std::clamp(settings.height, 320, 8000);
-    constexpr int most_lanes = 6;
+    constexpr int most_lanes = 8;
     const auto frames_of = [&](Seconds time) { return std::clamp<Frames>(static_cast<Frames>(time.count() * rehearsal.sample_rate), 0, rehearsal.length); };
     const Frames from = frames_of(settings.from), to = settings.to.count() > 0 ? frames_of(settings.to) : rehearsal.length;
     const view::RehearsalRows rows = view::sort_into_rows(rehearsal, from, to, most_lanes);

@@ -1,0 +1,44 @@
+// Test signals, and what is measured of what comes out.
+#pragma once
+
+#include <kiai/rehearse.h>
+
+#include <cstdint>
+#include <vector>
+
+namespace support {
+
+using Signal = std::vector<float>;
+
+constexpr double pi = 3.14159265358979323846;
+
+/// A sine; frequency in Hz, phase in parts of a turn.
+Signal sine(double frequency, double amplitude, std::size_t frames, double rate = 48000, double phase = 0);
+/// White noise, even in ± amplitude.
+Signal noise(double amplitude, std::size_t frames, std::uint64_t seed);
+
+/// One side (0 left, 1 right) of interleaved stereo.
+Signal side(const std::vector<float>& interleaved, int which);
+
+double rms(const Signal& signal, std::size_t from, std::size_t to);
+double peak(const Signal& signal);
+double db(double linear);
+
+/// A sine of that frequency fitted by least squares over [from, to): its amplitude, and the rms of what is left.
+struct Fit {
+    double amplitude = 0;
+    double residue = 0; ///< rms
+    double snr_db() const;
+};
+Fit fit_sine(const Signal& signal, double frequency, std::size_t from, std::size_t to, double rate = 48000);
+
+/// The largest |x[n+1] - 2 x[n] + x[n-1]|, with silence around the signal.
+double largest_second_difference(const Signal& signal);
+
+/// The decisions of one kind.
+std::vector<kiai::Decision> with_outcome(const std::vector<kiai::Decision>& decisions, kiai::Outcome outcome);
+
+/// Renders an engine's next frames in blocks of `block`.
+std::vector<float> render(kiai::Engine& engine, kiai::Frames frames, kiai::Frames block = 256);
+
+} // namespace support
