@@ -24,12 +24,14 @@ double impulse(double time) noexcept {
     const double x = time * prototype_density;
     const int left = static_cast<int>(std::floor(x));
     const double t = x - left;
+    // What the differences of the points multiply to, for each of them.
+    constexpr double below[8] = {-5040, 720, -240, 144, -144, 240, -720, 5040};
     double sum = 0;
-    for (int i = -3; i <= 4; ++i) {
+    for (int i = 0; i < 8; ++i) {
         double weight = 1;
-        for (int j = -3; j <= 4; ++j)
-            if (j != i) weight *= (t - j) / (i - j);
-        sum += weight * stored(left + i);
+        for (int j = 0; j < 8; ++j)
+            if (j != i) weight *= t + 3 - j;
+        sum += weight / below[i] * stored(left - 3 + i);
     }
     return sum;
 }
@@ -38,11 +40,11 @@ double impulse(double time) noexcept {
 Filter make(double ratio) {
     Filter filter;
     const int span = 2 * static_cast<int>(std::ceil(prototype_taps * ratio / 2));
-    filter.taps = (span + 7) / 8 * 8;
+    filter.taps = (span + 15) / 16 * 16;
     filter.before = filter.taps / 2 - 1;
     filter.rows = static_cast<int>(std::ceil(rows_at_unity / ratio));
-    filter.table.resize(static_cast<std::size_t>(filter.rows + 1) * static_cast<std::size_t>(filter.taps));
-    auto out = filter.table.begin();
+    filter.table.resize(static_cast<std::size_t>(filter.rows + 1) * static_cast<std::size_t>(filter.taps / 16));
+    float* out = filter.table.front().taps;
     for (int r = 0; r <= filter.rows; ++r)
         for (int k = 0; k < filter.taps; ++k)
             *out++ = static_cast<float>(impulse((k - filter.before - static_cast<double>(r) / filter.rows) / ratio) / ratio);

@@ -11,19 +11,24 @@ namespace kiai::dsp {
 /// One filter. Row r holds the taps for an output frame that lies r / rows of a frame behind the clip's frame; a place between two
 /// rows is served by mixing both. The row after the last repeats the first, one frame on.
 struct Filter {
-    int taps = 0;   ///< per row, a multiple of 8
+    int taps = 0;   ///< per row, a multiple of 16
     int before = 0; ///< how many of them lie before the place
     int rows = 0;
-    std::vector<float> table; ///< (rows + 1) x taps
 
-    const float* row(int r) const noexcept { return table.data() + static_cast<std::size_t>(r) * static_cast<std::size_t>(taps); }
+    const float* data() const noexcept { return table.front().taps; }
+
+    /// Sixteen taps in one line of the cache: what the widest vectors load at once.
+    struct alignas(64) Line {
+        float taps[16];
+    };
+    std::vector<Line> table; ///< (rows + 1) x taps / 16
 };
 
-/// Where in the source one output frame lies.
-struct Place {
-    std::int32_t first; ///< index of its first tap's frame in the source handed to the kernel
-    std::int32_t row;
-    float blend; ///< 0 … 1 from `row` to the next
+/// Where in the source a few output frames lie; three arrays of one length.
+struct Places {
+    const std::int32_t* first; ///< index of its first tap's frame in the source handed to the kernel
+    const std::int32_t* row;   ///< index of its row's first tap in the filter's table
+    const float* blend;        ///< 0 … 1 from that row to the next
 };
 
 constexpr double slowest = 1.0 / 64, fastest = 32; ///< range of ratios: frames of the clip per frame of output

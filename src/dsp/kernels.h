@@ -12,9 +12,9 @@ constexpr int cell = 64; ///< frames of the clock over which one level is measur
 struct Kernels {
     const char* name;
 
-    /// out[i] = the source at places[i]. `source` holds every frame that a place's taps reach. Each output frame is computed in the
+    /// out[i] = the source at the i-th place. `source` holds every frame that a place's taps reach. Each output frame is computed in the
     /// same order of operations whatever `frames` is.
-    void (*interpolate)(const float* source, const Filter& filter, const Place* places, int frames, float* out);
+    void (*interpolate)(const float* source, const Filter& filter, const Places& places, int frames, float* out);
 
     /// left[i] += source[i] * gain_left, likewise right; returns nothing, but raises peaks[c] to the largest |source| of each cell.
     /// The first cell has `first` frames (1 … cell), each later one `cell`.

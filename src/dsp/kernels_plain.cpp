@@ -7,17 +7,17 @@
 namespace kiai::dsp {
 namespace {
 
-void interpolate(const float* source, const Filter& filter, const Place* places, int frames, float* out) {
+void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
     for (int i = 0; i < frames; ++i) {
-        const float* x = source + places[i].first;
-        const float* here = filter.row(places[i].row);
+        const float* x = source + places.first[i];
+        const float* here = filter.data() + places.row[i];
         const float* next = here + filter.taps;
         float a = 0, b = 0;
         for (int k = 0; k < filter.taps; ++k) {
             a += here[k] * x[k];
             b += next[k] * x[k];
         }
-        out[i] = a + places[i].blend * (b - a);
+        out[i] = a + places.blend[i] * (b - a);
     }
 }
 

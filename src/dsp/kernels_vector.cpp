@@ -10,28 +10,84 @@
 
 HWY_BEFORE_NAMESPACE();
 namespace kiai::dsp::HWY_NAMESPACE {
+
+#if HWY_TARGET == HWY_SCALAR // a processor without vectors has the plain make already
+
+const Kernels& table() {
+    return plain_kernels();
+}
+
+#else
+
 namespace {
 
 namespace hn = hwy::HWY_NAMESPACE;
-using Lanes = hn::CappedTag<float, 8>; // rows are a multiple of 8 taps; more lanes would only run over padding
+using Lanes = hn::CappedTag<float, 16>; // rows are a multiple of 16 taps
 
-void interpolate(const float* source, const Filter& filter, const Place* places, int frames, float* out) {
+/// The sum of each vector's lanes, side by side in four lanes. Each sum is taken in the same order, whichever of the four it is.
+template<class V>
+auto sums_of_four(V v0, V v1, V v2, V v3) {
     const Lanes d;
-    const int lanes = static_cast<int>(hn::Lanes(d));
-    const int taps = filter.taps;
-    for (int i = 0; i < frames; ++i) {
-        const float* HWY_RESTRICT x = source + places[i].first;
-        const float* HWY_RESTRICT here = filter.row(places[i].row);
-        const float* HWY_RESTRICT next = here + taps;
-        auto a = hn::Zero(d), b = hn::Zero(d);
-        for (int k = 0; k < taps; k += lanes) {
-            const auto v = hn::LoadU(d, x + k);
-            a = hn::MulAdd(hn::LoadU(d, here + k), v, a);
-            b = hn::MulAdd(hn::LoadU(d, next + k), v, b);
-        }
-        const auto mixed = hn::MulAdd(hn::Set(d, places[i].blend), hn::Sub(b, a), a);
-        out[i] = hn::GetLane(hn::SumOfLanes(d, mixed));
+    const auto low = hn::Add(hn::InterleaveLower(d, v0, v1), hn::InterleaveUpper(d, v0, v1)); // per 128 bits: 0+2 and 1+3, of both
+    const auto high = hn::Add(hn::InterleaveLower(d, v2, v3), hn::InterleaveUpper(d, v2, v3));
+    const hn::RebindToUnsigned<Lanes> bits;
+    const hn::Repartition<std::uint64_t, Lanes> pairs;
+    const auto l = hn::BitCast(pairs, hn::BitCast(bits, low)), h = hn::BitCast(pairs, hn::BitCast(bits, high));
+    return hn::Add(hn::BitCast(d, hn::InterleaveLower(pairs, l, h)), hn::BitCast(d, hn::InterleaveUpper(pairs, l, h)));
+}
+
+/// Adds up the groups of four lanes that `sums_of_four` leaves, and writes one group.
+template<class D, class V>
+HWY_INLINE void write_four(D d, V sums, float* HWY_RESTRICT out) {
+#if HWY_HAVE_SCALABLE
+    HWY_ALIGN float parts[hn::MaxLanes(D())];
+    hn::Store(sums, d, parts);
+    for (int i = 0; i < 4; ++i) {
+        out[i] = parts[i];
+        for (int k = i + 4; k < static_cast<int>(hn::Lanes(d)); k += 4) out[i] += parts[k];
     }
+#else
+    if constexpr (hn::MaxLanes(D()) > 4) {
+        const hn::Half<D> half;
+        write_four(half, hn::Add(hn::LowerHalf(half, sums), hn::UpperHalf(half, sums)), out);
+    } else {
+        hn::StoreU(sums, d, out);
+    }
+#endif
+}
+
+/// Four frames of output at a time: enough sums in flight to hide how long each addition takes.
+HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first, const std::int32_t* row,
+                                 const float* blends, float* HWY_RESTRICT out) {
+    const Lanes d;
+    const std::ptrdiff_t lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d)), taps = filter.taps;
+    const float *x0 = source + first[0], *x1 = source + first[1], *x2 = source + first[2], *x3 = source + first[3];
+    const float *c0 = filter.data() + row[0], *c1 = filter.data() + row[1], *c2 = filter.data() + row[2], *c3 = filter.data() + row[3];
+    const float *n0 = c0 + taps, *n1 = c1 + taps, *n2 = c2 + taps, *n3 = c3 + taps;
+    auto a0 = hn::Zero(d), a1 = a0, a2 = a0, a3 = a0, b0 = a0, b1 = a0, b2 = a0, b3 = a0;
+    for (std::ptrdiff_t k = 0; k < taps; k += lanes) {
+        const auto v0 = hn::LoadU(d, x0 + k), v1 = hn::LoadU(d, x1 + k), v2 = hn::LoadU(d, x2 + k), v3 = hn::LoadU(d, x3 + k);
+        a0 = hn::MulAdd(hn::Load(d, c0 + k), v0, a0), b0 = hn::MulAdd(hn::Load(d, n0 + k), v0, b0);
+        a1 = hn::MulAdd(hn::Load(d, c1 + k), v1, a1), b1 = hn::MulAdd(hn::Load(d, n1 + k), v1, b1);
+        a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, n2 + k), v2, b2);
+        a3 = hn::MulAdd(hn::Load(d, c3 + k), v3, a3), b3 = hn::MulAdd(hn::Load(d, n3 + k), v3, b3);
+    }
+    const auto blend = [&](auto a, auto b, int i) { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
+    write_four(d, sums_of_four(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3)), out);
+}
+
+void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
+    int i = 0;
+    for (; i + 4 <= frames; i += 4) interpolate_four(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
+    if (i == frames) return;
+    std::int32_t first[4], row[4]; // the last few with company, so that they are computed as all others are
+    float blend[4], four[4];
+    for (int j = 0; j < 4; ++j) {
+        const int at = HWY_MIN(i + j, frames - 1);
+        first[j] = places.first[at], row[j] = places.row[at], blend[j] = places.blend[at];
+    }
+    interpolate_four(source, filter, first, row, blend, four);
+    for (int j = 0; i + j < frames; ++j) out[i + j] = four[j];
 }
 
 void mix_mono(const float* HWY_RESTRICT source, float gain_left, float gain_right, float* HWY_RESTRICT left,
@@ -123,6 +179,8 @@ const Kernels& table() {
     static const Kernels kernels{hwy::TargetName(HWY_TARGET), interpolate, mix_mono, mix_side, widen, peak, between};
     return kernels;
 }
+
+#endif
 
 } // namespace kiai::dsp::HWY_NAMESPACE
 HWY_AFTER_NAMESPACE();

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace kiai::engine {
 
@@ -9,7 +10,7 @@ using dsp::cell;
 
 Scratch::Scratch()
     : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) + dsp::FilterBank::instance().most_taps() + 16)),
-      left(most), right(most), places(most) {}
+      left(most), right(most), first(most), row(most), blend(most) {}
 
 void Voice::start(const model::Audio& audio, double ratio, bool loop, float gain_left, float gain_right,
                   const dsp::FilterBank& filters) noexcept {
@@ -55,19 +56,30 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
     return into;
 }
 
-/// Fills `places` for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
+/// Fills the places for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
 int Voice::place(Scratch& scratch, int frames) noexcept {
-    const std::int64_t base = index_;
     const auto rows = static_cast<std::uint64_t>(filter_->rows);
+    const std::int64_t end = loop_ ? std::numeric_limits<std::int64_t>::max() : audio_->frames - index_;
+    std::int64_t index = 0;
+    std::uint64_t fraction = fraction_;
+    std::int32_t *first = scratch.first.data(), *row = scratch.row.data();
+    std::int32_t between[Scratch::most];
     int i = 0;
-    for (; i < frames && !over(); ++i) {
-        const std::uint64_t row = (fraction_ >> 32) * rows; // 32.32: which row, and how far to the next
-        scratch.places[static_cast<std::size_t>(i)] = {static_cast<std::int32_t>(index_ - base), static_cast<std::int32_t>(row >> 32),
-                                                       static_cast<float>(row & 0xffffffffu) * 0x1p-32f};
-        const std::uint64_t before = fraction_;
-        fraction_ += step_fraction_;
-        index_ += step_ + (fraction_ < before ? 1 : 0);
+    for (; i < frames && index < end; ++i) {
+        const std::uint64_t exact = (fraction >> 32) * rows; // 32.32: which row, and how far to the next
+        first[i] = static_cast<std::int32_t>(index);
+        row[i] = static_cast<std::int32_t>(exact >> 32);
+        between[i] = static_cast<std::int32_t>(exact >> 1 & 0x7fffffff);
+        const std::uint64_t next = fraction + step_fraction_;
+        index += step_ + (next < fraction ? 1 : 0);
+        fraction = next;
     }
+    for (int k = 0; k < i; ++k) { // apart, since it can be done for several at a time
+        row[k] *= filter_->taps;
+        scratch.blend[static_cast<std::size_t>(k)] = static_cast<float>(between[k]) * 0x1p-31f;
+    }
+    index_ += index;
+    fraction_ = fraction;
     return i;
 }
 
@@ -91,9 +103,9 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape
         for (int side = 0; side < audio_->channels; ++side) {
             float* own = side == 0 ? scratch.left.data() : scratch.right.data();
             if (filter_) {
-                const int reach = scratch.places[static_cast<std::size_t>(made - 1)].first + filter_->taps;
+                const int reach = scratch.first[static_cast<std::size_t>(made - 1)] + filter_->taps;
                 const float* source = fetch(side, from - filter_->before, reach, scratch.source.data(), kernels);
-                kernels.interpolate(source, *filter_, scratch.places.data(), made, own);
+                kernels.interpolate(source, *filter_, scratch.places(), made, own);
                 sides[side] = own;
             } else {
                 sides[side] = fetch(side, from, made, own, kernels);

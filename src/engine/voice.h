@@ -18,7 +18,9 @@ struct Scratch {
     static constexpr int most = 256;   ///< frames of output that a voice makes at a time
     std::vector<float> source;         ///< what the taps of that many places reach, at any ratio
     std::vector<float> left, right;
-    std::vector<dsp::Place> places;
+    std::vector<std::int32_t> first, row; ///< places of the taps
+    std::vector<float> blend;
+    dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
 
 class Voice {
