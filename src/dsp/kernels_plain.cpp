@@ -30,21 +30,26 @@ void per_cell(int frames, int first, float* peaks, Body body) {
 
 void mix_mono(const float* source, float gain_left, float gain_right, float* left, float* right, int frames, int first,
               float* peaks) {
+    const float louder = std::max(std::fabs(gain_left), std::fabs(gain_right));
     per_cell(frames, first, peaks, [&](int begin, int end, float& peak) {
+        float most = 0;
         for (int i = begin; i < end; ++i) {
             left[i] += source[i] * gain_left;
             right[i] += source[i] * gain_right;
-            peak = std::max(peak, std::fabs(source[i]));
+            most = std::max(most, std::fabs(source[i]));
         }
+        peak = std::max(peak, most * louder);
     });
 }
 
 void mix_side(const float* source, float gain, float* out, int frames, int first, float* peaks) {
     per_cell(frames, first, peaks, [&](int begin, int end, float& peak) {
+        float most = 0;
         for (int i = begin; i < end; ++i) {
             out[i] += source[i] * gain;
-            peak = std::max(peak, std::fabs(source[i]));
+            most = std::max(most, std::fabs(source[i]));
         }
+        peak = std::max(peak, most * std::fabs(gain));
     });
 }
 

@@ -24,36 +24,48 @@ namespace {
 namespace hn = hwy::HWY_NAMESPACE;
 using Lanes = hn::CappedTag<float, 16>; // rows are a multiple of 16 taps
 
-/// The sum of each vector's lanes, side by side in four lanes. Each sum is taken in the same order, whichever of the four it is.
-template<class V>
-auto sums_of_four(V v0, V v1, V v2, V v3) {
-    const Lanes d;
-    const auto low = hn::Add(hn::InterleaveLower(d, v0, v1), hn::InterleaveUpper(d, v0, v1)); // per 128 bits: 0+2 and 1+3, of both
-    const auto high = hn::Add(hn::InterleaveLower(d, v2, v3), hn::InterleaveUpper(d, v2, v3));
-    const hn::RebindToUnsigned<Lanes> bits;
-    const hn::Repartition<std::uint64_t, Lanes> pairs;
-    const auto l = hn::BitCast(pairs, hn::BitCast(bits, low)), h = hn::BitCast(pairs, hn::BitCast(bits, high));
-    return hn::Add(hn::BitCast(d, hn::InterleaveLower(pairs, l, h)), hn::BitCast(d, hn::InterleaveUpper(pairs, l, h)));
-}
-
-/// Adds up the groups of four lanes that `sums_of_four` leaves, and writes one group.
-template<class D, class V>
-HWY_INLINE void write_four(D d, V sums, float* HWY_RESTRICT out) {
-#if HWY_HAVE_SCALABLE
-    HWY_ALIGN float parts[hn::MaxLanes(D())];
-    hn::Store(sums, d, parts);
-    for (int i = 0; i < 4; ++i) {
-        out[i] = parts[i];
-        for (int k = i + 4; k < static_cast<int>(hn::Lanes(d)); k += 4) out[i] += parts[k];
+struct Plus {
+    template<class V>
+    HWY_INLINE V operator()(V a, V b) const {
+        return hn::Add(a, b);
     }
+};
+struct Larger {
+    template<class V>
+    HWY_INLINE V operator()(V a, V b) const {
+        return hn::Max(a, b);
+    }
+};
+
+/// Joins the groups of four lanes, lane by lane, and writes the four.
+template<class D, class V, class Join>
+HWY_INLINE void join_groups(D d, V groups, Join join, float* HWY_RESTRICT out) {
+#if HWY_HAVE_SCALABLE
+    const std::size_t lanes = hn::Lanes(d);
+    HWY_ALIGN float parts[hn::MaxLanes(D())];
+    hn::Store(groups, d, parts);
+    const hn::CappedTag<float, 1> one;
+    for (std::size_t i = 0; i < 4; ++i)
+        for (std::size_t k = i + 4; k < lanes; k += 4) hn::Store(join(hn::Load(one, parts + i), hn::Load(one, parts + k)), one, parts + i);
+    for (std::size_t i = 0; i < 4; ++i) out[i] = parts[i];
 #else
     if constexpr (hn::MaxLanes(D()) > 4) {
         const hn::Half<D> half;
-        write_four(half, hn::Add(hn::LowerHalf(half, sums), hn::UpperHalf(half, sums)), out);
+        join_groups(half, join(hn::LowerHalf(half, groups), hn::UpperHalf(half, groups)), join, out);
     } else {
-        hn::StoreU(sums, d, out);
+        hn::StoreU(groups, d, out);
     }
 #endif
+}
+
+/// Joins the lanes of each of four vectors and writes the four results: each in the same order, whichever of the four it is.
+template<class V, class Join>
+HWY_INLINE void join_lanes(V v0, V v1, V v2, V v3, Join join, float* HWY_RESTRICT out) {
+    const Lanes d;
+    const hn::Repartition<std::uint64_t, Lanes> pairs;
+    const auto low = hn::BitCast(pairs, join(hn::InterleaveLower(d, v0, v1), hn::InterleaveUpper(d, v0, v1))); // per 128 bits: 0 and 2, 1 and 3
+    const auto high = hn::BitCast(pairs, join(hn::InterleaveLower(d, v2, v3), hn::InterleaveUpper(d, v2, v3)));
+    join_groups(d, join(hn::BitCast(d, hn::InterleaveLower(pairs, low, high)), hn::BitCast(d, hn::InterleaveUpper(pairs, low, high))), join, out);
 }
 
 /// Four frames of output at a time: enough sums in flight to hide how long each addition takes.
@@ -72,8 +84,8 @@ HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter&
         a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, n2 + k), v2, b2);
         a3 = hn::MulAdd(hn::Load(d, c3 + k), v3, a3), b3 = hn::MulAdd(hn::Load(d, n3 + k), v3, b3);
     }
-    const auto blend = [&](auto a, auto b, int i) { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
-    write_four(d, sums_of_four(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3)), out);
+    const auto blend = [&](auto a, auto b, int i) HWY_ATTR { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
+    join_lanes(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3), Plus(), out);
 }
 
 void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
@@ -90,48 +102,74 @@ void interpolate(const float* source, const Filter& filter, const Places& places
     for (int j = 0; i + j < frames; ++j) out[i + j] = four[j];
 }
 
+/// Calls `some(i)` for as many frames as a vector holds, and `one(i)` for the rest, cell by cell; each gives the magnitudes it met, as a
+/// vector. Raises the peaks to the largest of them times `louder`. Four whole cells at a time share the work of finding theirs.
+template<class Some, class One>
+HWY_INLINE void by_cells(int frames, int first, float louder, float* HWY_RESTRICT peaks, Some some, One one) {
+    const Lanes d;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    for (int i = 0, end = HWY_MIN(first, frames); i < frames;) {
+        if (end - i == cell && i + 4 * cell <= frames) {
+            const auto largest = [&](int begin) HWY_ATTR {
+                auto most = some(begin);
+                for (int k = lanes; k < cell; k += lanes) most = hn::Max(most, some(begin + k));
+                return most;
+            };
+            const auto m0 = largest(i), m1 = largest(i + cell), m2 = largest(i + 2 * cell), m3 = largest(i + 3 * cell);
+            float four[4];
+            join_lanes(m0, m1, m2, m3, Larger(), four);
+            for (int c = 0; c < 4; ++c) peaks[c] = HWY_MAX(peaks[c], four[c] * louder);
+            i += 4 * cell, peaks += 4;
+        } else {
+            auto most = hn::Zero(d);
+            for (; i + lanes <= end; i += lanes) most = hn::Max(most, some(i));
+            float peak = hn::GetLane(hn::MaxOfLanes(d, most));
+            for (; i < end; ++i) {
+                const float now = one(i); // once: HWY_MAX is a macro
+                peak = HWY_MAX(peak, now);
+            }
+            *peaks = HWY_MAX(*peaks, peak * louder), ++peaks;
+        }
+        end = HWY_MIN(i + cell, frames);
+    }
+}
+
+float magnitude(float x) {
+    return x < 0 ? -x : x;
+}
+
 void mix_mono(const float* HWY_RESTRICT source, float gain_left, float gain_right, float* HWY_RESTRICT left,
               float* HWY_RESTRICT right, int frames, int first, float* HWY_RESTRICT peaks) {
-    const hn::ScalableTag<float> d;
-    const int lanes = static_cast<int>(hn::Lanes(d));
+    const Lanes d;
     const auto gl = hn::Set(d, gain_left), gr = hn::Set(d, gain_right);
-    for (int i = 0, end = HWY_MIN(first, frames); i < frames; end = HWY_MIN(end + cell, frames), ++peaks) {
-        auto most = hn::Zero(d);
-        for (; i + lanes <= end; i += lanes) {
-            const auto x = hn::LoadU(d, source + i);
-            hn::StoreU(hn::Add(hn::LoadU(d, left + i), hn::Mul(x, gl)), d, left + i);
-            hn::StoreU(hn::Add(hn::LoadU(d, right + i), hn::Mul(x, gr)), d, right + i);
-            most = hn::Max(most, hn::Abs(x));
-        }
-        float peak = HWY_MAX(*peaks, hn::GetLane(hn::MaxOfLanes(d, most)));
-        for (; i < end; ++i) {
-            left[i] += source[i] * gain_left;
-            right[i] += source[i] * gain_right;
-            peak = HWY_MAX(peak, source[i] < 0 ? -source[i] : source[i]);
-        }
-        *peaks = peak;
-    }
+    const auto some = [&](int i) HWY_ATTR {
+        const auto x = hn::LoadU(d, source + i);
+        hn::StoreU(hn::Add(hn::LoadU(d, left + i), hn::Mul(x, gl)), d, left + i); // not fused: the same bits as the plain make
+        hn::StoreU(hn::Add(hn::LoadU(d, right + i), hn::Mul(x, gr)), d, right + i);
+        return hn::Abs(x);
+    };
+    const auto one = [&](int i) HWY_ATTR {
+        left[i] += source[i] * gain_left;
+        right[i] += source[i] * gain_right;
+        return magnitude(source[i]);
+    };
+    by_cells(frames, first, HWY_MAX(magnitude(gain_left), magnitude(gain_right)), peaks, some, one);
 }
 
 void mix_side(const float* HWY_RESTRICT source, float gain, float* HWY_RESTRICT out, int frames, int first,
               float* HWY_RESTRICT peaks) {
-    const hn::ScalableTag<float> d;
-    const int lanes = static_cast<int>(hn::Lanes(d));
+    const Lanes d;
     const auto g = hn::Set(d, gain);
-    for (int i = 0, end = HWY_MIN(first, frames); i < frames; end = HWY_MIN(end + cell, frames), ++peaks) {
-        auto most = hn::Zero(d);
-        for (; i + lanes <= end; i += lanes) {
-            const auto x = hn::LoadU(d, source + i);
-            hn::StoreU(hn::Add(hn::LoadU(d, out + i), hn::Mul(x, g)), d, out + i);
-            most = hn::Max(most, hn::Abs(x));
-        }
-        float peak = HWY_MAX(*peaks, hn::GetLane(hn::MaxOfLanes(d, most)));
-        for (; i < end; ++i) {
-            out[i] += source[i] * gain;
-            peak = HWY_MAX(peak, source[i] < 0 ? -source[i] : source[i]);
-        }
-        *peaks = peak;
-    }
+    const auto some = [&](int i) HWY_ATTR {
+        const auto x = hn::LoadU(d, source + i);
+        hn::StoreU(hn::Add(hn::LoadU(d, out + i), hn::Mul(x, g)), d, out + i);
+        return hn::Abs(x);
+    };
+    const auto one = [&](int i) HWY_ATTR {
+        out[i] += source[i] * gain;
+        return magnitude(source[i]);
+    };
+    by_cells(frames, first, magnitude(gain), peaks, some, one);
 }
 
 void widen(const std::int16_t* HWY_RESTRICT source, int frames, float* HWY_RESTRICT out) {
@@ -155,7 +193,7 @@ float peak(const float* source, int frames) {
     int i = 0;
     for (; i + lanes <= frames; i += lanes) most = hn::Max(most, hn::Abs(hn::LoadU(d, source + i)));
     float result = hn::GetLane(hn::MaxOfLanes(d, most));
-    for (; i < frames; ++i) result = HWY_MAX(result, source[i] < 0 ? -source[i] : source[i]);
+    for (; i < frames; ++i) result = HWY_MAX(result, magnitude(source[i]));
     return result;
 }
 

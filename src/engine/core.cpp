@@ -15,7 +15,7 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
       queue_(settings.reports), journal_(journal_records, settings.keep_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
       plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices), limiter_(settings.rate, kernels_),
-      left_(Plays::most_frames), right_(Plays::most_frames) {
+      left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
     batch_.reserve(settings.reports);
 }
 
@@ -51,15 +51,16 @@ void Core::serve_due(Frames now) noexcept {
 
 void Core::render_block(float* out, int frames) noexcept {
     const Frames begin = now_.load(std::memory_order_relaxed), end = begin + frames;
-    std::fill_n(left_.begin(), frames, 0.0f);
-    std::fill_n(right_.begin(), frames, 0.0f);
+    float *left = left_.front().frames, *right = right_.front().frames;
+    std::fill_n(left, frames, 0.0f);
+    std::fill_n(right, frames, 0.0f);
     for (Frames now = begin; now < end;) {
         serve_due(now);
         const Frames until = queue_.empty() ? end : std::min(end, queue_.next_due());
-        plays_.mix(now, static_cast<int>(until - now), left_.data() + (now - begin), right_.data() + (now - begin));
+        plays_.mix(now, static_cast<int>(until - now), left + (now - begin), right + (now - begin));
         now = until;
     }
-    limiter_.process(left_.data(), right_.data(), frames, out);
+    limiter_.process(left, right, frames, out);
     publish();
     now_.store(end, std::memory_order_release);
 }

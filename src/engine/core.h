@@ -60,7 +60,10 @@ class Core {
     Handles handles_;
     Plays plays_;
     dsp::Limiter limiter_;
-    std::vector<float> left_, right_;
+    struct alignas(64) Line { // so that the kernels' widest vectors lie within a line of the cache
+        float frames[16];
+    };
+    std::vector<Line> left_, right_;
     std::atomic<Frames> now_{0};
     std::atomic<int> sounding_{0}, looping_{0};
 };

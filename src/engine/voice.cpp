@@ -20,38 +20,38 @@ void Voice::start(const model::Audio& audio, double ratio, bool loop, float gain
     gain_right_ = gain_right;
     index_ = 0;
     fraction_ = 0;
+    turned_ = false;
     filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
 }
 
+/// `from` lies less than a filter before the clip or a turn before its end.
 const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into, const dsp::Kernels& kernels) const noexcept {
     const std::int64_t length = audio_->frames;
     const std::int64_t offset = channel * length;
     const bool wide = !audio_->wide.empty();
-    const bool inside = from >= 0 && (loop_ ? from % length + frames <= length : from + frames <= length);
-    if (inside && wide) return audio_->wide.data() + offset + (loop_ ? from % length : from);
+    if (from >= 0 && from + frames <= length && wide) return audio_->wide.data() + offset + from;
 
-    float* out = into;
-    while (frames > 0) {
-        std::int64_t run = 0;
-        if (from < 0) { // before the first frame there is silence, in a loop too
+    if (turned_ && from < 0) from = length - 1 - (-from - 1) % length; // what was heard before is the end of the last turn
+    for (float* out = into; frames > 0;) {
+        std::int64_t run = frames;
+        if (from < 0) { // before the first frame there is silence
             run = std::min<std::int64_t>(frames, -from);
             std::fill_n(out, run, 0.0f);
-        } else if (!loop_ && from >= length) {
-            run = frames;
+        } else if (from >= length) {
             std::fill_n(out, run, 0.0f);
         } else {
-            const std::int64_t at = from % length;
-            run = std::min<std::int64_t>(frames, length - at);
+            run = std::min<std::int64_t>(frames, length - from);
             if (wide)
-                std::copy_n(audio_->wide.data() + offset + at, run, out);
+                std::copy_n(audio_->wide.data() + offset + from, run, out);
             else
-                kernels.widen(audio_->narrow.data() + offset + at, static_cast<int>(run), out);
+                kernels.widen(audio_->narrow.data() + offset + from, static_cast<int>(run), out);
         }
         out += run;
-        from += run;
         frames -= static_cast<int>(run);
+        from += run;
+        if (loop_ && from == length) from = 0;
     }
     return into;
 }
@@ -115,17 +115,15 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape
                 sides[side] = own;
             }
         }
-        float raw[2][Scratch::most / cell + 1] = {};
         if (stereo) {
-            kernels.mix_side(sides[0], gain_left, left + done, made, first, raw[0]);
-            kernels.mix_side(sides[1], gain_right, right + done, made, first, raw[1]);
+            kernels.mix_side(sides[0], gain_left, left + done, made, first, peaks.data() + cells);
+            kernels.mix_side(sides[1], gain_right, right + done, made, first, peaks.data() + cells);
         } else {
-            kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first, raw[0]);
+            kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first, peaks.data() + cells);
         }
-        for (std::size_t c = 0; static_cast<int>(c) * cell < made + cell - first; ++c) {
-            const float a = raw[0][c] * std::fabs(gain_left), b = (stereo ? raw[1][c] : raw[0][c]) * std::fabs(gain_right);
-            float& peak = peaks[cells + c];
-            peak = std::max({peak, a, b});
+        if (loop_ && index_ >= audio_->frames) {
+            index_ %= audio_->frames;
+            turned_ = true;
         }
         done += made;
         cells += Scratch::most / cell;

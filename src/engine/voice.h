@@ -48,7 +48,8 @@ class Voice {
     const dsp::Filter* filter_ = nullptr; ///< null: the clip's frames are the output's
     bool loop_ = false;
     float gain_left_ = 1, gain_right_ = 1;
-    // The place of the next frame of output: whole frames, counted on through a loop's turns, and 2^-64ths of one.
+    bool turned_ = false; ///< a loop has come to its end once
+    // The place of the next frame of output: whole frames, and 2^-64ths of one.
     std::int64_t index_ = 0;
     std::uint64_t fraction_ = 0;
     std::int64_t step_ = 1;
