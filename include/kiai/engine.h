@@ -19,7 +19,7 @@ namespace kiai::inline v0 {
 /// Settings of an engine; a value out of its range is taken as the nearest in it.
 struct EngineSettings {
     int sample_rate = 48000;           ///< frames per second of the output, 8000 … 192000
-    std::optional<std::uint64_t> seed; ///< for all chance; without one the system gives one, see Engine::seed
+    std::optional<std::uint64_t> seed = std::nullopt; ///< for all chance; without one the system gives one, see Engine::seed
     int voices = 1024;                 ///< layers that may sound at once, 1 … 65536
     int reports = 16384;               ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
     bool plain_kernels = false;        ///< use the portable kernels, whose output is the same on every processor

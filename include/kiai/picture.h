@@ -9,7 +9,7 @@
 namespace kiai::inline v0 {
 
 struct PictureSettings {
-    std::string title;
+    std::string title = {};
     int width = 1280; ///< pixels, 480 … 8000
     int height = 800; ///< pixels, 320 … 8000
     Seconds from = Seconds(0); ///< the stretch that is drawn

@@ -23,7 +23,7 @@ struct Rehearsal {
 };
 
 struct RehearseSettings {
-    std::optional<std::uint64_t> seed; ///< default: the trace's, else 1
+    std::optional<std::uint64_t> seed = std::nullopt; ///< default: the trace's, else 1
     int block = 512;                   ///< frames per call of render, 1 … 65536; the result is the same at any
     Seconds tail = Seconds(2);         ///< how long what would sound for ever goes on after the last line
     bool plain_kernels = false;

@@ -23,7 +23,7 @@ struct TraceLine {
 
 struct Trace {
     int sample_rate = 48000;
-    std::optional<std::uint64_t> seed;
+    std::optional<std::uint64_t> seed = std::nullopt;
     std::vector<TraceLine> lines; ///< in the order in which they are served
 };
 

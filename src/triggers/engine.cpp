@@ -35,7 +35,10 @@ engine::CoreSettings in_range(const EngineSettings& settings) {
 
 /// Marks a number that is not finite, and holds one that is out of range.
 void check(Command& command, float& value, float low, float high) noexcept {
-    if (!std::isfinite(value)) command.bad = true;
+    if (!std::isfinite(value)) {
+        command.bad = true;
+        return;
+    }
     const float held = std::clamp(value, low, high);
     if (held != value) command.held = true;
     value = held;

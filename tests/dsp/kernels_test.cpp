@@ -1,0 +1,27 @@
+// The portable and the vectorised kernels, one against the other, on all that the demo does.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+using namespace support;
+
+TEST_CASE("Plain and vectorised kernels decide the same and sound the same", "[kernels]") {
+    const kiai::Project project = kiai::load_project(demo()).project;
+    const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
+    const kiai::Rehearsal fast = kiai::rehearse(project, trace), plain = kiai::rehearse(project, trace, {.plain_kernels = true});
+    REQUIRE(fast.samples.size() == plain.samples.size());
+    double most = 0;
+    for (std::size_t i = 0; i < fast.samples.size(); ++i) most = std::max(most, std::abs(static_cast<double>(fast.samples[i]) - plain.samples[i]));
+    INFO("largest difference: " << db(most) << " dBFS");
+    CHECK(db(most) < -110);
+    REQUIRE(fast.decisions.size() == plain.decisions.size());
+    for (std::size_t i = 0; i < fast.decisions.size(); ++i) {
+        CHECK(fast.decisions[i].frame == plain.decisions[i].frame);
+        CHECK(fast.decisions[i].outcome == plain.decisions[i].outcome);
+        CHECK(fast.decisions[i].play == plain.decisions[i].play);
+    }
+}
