@@ -27,7 +27,10 @@ struct Folder {
     Folder() {
         std::filesystem::create_directories(path);
         std::uint32_t state = 1;
-        for (std::size_t i = 0; i < clip_frames; ++i) clip.push_back(0.0005f * static_cast<float>(static_cast<std::int32_t>(state = state * 1664525u + 1013904223u)) / 2147483648.0f);
+        for (std::size_t i = 0; i < clip_frames; ++i)
+            clip.push_back(0.0005f *
+                           static_cast<float>(static_cast<std::int32_t>(state = state * 1664525u + 1013904223u)) /
+                           2147483648.0f);
         SF_INFO info{};
         info.samplerate = 48000, info.channels = 1, info.format = SF_FORMAT_WAV | SF_FORMAT_FLOAT;
         SNDFILE* file = sf_open((path / "clip.wav").string().c_str(), SFM_WRITE, &info);
@@ -36,7 +39,8 @@ struct Folder {
         std::ofstream toml(path / "kiai.toml");
         toml << "format = 1\n[clip]\nclip = \"clip.wav\"\n";
         for (const int pitch : {0, 4, 12})
-            toml << "[sound.at-" << pitch << "]\ntakes = [\"clip\"]\npitch = " << pitch << "\nloop = true\nlimit = { plays = 1000 }\n";
+            toml << "[sound.at-" << pitch << "]\ntakes = [\"clip\"]\npitch = " << pitch
+                 << "\nloop = true\nlimit = { plays = 1000 }\n";
     }
     ~Folder() { std::filesystem::remove_all(path); }
 };
@@ -109,12 +113,24 @@ int main(int count, char** arguments) {
     const auto rows = [&](int pitch, int kind, const char* reference, const char* mark) {
         const bench::Work one = voices(project, pitch, 1), all = voices(project, pitch, many);
         const bench::Work convert = converter(folder.clip, pitch, kind);
-        return bench::Pair{"mono voice at +" + std::to_string(pitch) + " semitones, beside " + reference, reference, "frame of output", frames, all,
-                           [convert] { for (int i = 0; i < many - 1; ++i) convert(); }, one, {}, mark};
+        return bench::Pair{"mono voice at +" + std::to_string(pitch) + " semitones, beside " + reference,
+                           reference,
+                           "frame of output",
+                           frames,
+                           all,
+                           [convert] {
+                               for (int i = 0; i < many - 1; ++i) convert();
+                           },
+                           one,
+                           {},
+                           mark};
     };
     return bench::run(count, arguments,
-                      {rows(4, SRC_SINC_FASTEST, "SRC_SINC_FASTEST", ">= 20x"), rows(12, SRC_SINC_FASTEST, "SRC_SINC_FASTEST", ">= 15x"),
-                       rows(4, SRC_LINEAR, "SRC_LINEAR", ">= 1x"), rows(12, SRC_LINEAR, "SRC_LINEAR", ">= 1x"),
-                       {"unpitched voice, 1 to 1,000", "two multiply-adds by hand", "frame of output", plain_frames, voices(project, 0, most),
-                        by_hand(folder.clip, most), voices(project, 0, 1), by_hand(folder.clip, 1), ">= 0.67x"}});
+                      {rows(4, SRC_SINC_FASTEST, "SRC_SINC_FASTEST", ">= 20x"),
+                       rows(12, SRC_SINC_FASTEST, "SRC_SINC_FASTEST", ">= 15x"),
+                       rows(4, SRC_LINEAR, "SRC_LINEAR", ">= 1x"),
+                       rows(12, SRC_LINEAR, "SRC_LINEAR", ">= 1x"),
+                       {"unpitched voice, 1 to 1,000", "two multiply-adds by hand", "frame of output", plain_frames,
+                        voices(project, 0, most), by_hand(folder.clip, most), voices(project, 0, 1),
+                        by_hand(folder.clip, 1), ">= 0.67x"}});
 }

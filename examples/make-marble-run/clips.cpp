@@ -7,17 +7,23 @@ namespace {
 
 constexpr double pi = std::numbers::pi;
 
-const Body oak{212, {{1, 1, .20}, {2.71, .8, .15}, {4.12, .55, .11}, {5.38, .5, .09}, {8.93, .35, .06}, {11.7, .2, .04}}, 1.1, .035};
-const Body brass{1240, {{1, 1, .9}, {1.83, .7, .7}, {2.76, .6, .55}, {4.07, .45, .4}, {5.63, .3, .28}, {7.41, .2, .2}}, .25, .02};
+const Body oak{212,
+               {{1, 1, .20}, {2.71, .8, .15}, {4.12, .55, .11}, {5.38, .5, .09}, {8.93, .35, .06}, {11.7, .2, .04}},
+               1.1,
+               .035};
+const Body brass{
+    1240, {{1, 1, .9}, {1.83, .7, .7}, {2.76, .6, .55}, {4.07, .45, .4}, {5.63, .3, .28}, {7.41, .2, .2}}, .25, .02};
 const Body glass{1810, {{1, 1, .7}, {2.32, .8, .5}, {4.25, .5, .35}, {6.63, .35, .22}, {9.38, .2, .15}}, .18, .025};
 const Body marble{3120, {{1, 1, .07}, {1.52, .8, .06}, {2.34, .6, .05}, {3.11, .4, .04}, {4.27, .3, .03}}, .9, .05};
-const Body tin{430, {{1, .8, .16}, {1.59, 1, .14}, {2.14, .8, .13}, {2.92, .7, .12}, {4.46, .5, .09}, {6.8, .3, .06}}, .7, .04};
+const Body tin{
+    430, {{1, .8, .16}, {1.59, 1, .14}, {2.14, .8, .13}, {2.92, .7, .12}, {4.46, .5, .09}, {6.8, .3, .06}}, .7, .04};
 
 std::string numbered(const std::string& name, int number) {
     return name + "-" + std::to_string(number);
 }
 
-void series(std::vector<Clip>& clips, const std::string& name, int takes, const Body& body, double seconds, double peak_db, std::uint64_t seed) {
+void series(std::vector<Clip>& clips, const std::string& name, int takes, const Body& body, double seconds,
+            double peak_db, std::uint64_t seed) {
     for (int take = 1; take <= takes; ++take) {
         Dice dice(seed + static_cast<std::uint64_t>(take));
         clips.push_back({numbered(name, take), finish(strike(body, seconds, dice), peak_db)});
@@ -56,9 +62,11 @@ Samples hopper_open() {
 Samples tilt() {
     Dice dice(23);
     Samples pulses = silence(0.9), out = silence(0.9);
-    for (double at = 0.01; at < 0.75; at += 1 / (58 - 24 * at + dice.between(-4, 4))) pulses[static_cast<std::size_t>(at * rate)] = std::sin(pi * at / 0.75);
+    for (double at = 0.01; at < 0.75; at += 1 / (58 - 24 * at + dice.between(-4, 4)))
+        pulses[static_cast<std::size_t>(at * rate)] = std::sin(pi * at / 0.75);
     for (const Partial& partial : oak.partials) {
-        const double radius = std::pow(10.0, -3 / (0.12 * rate)), angle = 2 * pi * oak.lowest * 1.3 * partial.ratio / rate;
+        const double radius = std::pow(10.0, -3 / (0.12 * rate)),
+                     angle = 2 * pi * oak.lowest * 1.3 * partial.ratio / rate;
         double one = 0, two = 0;
         for (std::size_t i = 0; i < out.size(); ++i) {
             const double now = pulses[i] + 2 * radius * std::cos(angle) * one - radius * radius * two;
@@ -72,7 +80,9 @@ Samples tilt() {
 /// One second of the lift's motor; every partial has whole periods in it, so that it loops without a seam.
 Samples motor() {
     Samples out = silence(1);
-    const struct { double hertz, level; } parts[] = {{47, .8}, {94, .7}, {141, .35}, {188, .3}, {329, .2}, {612, .12}, {987, .06}};
+    const struct {
+        double hertz, level;
+    } parts[] = {{47, .8}, {94, .7}, {141, .35}, {188, .3}, {329, .2}, {612, .12}, {987, .06}};
     for (std::size_t i = 0; i < out.size(); ++i) {
         const double t = static_cast<double>(i) / rate;
         const double wobble = 1 + 0.12 * std::sin(2 * pi * 6 * t) + 0.05 * std::sin(2 * pi * 11 * t);
@@ -92,7 +102,8 @@ Samples overflow() {
         for (std::size_t i = 0; i < static_cast<std::size_t>(0.45 * rate); ++i) {
             const double t = static_cast<double>(i) / rate;
             const double shape = (1 - std::exp(-t / 0.004)) * std::pow(10.0, -3 * t / 0.42);
-            out[static_cast<std::size_t>(tone.at * rate) + i] += shape * (std::sin(2 * pi * tone.hertz * t) + 0.35 * std::sin(2 * pi * 2.76 * tone.hertz * t));
+            out[static_cast<std::size_t>(tone.at * rate) + i] +=
+                shape * (std::sin(2 * pi * tone.hertz * t) + 0.35 * std::sin(2 * pi * 2.76 * tone.hertz * t));
         }
     return finish(out, -9);
 }

@@ -25,8 +25,8 @@ class Run {
     }
     void contact(double at, const char* piece, double strength, double place) {
         char text[128];
-        std::snprintf(text, sizeof text, "\"contact\": [\"marble\", \"%s\"], \"strength\": %.2f, \"place\": %.2f", piece, std::clamp(strength, 0.02, 1.0),
-                      std::clamp(place, -1.0, 1.0));
+        std::snprintf(text, sizeof text, "\"contact\": [\"marble\", \"%s\"], \"strength\": %.2f, \"place\": %.2f",
+                      piece, std::clamp(strength, 0.02, 1.0), std::clamp(place, -1.0, 1.0));
         report(at, text);
     }
 
@@ -34,13 +34,15 @@ class Run {
     void marble(double at) {
         double place = -0.7, strength = dice_.between(0.6, 0.9), wait = 0.22;
         at += 0.35;
-        for (int i = 0; i < 4; ++i, at += wait, wait *= 0.75, strength *= 0.62) contact(at, "oak", strength, place += 0.12);
+        for (int i = 0; i < 4; ++i, at += wait, wait *= 0.75, strength *= 0.62)
+            contact(at, "oak", strength, place += 0.12);
         at += dice_.between(0.15, 0.3);
         for (int i = 0, pegs = 5 + static_cast<int>(dice_.between(0, 3)); i < pegs; ++i, at += dice_.between(0.07, 0.2))
             contact(at, "brass", dice_.between(0.25, 0.8), dice_.between(-0.5, 0.5));
         at += 0.12;
         strength = 0.7;
-        for (int turn = 0; turn < 4; ++turn, at += 0.26 - 0.04 * turn, strength *= 0.75) contact(at, "glass", strength, 0.5 * std::cos(2.1 * turn));
+        for (int turn = 0; turn < 4; ++turn, at += 0.26 - 0.04 * turn, strength *= 0.75)
+            contact(at, "glass", strength, 0.5 * std::cos(2.1 * turn));
         at += 0.3;
         contact(at, "oak", 0.8, 0.6);
         if (in_tray_++ > 0) contact(at + 0.05, "marble", dice_.between(0.3, 0.9), 0.65);
@@ -51,7 +53,9 @@ class Run {
     }
     /// The tray is tipped: many marbles over the oak within a fifth of a second.
     void spill(double at, int marbles) {
-        for (int i = 0; i < marbles; ++i) contact(at + dice_.between(0, 0.22), i % 3 == 0 ? "marble" : "oak", dice_.between(0.1, 1), dice_.between(0.2, 0.9));
+        for (int i = 0; i < marbles; ++i)
+            contact(at + dice_.between(0, 0.22), i % 3 == 0 ? "marble" : "oak", dice_.between(0.1, 1),
+                    dice_.between(0.2, 0.9));
     }
 
     void write(std::ostream& out) {

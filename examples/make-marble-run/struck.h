@@ -1,4 +1,5 @@
-// A struck body: partials that are no whole multiples of each other, each with its own decay, and the noise of the contact.
+// A struck body: partials that are no whole multiples of each other, each with its own decay, and the noise of the
+// contact.
 #pragma once
 
 #include <cmath>
@@ -27,9 +28,9 @@ class Dice {
 };
 
 struct Partial {
-    double ratio;  ///< to the lowest
-    double level;  ///< linear
-    double decay;  ///< seconds to fall by 60 dB
+    double ratio; ///< to the lowest
+    double level; ///< linear
+    double decay; ///< seconds to fall by 60 dB
 };
 
 struct Body {
@@ -60,7 +61,8 @@ inline Samples strike(const Body& body, double seconds, Dice& dice) {
         const double phase = dice.between(0, 0.6), decay = partial.decay * dice.between(0.8, 1.25);
         for (std::size_t i = 0; i < out.size(); ++i) {
             const double t = static_cast<double>(i) / rate;
-            out[i] += level * std::sin(2 * std::numbers::pi * hertz * t + phase) * std::pow(10.0, -3 * t / decay) * (1 - std::exp(-t / 0.0004));
+            out[i] += level * std::sin(2 * std::numbers::pi * hertz * t + phase) * std::pow(10.0, -3 * t / decay) *
+                      (1 - std::exp(-t / 0.0004));
         }
     }
     double low = 0;

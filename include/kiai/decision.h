@@ -50,20 +50,20 @@ struct LayerTake {
 struct Decision {
     Frames frame = 0; ///< on the engine's clock, before the output's latency
     Outcome outcome = Outcome::played;
-    std::uint64_t cause = 0;             ///< the report it answers: the n-th that the engine took, from 1; 0: none
+    std::uint64_t cause = 0;               ///< the report it answers: the n-th that the engine took, from 1; 0: none
     EventKind trigger = EventKind::notice; ///< kind of that report
-    std::string on;                      ///< zone, key code, `oak+marble`, notice, or the name that the app gave
-    int binding = 0;                     ///< the n-th binding of kiai.toml, from 1; 0: none
+    std::string on;                        ///< zone, key code, `oak+marble`, notice, or the name that the app gave
+    int binding = 0;                       ///< the n-th binding of kiai.toml, from 1; 0: none
     std::string sound;
-    std::uint32_t play = 0;  ///< the n-th play of this engine, from 1; 0: none
-    std::uint32_t other = 0; ///< gave_way: the play in favour of which
+    std::uint32_t play = 0;        ///< the n-th play of this engine, from 1; 0: none
+    std::uint32_t other = 0;       ///< gave_way: the play in favour of which
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
     std::uint64_t ended_by = 0; ///< ended early: the report that was the cause of it, counted like `cause`
-    Decibels level = 0;   ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
-    Frames length = 0;    ///< ended: from its first frame to its last
-    std::uint64_t count = 0; ///< stopped, ring_full, log_full
-    std::string nearest;  ///< unknown_name, no_binding: the nearest name there is, or empty
+    Decibels level = 0;         ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
+    Frames length = 0;          ///< ended: from its first frame to its last
+    std::uint64_t count = 0;    ///< stopped, ring_full, log_full
+    std::string nearest;        ///< unknown_name, no_binding: the nearest name there is, or empty
 };
 
 /// One line for people, without the time: `press hopper: played hopper, hopper-open +0.3 st -1.2 dB …`.

@@ -18,12 +18,13 @@ namespace kiai::inline v0 {
 
 /// Settings of an engine; a value out of its range is taken as the nearest in it.
 struct EngineSettings {
-    int sample_rate = 48000;           ///< frames per second of the output, 8000 … 192000
-    std::optional<std::uint64_t> seed = std::nullopt; ///< for all chance; without one the system gives one, see Engine::seed
-    int voices = 1024;                 ///< layers that may sound at once, 1 … 65536
-    int reports = 16384;               ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
-    bool plain_kernels = false;        ///< use the portable kernels, whose output is the same on every processor
-    bool keep_levels = false;          ///< keep the level of every play per 64 frames for Engine::read_levels
+    int sample_rate = 48000; ///< frames per second of the output, 8000 … 192000
+    std::optional<std::uint64_t> seed =
+        std::nullopt;    ///< for all chance; without one the system gives one, see Engine::seed
+    int voices = 1024;   ///< layers that may sound at once, 1 … 65536
+    int reports = 16384; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
+    bool plain_kernels = false; ///< use the portable kernels, whose output is the same on every processor
+    bool keep_levels = false;   ///< keep the level of every play per 64 frames for Engine::read_levels
 };
 
 /// How loud one layer of a play was over 64 frames of the clock.
@@ -34,8 +35,9 @@ struct PlayLevel {
     float peak = 0;   ///< largest magnitude of either side after gain and pan; linear, 1 is full scale
 };
 
-/// One engine plays one project. Several may live at once. Calls that report something are [any] thread, return at once and never
-/// block; what they cause happens in `render`. Destroying it while another thread is in a call is the app's mistake, as ever.
+/// One engine plays one project. Several may live at once. Calls that report something are [any] thread, return at once
+/// and never block; what they cause happens in `render`. Destroying it while another thread is in a call is the app's
+/// mistake, as ever.
 class Engine {
   public:
     /// Takes all memory that it will need. [control]
@@ -46,12 +48,14 @@ class Engine {
 
     // --- what the app reports --- [any]
 
-    /// The pointer was pressed at `point`. The zone in front there gets the press, and keeps it until `release`. Reported again before
-    /// that it does nothing, so it may be called every frame. `pointer`: 0 … 15, for several fingers.
+    /// The pointer was pressed at `point`. The zone in front there gets the press, and keeps it until `release`.
+    /// Reported again before that it does nothing, so it may be called every frame. `pointer`: 0 … 15, for several
+    /// fingers.
     void press(Point point, int pointer = 0);
     /// The pointer was let go, wherever it is.
     void release(int pointer = 0);
-    /// A key went down. `code` is its W3C UI Events code: `Space`, `KeyT`, `ArrowLeft`. Auto-repeat may be passed on: it is ignored.
+    /// A key went down. `code` is its W3C UI Events code: `Space`, `KeyT`, `ArrowLeft`. Auto-repeat may be passed on:
+    /// it is ignored.
     void key_down(std::string_view code);
     /// A key came up.
     void key_up(std::string_view code);
@@ -67,13 +71,15 @@ class Engine {
     /// Ends all plays that would not end by themselves.
     void stop_loops(Seconds fade = Seconds(0.2));
 
-    /// The same as the calls above, from a value, and at a frame of the clock of the app's choice (default: the first of the next
-    /// block). A frame that has passed is served at once and logged as late. False where the ring was full and the report is lost.
+    /// The same as the calls above, from a value, and at a frame of the clock of the app's choice (default: the first
+    /// of the next block). A frame that has passed is served at once and logged as late. False where the ring was full
+    /// and the report is lost.
     bool report(const Event& event, std::optional<Frames> at = std::nullopt);
 
     // --- the sound ---
 
-    /// Renders the next `out.size() / 2` frames, interleaved left and right, and moves the clock by them. One thread at a time. [rt]
+    /// Renders the next `out.size() / 2` frames, interleaved left and right, and moves the clock by them. One thread at
+    /// a time. [rt]
     void render(std::span<float> out) noexcept;
 
     /// Frames since the engine started: how far `render` has come. [any]
@@ -89,17 +95,21 @@ class Engine {
 
     // --- what it decided ---
 
-    /// Hands each decision since the last call to the log sink, in order, on this thread. Call it once a frame. [control]
+    /// Hands each decision since the last call to the log sink, in order, on this thread. Call it once a frame.
+    /// [control]
     void poll();
-    /// Sets the sink. Without one, each kind of mistake in what the app reports is written to standard error, once. [control]
+    /// Sets the sink. Without one, each kind of mistake in what the app reports is written to standard error, once.
+    /// [control]
     void set_log(std::function<void(const Decision&)> sink);
-    /// Moves up to `into.size()` levels out, oldest first; how many there were. For one reader, `keep_levels` set. [control]
+    /// Moves up to `into.size()` levels out, oldest first; how many there were. For one reader, `keep_levels` set.
+    /// [control]
     std::size_t read_levels(std::span<PlayLevel> into);
 
   private:
     friend class Play;
     friend class Speaker;
-    explicit Engine(std::shared_ptr<EngineShared> shared) : shared_(std::move(shared)) {} // the same engine a second time
+    explicit Engine(std::shared_ptr<EngineShared> shared)
+        : shared_(std::move(shared)) {} // the same engine a second time
     std::shared_ptr<EngineShared> shared_;
 };
 

@@ -1,4 +1,5 @@
-// What an app reports, as a value: each call of the engine that reports something makes one of these, and so does each line of a trace.
+// What an app reports, as a value: each call of the engine that reports something makes one of these, and so does each
+// line of a trace.
 #pragma once
 
 #include <kiai/units.h>
@@ -37,11 +38,11 @@ const char* to_string(EventKind kind) noexcept;
 /// One report. Only the members that its kind names are read.
 struct Event {
     EventKind kind = EventKind::notice;
-    std::string name;        ///< key code, notice, sound, or the first body's kind
-    std::string other;       ///< contact: the second body's kind
-    Point point;             ///< press
-    int pointer = 0;         ///< press, release: which pointer, 0 … 15
-    PlayOptions options;     ///< play; of a contact, strength and place
+    std::string name;    ///< key code, notice, sound, or the first body's kind
+    std::string other;   ///< contact: the second body's kind
+    Point point;         ///< press
+    int pointer = 0;     ///< press, release: which pointer, 0 … 15
+    PlayOptions options; ///< play; of a contact, strength and place
 };
 
 } // namespace kiai::inline v0

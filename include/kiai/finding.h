@@ -11,29 +11,29 @@ enum class Severity { error, warning, note };
 
 /// What kind of finding it is. Codes are stable: a number is never given a second meaning.
 enum class FindingCode {
-    no_project = 1,      ///< there is no readable kiai.toml
-    toml_syntax = 2,     ///< kiai.toml is not valid TOML
-    unknown_format = 3,  ///< `format` names a version that this library does not read
-    unknown_key = 4,     ///< a key that has no meaning where it stands
-    wrong_type = 5,      ///< a value of another kind than the key takes
-    bad_value = 6,       ///< a value outside what the key takes
-    bad_name = 7,        ///< an entry's name uses other characters than a-z 0-9 - _
-    missing_key = 8,     ///< an entry lacks a key that it needs
-    unknown_name = 9,    ///< a name that no entry of the project has
-    empty_series = 10,   ///< a series without a single clip
-    series_gap = 11,     ///< a number is missing within a series
-    file_missing = 12,   ///< a clip's file is not there
-    file_unreadable = 13, ///< a clip's file cannot be decoded
-    file_empty = 14,     ///< a clip's file holds no frames
-    file_not_finite = 15, ///< a clip's file holds NaN or infinite samples
-    file_channels = 16,  ///< a clip's file has more channels than can be played
-    file_outside = 17,   ///< a clip's path leaves the project's folder
+    no_project = 1,        ///< there is no readable kiai.toml
+    toml_syntax = 2,       ///< kiai.toml is not valid TOML
+    unknown_format = 3,    ///< `format` names a version that this library does not read
+    unknown_key = 4,       ///< a key that has no meaning where it stands
+    wrong_type = 5,        ///< a value of another kind than the key takes
+    bad_value = 6,         ///< a value outside what the key takes
+    bad_name = 7,          ///< an entry's name uses other characters than a-z 0-9 - _
+    missing_key = 8,       ///< an entry lacks a key that it needs
+    unknown_name = 9,      ///< a name that no entry of the project has
+    empty_series = 10,     ///< a series without a single clip
+    series_gap = 11,       ///< a number is missing within a series
+    file_missing = 12,     ///< a clip's file is not there
+    file_unreadable = 13,  ///< a clip's file cannot be decoded
+    file_empty = 14,       ///< a clip's file holds no frames
+    file_not_finite = 15,  ///< a clip's file holds NaN or infinite samples
+    file_channels = 16,    ///< a clip's file has more channels than can be played
+    file_outside = 17,     ///< a clip's path leaves the project's folder
     unknown_key_code = 18, ///< a key binding names no W3C `code`
-    unused_clip = 19,    ///< no sound and no binding uses a clip
-    unbound_sound = 20,  ///< no binding plays a sound
-    idle_zone = 21,      ///< no binding names a zone
-    no_trace = 22,       ///< a trace cannot be read
-    trace_line = 23,     ///< a line of a trace is not what a trace holds
+    unused_clip = 19,      ///< no sound and no binding uses a clip
+    unbound_sound = 20,    ///< no binding plays a sound
+    idle_zone = 21,        ///< no binding names a zone
+    no_trace = 22,         ///< a trace cannot be read
+    trace_line = 23,       ///< a line of a trace is not what a trace holds
 };
 
 /// The code as it is printed and as it stands in `--json`: `unknown-name`.

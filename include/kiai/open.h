@@ -9,8 +9,8 @@
 
 namespace kiai::inline v0 {
 
-/// An engine that is heard: `kiai::open("marble-run").press({118, 82})`. When it goes, it lets what sounds end (what would never end
-/// is faded out), for ten seconds at most.
+/// An engine that is heard: `kiai::open("marble-run").press({118, 82})`. When it goes, it lets what sounds end (what
+/// would never end is faded out), for ten seconds at most.
 class Opened : public Engine {
   public:
     explicit Opened(Project project);
@@ -24,8 +24,8 @@ class Opened : public Engine {
     std::unique_ptr<Speaker> speaker_;
 };
 
-/// Loads a project and opens the default device. Findings that are errors or warnings go to standard error. Never fails: what cannot
-/// be played is silent and said. [control]
+/// Loads a project and opens the default device. Findings that are errors or warnings go to standard error. Never
+/// fails: what cannot be played is silent and said. [control]
 Opened open(const std::filesystem::path& folder);
 
 } // namespace kiai::inline v0

@@ -11,8 +11,8 @@ namespace kiai::inline v0 {
 
 class EngineShared;
 
-/// A play that the app asked for. A small value: copy it, drop it (the play goes on), use it after the engine is gone (every call
-/// is then harmless). All calls are [any] thread and return at once.
+/// A play that the app asked for. A small value: copy it, drop it (the play goes on), use it after the engine is gone
+/// (every call is then harmless). All calls are [any] thread and return at once.
 class Play {
   public:
     /// A handle to nothing; it has ended.
@@ -24,11 +24,12 @@ class Play {
     /// Why it ended, `none` while it plays or where it was refused. Known until many plays later, then `none` again.
     EndReason reason() const noexcept;
 
-    /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Again, or after the end: nothing.
+    /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Again, or after the end:
+    /// nothing.
     void stop(Seconds fade = Seconds(0.01)) noexcept;
 
-    /// Moves its gain (on top of what kiai.toml says) to `gain`, -120 … 24 dB, along a raised cosine of 10 ms. NaN: nothing, and the
-    /// log says so.
+    /// Moves its gain (on top of what kiai.toml says) to `gain`, -120 … 24 dB, along a raised cosine of 10 ms. NaN:
+    /// nothing, and the log says so.
     void set_gain(Decibels gain) noexcept;
 
   private:

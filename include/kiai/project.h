@@ -14,8 +14,8 @@ struct Project;
 
 namespace kiai::inline v0 {
 
-/// A loaded project. A cheap handle to data that never changes; copy it freely, use it from any thread, drop it any time: an engine
-/// that plays it keeps it alive. A default-made project is empty and plays nothing.
+/// A loaded project. A cheap handle to data that never changes; copy it freely, use it from any thread, drop it any
+/// time: an engine that plays it keeps it alive. A default-made project is empty and plays nothing.
 class Project {
   public:
     Project();
@@ -32,8 +32,8 @@ class Project {
     std::shared_ptr<const model::Project> data_;
 };
 
-/// What loading gave: always a project (an empty one where kiai.toml cannot be read or parsed at all) and all findings at once.
-/// Any other error leaves that entry out of the project, and the rest plays.
+/// What loading gave: always a project (an empty one where kiai.toml cannot be read or parsed at all) and all findings
+/// at once. Any other error leaves that entry out of the project, and the rest plays.
 struct Loaded {
     Project project;
     std::vector<Finding> findings;
@@ -45,8 +45,8 @@ struct Loaded {
 /// Reads `folder`/kiai.toml and decodes the clips that it names. [control] Does I/O; never throws but bad_alloc.
 Loaded load_project(const std::filesystem::path& folder);
 
-/// Doubts about a project as a whole, which need no running engine: clips that nothing uses, sounds that nothing plays, zones that
-/// nothing listens to. `folder` is used in the findings' places. [control]
+/// Doubts about a project as a whole, which need no running engine: clips that nothing uses, sounds that nothing plays,
+/// zones that nothing listens to. `folder` is used in the findings' places. [control]
 std::vector<Finding> audit(const Project& project, const std::filesystem::path& folder);
 
 } // namespace kiai::inline v0

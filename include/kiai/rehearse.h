@@ -24,24 +24,26 @@ struct Rehearsal {
 
 struct RehearseSettings {
     std::optional<std::uint64_t> seed = std::nullopt; ///< default: the trace's, else 1
-    int block = 512;                   ///< frames per call of render, 1 … 65536; the result is the same at any
-    Seconds tail = Seconds(2);         ///< how long what would sound for ever goes on after the last line
+    int block = 512;           ///< frames per call of render, 1 … 65536; the result is the same at any
+    Seconds tail = Seconds(2); ///< how long what would sound for ever goes on after the last line
     bool plain_kernels = false;
 };
 
-/// Runs a trace through a project. The same build, processor kind, project, trace and seed give the same result, bit for bit. [control]
+/// Runs a trace through a project. The same build, processor kind, project, trace and seed give the same result, bit
+/// for bit. [control]
 Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSettings& settings = {});
 
 struct HearSettings {
-    int times = 1;                  ///< 1 … 10000
+    int times = 1; ///< 1 … 10000
     std::uint64_t seed = 1;
     int sample_rate = 48000;
     PlayOptions options;
-    Seconds gap = Seconds(0.1);     ///< silence between the end of one play and the next
-    Seconds loop = Seconds(2);      ///< how long a sound without an end is heard
+    Seconds gap = Seconds(0.1); ///< silence between the end of one play and the next
+    Seconds loop = Seconds(2);  ///< how long a sound without an end is heard
 };
 
-/// Plays one sound several times, one after the other. An unknown name gives a decision that says so, and no samples. [control]
+/// Plays one sound several times, one after the other. An unknown name gives a decision that says so, and no samples.
+/// [control]
 Rehearsal hear(const Project& project, const std::string& sound, const HearSettings& settings = {});
 
 /// Writes the decisions as JSON Lines, one object each; docs/log.md names every field. [control]

@@ -8,9 +8,9 @@
 
 namespace kiai::inline v0 {
 
-/// Plays an engine on the system's default output, from its construction to its destruction. The device is opened on a thread of its
-/// own. While there is none, the engine is rendered in step with time and its output thrown away, so that plays end all the same.
-/// Nobody else may call `render` meanwhile. It never fails: `status` tells why it is silent.
+/// Plays an engine on the system's default output, from its construction to its destruction. The device is opened on a
+/// thread of its own. While there is none, the engine is rendered in step with time and its output thrown away, so that
+/// plays end all the same. Nobody else may call `render` meanwhile. It never fails: `status` tells why it is silent.
 class Speaker {
   public:
     /// Returns at once. [control]

@@ -13,9 +13,9 @@ struct SoundSummary {
     int plays = 0;
     int refused = 0;
     int gave_way = 0;
-    int takes_heard = 0; ///< different ones, of all layers
-    int takes = 0;       ///< that there are
-    int most_at_once = 0; ///< plays that sounded together
+    int takes_heard = 0;                       ///< different ones, of all layers
+    int takes = 0;                             ///< that there are
+    int most_at_once = 0;                      ///< plays that sounded together
     Semitones least_pitch = 0, most_pitch = 0; ///< over the layers of all plays
     Decibels least_gain = 0, most_gain = 0;
     Decibels peak = -200; ///< loudest play, dBFS
@@ -23,7 +23,7 @@ struct SoundSummary {
 
 struct Summary {
     int triggers = 0;
-    int unanswered = 0; ///< no zone or no binding
+    int unanswered = 0;               ///< no zone or no binding
     std::vector<SoundSummary> sounds; ///< in the order in which they were first asked for
 };
 

@@ -13,8 +13,8 @@
 namespace kiai::inline v0 {
 
 struct TraceLine {
-    double at = 0;                ///< seconds; used where `frame` is not given
-    std::optional<Frames> frame;  ///< on the clock of the engine that recorded it
+    double at = 0;               ///< seconds; used where `frame` is not given
+    std::optional<Frames> frame; ///< on the clock of the engine that recorded it
     Event event;
 
     /// The frame at which a rehearsal serves it: `frame`, or round(at x rate).
@@ -34,8 +34,8 @@ struct LoadedTrace {
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
 
-/// Reads a trace in JSON Lines. The first line may be its head: {"trace": 1, "rate": 48000, "seed": 7}. Each other line has `at`
-/// (seconds) or `frame`, and one report. [control]
+/// Reads a trace in JSON Lines. The first line may be its head: {"trace": 1, "rate": 48000, "seed": 7}. Each other line
+/// has `at` (seconds) or `frame`, and one report. [control]
 LoadedTrace load_trace(const std::filesystem::path& file);
 
 } // namespace kiai::inline v0

@@ -1,4 +1,5 @@
-// The units that public declarations are written in. Plain numbers, so that a literal can be passed; the alias says what it measures.
+// The units that public declarations are written in. Plain numbers, so that a literal can be passed; the alias says
+// what it measures.
 #pragma once
 
 #include <chrono>

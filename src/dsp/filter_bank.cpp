@@ -47,7 +47,8 @@ Filter make(double ratio) {
     float* out = filter.table.front().taps;
     for (int r = 0; r <= filter.rows; ++r)
         for (int k = 0; k < filter.taps; ++k)
-            *out++ = static_cast<float>(impulse((k - filter.before - static_cast<double>(r) / filter.rows) / ratio) / ratio);
+            *out++ =
+                static_cast<float>(impulse((k - filter.before - static_cast<double>(r) / filter.rows) / ratio) / ratio);
     return filter;
 }
 

@@ -1,4 +1,5 @@
-// The interpolator's filters: one low-pass per quarter tone of pitching up, each laid out as rows of taps, a row per fraction of a frame.
+// The interpolator's filters: one low-pass per quarter tone of pitching up, each laid out as rows of taps, a row per
+// fraction of a frame.
 #pragma once
 
 #include <cstddef>
@@ -8,8 +9,8 @@
 
 namespace kiai::dsp {
 
-/// One filter. Row r holds the taps for an output frame that lies r / rows of a frame behind the clip's frame; a place between two
-/// rows is served by mixing both. The row after the last repeats the first, one frame on.
+/// One filter. Row r holds the taps for an output frame that lies r / rows of a frame behind the clip's frame; a place
+/// between two rows is served by mixing both. The row after the last repeats the first, one frame on.
 struct Filter {
     int taps = 0;   ///< per row, a multiple of 16
     int before = 0; ///< how many of them lie before the place
@@ -39,7 +40,8 @@ class FilterBank {
     /// The one bank of this process, made at the first call. [control]
     static const FilterBank& instance();
 
-    /// The filter for a ratio: below or at 1 the full band; above, the narrowest step that lets nothing past half the output's rate. [rt]
+    /// The filter for a ratio: below or at 1 the full band; above, the narrowest step that lets nothing past half the
+    /// output's rate. [rt]
     const Filter& for_ratio(double ratio) const noexcept;
 
     /// The most taps that any filter has, and the place's frame is the `before`-th of them. [rt]

@@ -12,14 +12,20 @@ namespace kiai::dsp {
 class FlushToZero {
   public:
 #if defined(__SSE__) || defined(_M_X64)
-    FlushToZero() noexcept : before_(_mm_getcsr()) { _mm_setcsr(before_ | 0x8040u); }
-    ~FlushToZero() { _mm_setcsr(before_); }
+    FlushToZero() noexcept : before_(_mm_getcsr()) {
+        _mm_setcsr(before_ | 0x8040u);
+    }
+    ~FlushToZero() {
+        _mm_setcsr(before_);
+    }
 #elif defined(__aarch64__)
     FlushToZero() noexcept {
         asm volatile("mrs %0, fpcr" : "=r"(before_));
         asm volatile("msr fpcr, %0" ::"r"(before_ | (1u << 24)));
     }
-    ~FlushToZero() { asm volatile("msr fpcr, %0" ::"r"(before_)); }
+    ~FlushToZero() {
+        asm volatile("msr fpcr, %0" ::"r"(before_));
+    }
 #else
     FlushToZero() noexcept = default;
 #endif

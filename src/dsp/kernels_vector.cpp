@@ -1,5 +1,5 @@
-// The vectorised make of the kernels, compiled once per instruction set by Highway and chosen at run time. Bounded against the plain
-// make by tests/dsp/kernels_test.cpp.
+// The vectorised make of the kernels, compiled once per instruction set by Highway and chosen at run time. Bounded
+// against the plain make by tests/dsp/kernels_test.cpp.
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "dsp/kernels_vector.cpp"
 #include <hwy/foreach_target.h>
@@ -46,7 +46,8 @@ HWY_INLINE void join_groups(D d, V groups, Join join, float* HWY_RESTRICT out) {
     hn::Store(groups, d, parts);
     const hn::CappedTag<float, 1> one;
     for (std::size_t i = 0; i < 4; ++i)
-        for (std::size_t k = i + 4; k < lanes; k += 4) hn::Store(join(hn::Load(one, parts + i), hn::Load(one, parts + k)), one, parts + i);
+        for (std::size_t k = i + 4; k < lanes; k += 4)
+            hn::Store(join(hn::Load(one, parts + i), hn::Load(one, parts + k)), one, parts + i);
     for (std::size_t i = 0; i < 4; ++i) out[i] = parts[i];
 #else
     if constexpr (hn::MaxLanes(D()) > 4) {
@@ -58,39 +59,48 @@ HWY_INLINE void join_groups(D d, V groups, Join join, float* HWY_RESTRICT out) {
 #endif
 }
 
-/// Joins the lanes of each of four vectors and writes the four results: each in the same order, whichever of the four it is.
+/// Joins the lanes of each of four vectors and writes the four results: each in the same order, whichever of the four
+/// it is.
 template<class V, class Join>
 HWY_INLINE void join_lanes(V v0, V v1, V v2, V v3, Join join, float* HWY_RESTRICT out) {
     const Lanes d;
     const hn::Repartition<std::uint64_t, Lanes> pairs;
-    const auto low = hn::BitCast(pairs, join(hn::InterleaveLower(d, v0, v1), hn::InterleaveUpper(d, v0, v1))); // per 128 bits: 0 and 2, 1 and 3
+    const auto low = hn::BitCast(
+        pairs, join(hn::InterleaveLower(d, v0, v1), hn::InterleaveUpper(d, v0, v1))); // per 128 bits: 0 and 2, 1 and 3
     const auto high = hn::BitCast(pairs, join(hn::InterleaveLower(d, v2, v3), hn::InterleaveUpper(d, v2, v3)));
-    join_groups(d, join(hn::BitCast(d, hn::InterleaveLower(pairs, low, high)), hn::BitCast(d, hn::InterleaveUpper(pairs, low, high))), join, out);
+    join_groups(d,
+                join(hn::BitCast(d, hn::InterleaveLower(pairs, low, high)),
+                     hn::BitCast(d, hn::InterleaveUpper(pairs, low, high))),
+                join, out);
 }
 
 /// Four frames of output at a time: enough sums in flight to hide how long each addition takes.
-HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first, const std::int32_t* row,
-                                 const float* blends, float* HWY_RESTRICT out) {
+HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first,
+                                 const std::int32_t* row, const float* blends, float* HWY_RESTRICT out) {
     const Lanes d;
     const std::ptrdiff_t lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d)), taps = filter.taps;
     const float *x0 = source + first[0], *x1 = source + first[1], *x2 = source + first[2], *x3 = source + first[3];
-    const float *c0 = filter.data() + row[0], *c1 = filter.data() + row[1], *c2 = filter.data() + row[2], *c3 = filter.data() + row[3];
+    const float *c0 = filter.data() + row[0], *c1 = filter.data() + row[1], *c2 = filter.data() + row[2],
+                *c3 = filter.data() + row[3];
     const float *n0 = c0 + taps, *n1 = c1 + taps, *n2 = c2 + taps, *n3 = c3 + taps;
     auto a0 = hn::Zero(d), a1 = a0, a2 = a0, a3 = a0, b0 = a0, b1 = a0, b2 = a0, b3 = a0;
     for (std::ptrdiff_t k = 0; k < taps; k += lanes) {
-        const auto v0 = hn::LoadU(d, x0 + k), v1 = hn::LoadU(d, x1 + k), v2 = hn::LoadU(d, x2 + k), v3 = hn::LoadU(d, x3 + k);
+        const auto v0 = hn::LoadU(d, x0 + k), v1 = hn::LoadU(d, x1 + k), v2 = hn::LoadU(d, x2 + k),
+                   v3 = hn::LoadU(d, x3 + k);
         a0 = hn::MulAdd(hn::Load(d, c0 + k), v0, a0), b0 = hn::MulAdd(hn::Load(d, n0 + k), v0, b0);
         a1 = hn::MulAdd(hn::Load(d, c1 + k), v1, a1), b1 = hn::MulAdd(hn::Load(d, n1 + k), v1, b1);
         a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, n2 + k), v2, b2);
         a3 = hn::MulAdd(hn::Load(d, c3 + k), v3, a3), b3 = hn::MulAdd(hn::Load(d, n3 + k), v3, b3);
     }
-    const auto blend = [&](auto a, auto b, int i) HWY_ATTR { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
+    const auto blend = [&](auto a, auto b, int i)
+                           HWY_ATTR { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
     join_lanes(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3), Plus(), out);
 }
 
 void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
     int i = 0;
-    for (; i + 4 <= frames; i += 4) interpolate_four(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
+    for (; i + 4 <= frames; i += 4)
+        interpolate_four(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
     if (i == frames) return;
     std::int32_t first[4], row[4]; // the last few with company, so that they are computed as all others are
     float blend[4], four[4];
@@ -102,8 +112,9 @@ void interpolate(const float* source, const Filter& filter, const Places& places
     for (int j = 0; i + j < frames; ++j) out[i + j] = four[j];
 }
 
-/// Calls `some(i)` for as many frames as a vector holds, and `one(i)` for the rest, cell by cell; each gives the magnitudes it met, as a
-/// vector. Raises the peaks to the largest of them times `louder`. Four whole cells at a time share the work of finding theirs.
+/// Calls `some(i)` for as many frames as a vector holds, and `one(i)` for the rest, cell by cell; each gives the
+/// magnitudes it met, as a vector. Raises the peaks to the largest of them times `louder`. Four whole cells at a time
+/// share the work of finding theirs.
 template<class Some, class One>
 HWY_INLINE void by_cells(int frames, int first, float louder, float* HWY_RESTRICT peaks, Some some, One one) {
     const Lanes d;
@@ -144,7 +155,8 @@ void mix_mono(const float* HWY_RESTRICT source, float gain_left, float gain_righ
     const auto gl = hn::Set(d, gain_left), gr = hn::Set(d, gain_right);
     const auto some = [&](int i) HWY_ATTR {
         const auto x = hn::LoadU(d, source + i);
-        hn::StoreU(hn::Add(hn::LoadU(d, left + i), hn::Mul(x, gl)), d, left + i); // not fused: the same bits as the plain make
+        hn::StoreU(hn::Add(hn::LoadU(d, left + i), hn::Mul(x, gl)), d,
+                   left + i); // not fused: the same bits as the plain make
         hn::StoreU(hn::Add(hn::LoadU(d, right + i), hn::Mul(x, gr)), d, right + i);
         return hn::Abs(x);
     };

@@ -55,13 +55,15 @@ Limiter::Limiter(int rate, const Kernels& kernels)
 /// The gain that the frame at index `frame` of the buffers, and what lies between it and the next, needs.
 std::int32_t Limiter::needed(int frame) const noexcept {
     const int from = frame - (half_span - 1);
-    float peak = std::max(std::fabs(left_[static_cast<std::size_t>(frame)]), std::fabs(right_[static_cast<std::size_t>(frame)]));
+    float peak =
+        std::max(std::fabs(left_[static_cast<std::size_t>(frame)]), std::fabs(right_[static_cast<std::size_t>(frame)]));
     peak = std::max(peak, kernels_.between(left_.data() + from, taps_.data(), span));
     peak = std::max(peak, kernels_.between(right_.data() + from, taps_.data(), span));
     return peak <= threshold_ ? one : static_cast<std::int32_t>(static_cast<double>(threshold_) / peak * one);
 }
 
-/// Takes the gain that the newest estimated frame needs; gives the least over the look-ahead and a frame on either side.
+/// Takes the gain that the newest estimated frame needs; gives the least over the look-ahead and a frame on either
+/// side.
 std::int32_t Limiter::least(std::int32_t gain) noexcept {
     const std::size_t size = held_.size();
     if (gain < one) {
@@ -81,7 +83,8 @@ void Limiter::process(const float* left, const float* right, int frames, float* 
         const int end = std::min(begin + cell, frames);
         // What is estimated while these frames come in, with all that its taps reach.
         const int reach = lag + begin - span, length = end - begin + span;
-        const float loudest = std::max(kernels_.peak(left_.data() + reach, length), kernels_.peak(right_.data() + reach, length));
+        const float loudest =
+            std::max(kernels_.peak(left_.data() + reach, length), kernels_.peak(right_.data() + reach, length));
         const bool calm = loudest * norm_ <= threshold_ && loudest <= threshold_;
         const bool released = sum_ == static_cast<std::int64_t>(look_) * one && count_ == 0 && gain_ == one;
         if (calm && released) {

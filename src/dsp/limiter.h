@@ -9,10 +9,11 @@
 
 namespace kiai::dsp {
 
-/// A stereo limiter with a threshold of -0.5 dBTP by its own estimate at four times the rate. Below the threshold its output is its
-/// input, bit for bit, delayed by `latency()`, and so it is again once it has released. The gain is the least that any frame in the
-/// look-ahead needs, let rise by 6 dB in 100 ms, and averaged over the look-ahead: so it falls in time and never jumps. It is
-/// counted in whole numbers, so that "released" is exactly 1 and blocks of any size give the same bits.
+/// A stereo limiter with a threshold of -0.5 dBTP by its own estimate at four times the rate. Below the threshold its
+/// output is its input, bit for bit, delayed by `latency()`, and so it is again once it has released. The gain is the
+/// least that any frame in the look-ahead needs, let rise by 6 dB in 100 ms, and averaged over the look-ahead: so it
+/// falls in time and never jumps. It is counted in whole numbers, so that "released" is exactly 1 and blocks of any
+/// size give the same bits.
 class Limiter {
   public:
     /// [control] Takes all memory. `rate` in frames per second, 8000 … 192000.

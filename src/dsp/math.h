@@ -1,5 +1,5 @@
-// The few functions of a real number that reach the output or a decision. Written with + - * / only, so that they give the same bits on
-// every machine, which the C library's do not promise.
+// The few functions of a real number that reach the output or a decision. Written with + - * / only, so that they give
+// the same bits on every machine, which the C library's do not promise.
 #pragma once
 
 namespace kiai::dsp {

@@ -1,5 +1,5 @@
-// Chance as a function, not a state: what a play draws depends on nothing but what it is and how many came before it. So another sound,
-// another layer or a refused play changes no other choice.
+// Chance as a function, not a state: what a play draws depends on nothing but what it is and how many came before it.
+// So another sound, another layer or a refused play changes no other choice.
 #pragma once
 
 #include <cstdint>
@@ -36,7 +36,8 @@ struct Draw {
     constexpr double operator()(Purpose purpose, std::uint32_t index = 0) const noexcept {
         std::uint64_t x = scatter(seed ^ name);
         x = scatter(x ^ count);
-        x = scatter(x ^ (static_cast<std::uint64_t>(layer) << 40) ^ (static_cast<std::uint64_t>(purpose) << 32) ^ index);
+        x = scatter(x ^ (static_cast<std::uint64_t>(layer) << 40) ^ (static_cast<std::uint64_t>(purpose) << 32) ^
+                    index);
         return static_cast<double>(x >> 11) * 0x1p-53;
     }
 };

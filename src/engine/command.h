@@ -28,10 +28,10 @@ struct Command {
     NameId name = no_name;
     NameId other = no_name;
     Point point;
-    PlayOptions options;               ///< of a contact: strength and place; gain_play: gain
-    std::uint32_t handle = no_handle;  ///< slot of the handle
-    std::uint32_t generation = 0;      ///< which use of that slot
-    float fade = 0;                    ///< stop_play, stop_loops: seconds
+    PlayOptions options;              ///< of a contact: strength and place; gain_play: gain
+    std::uint32_t handle = no_handle; ///< slot of the handle
+    std::uint32_t generation = 0;     ///< which use of that slot
+    float fade = 0;                   ///< stop_play, stop_loops: seconds
 };
 
 } // namespace kiai::engine

@@ -9,8 +9,9 @@
 
 namespace kiai::engine {
 
-/// A bounded ring with a sequence number per slot (Vyukov 2010, here with one reader). A writer claims a place, fills the slot, then
-/// publishes it. A reader that meets a place which is claimed and not yet published takes it for the end: it never waits.
+/// A bounded ring with a sequence number per slot (Vyukov 2010, here with one reader). A writer claims a place, fills
+/// the slot, then publishes it. A reader that meets a place which is claimed and not yet published takes it for the
+/// end: it never waits.
 class CommandRing {
   public:
     /// [control] `capacity` is a power of two.

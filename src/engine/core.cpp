@@ -11,11 +11,12 @@ constexpr std::size_t level_records = 1 << 16;
 } // namespace
 
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
-    : due_(due), kernels_(settings.plain_kernels ? dsp::plain_kernels() : dsp::vector_kernels()), ring_(settings.reports),
-      queue_(settings.reports), journal_(journal_records, settings.keep_levels ? level_records : 0),
+    : due_(due), kernels_(settings.plain_kernels ? dsp::plain_kernels() : dsp::vector_kernels()),
+      ring_(settings.reports), queue_(settings.reports),
+      journal_(journal_records, settings.keep_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
-      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices), limiter_(settings.rate, kernels_),
-      left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
+      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices),
+      limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
     batch_.reserve(settings.reports);
 }
 

@@ -9,8 +9,8 @@
 
 namespace kiai::engine {
 
-/// Both along raised cosines, since their second difference stays below what is heard as a click. A gain given while the last one is
-/// still on its way waits until that has arrived: the way stays smooth, and the latest wins.
+/// Both along raised cosines, since their second difference stays below what is heard as a click. A gain given while
+/// the last one is still on its way waits until that has arrived: the way stays smooth, and the latest wins.
 class Envelope {
   public:
     void start(int rate) noexcept {
@@ -54,7 +54,9 @@ class Envelope {
         for (int i = 0; i < frames; ++i) {
             const Frames frame = now + i;
             double value = to_;
-            if (ramping_) value += (from_ - value) * dsp::fall(static_cast<double>(frame - ramp_at_) / static_cast<double>(ramp_length_));
+            if (ramping_)
+                value += (from_ - value) *
+                         dsp::fall(static_cast<double>(frame - ramp_at_) / static_cast<double>(ramp_length_));
             if (fading_) value *= dsp::fall(static_cast<double>(frame - fade_at_) / static_cast<double>(fade_length_));
             out[i] = static_cast<float>(value);
         }

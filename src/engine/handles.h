@@ -34,7 +34,8 @@ class Handles {
     }
     /// Its play has ended, or was refused (`none`). [any]
     void end(Handle handle, EndReason reason) noexcept {
-        if (handle.slot < slots_.size()) slots_[handle.slot].store(pack(handle.generation, reason), std::memory_order_release);
+        if (handle.slot < slots_.size())
+            slots_[handle.slot].store(pack(handle.generation, reason), std::memory_order_release);
     }
     bool playing(Handle handle) const noexcept {
         const std::uint64_t state = of(handle);

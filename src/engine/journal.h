@@ -12,7 +12,8 @@ namespace kiai::engine {
 
 class Journal {
   public:
-    Journal(std::size_t records, std::size_t levels) : records_(records), levels_(levels ? levels : 1), keep_levels_(levels > 0) {}
+    Journal(std::size_t records, std::size_t levels)
+        : records_(records), levels_(levels ? levels : 1), keep_levels_(levels > 0) {}
 
     /// A decision with its layers, whole or not at all. [rt]
     void write(const Record& record, std::span<const Record> layers = {}) noexcept {

@@ -24,7 +24,8 @@ NameId NameTable::add(std::string_view name) {
     Node* seen = head.load(std::memory_order_acquire);
     if (const Node* found = find(seen, nullptr, name)) return found->id;
 
-    const NameId id = used_.load(std::memory_order_relaxed) < capacity ? used_.fetch_add(1) : static_cast<NameId>(capacity);
+    const NameId id =
+        used_.load(std::memory_order_relaxed) < capacity ? used_.fetch_add(1) : static_cast<NameId>(capacity);
     if (id >= capacity) return no_name;
     auto* node = new Node{std::string(name), id, seen};
     by_id_[id].store(node, std::memory_order_release);

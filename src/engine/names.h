@@ -14,8 +14,8 @@ namespace kiai::engine {
 using NameId = std::uint32_t;
 constexpr NameId no_name = 0; ///< also what a full table gives
 
-/// A table of names that only grows, and outlives the projects that use it. Looking a name up never waits; adding one allocates, once
-/// per name. All calls are [any] thread but the constructor and the destructor.
+/// A table of names that only grows, and outlives the projects that use it. Looking a name up never waits; adding one
+/// allocates, once per name. All calls are [any] thread but the constructor and the destructor.
 class NameTable {
   public:
     static constexpr std::size_t capacity = 1 << 17;

@@ -24,7 +24,8 @@ class Plan {
     Plan(std::shared_ptr<const model::Project> project, NameTable& names, int rate) : project_(std::move(project)) {
         for (const model::Sound& sound : project_->sounds) {
             const NameId name = names.add(sound.name);
-            sounds_.push_back({&sound, name, hash(sound.name), sound.limit.gap.frames(rate), sound.fade_out.frames(rate)});
+            sounds_.push_back(
+                {&sound, name, hash(sound.name), sound.limit.gap.frames(rate), sound.fade_out.frames(rate)});
             if (by_name_.size() <= name) by_name_.resize(name + 1, -1);
             by_name_[name] = static_cast<int>(sounds_.size()) - 1;
         }

@@ -36,14 +36,18 @@ struct Mixed {
     double gain = 0, pitch = 0, pan = 0;
 };
 
-Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::Clip& clip, const PlayOptions& options, const Draw& draw) {
+Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::Clip& clip, const PlayOptions& options,
+             const Draw& draw) {
     Mixed mixed{clip.gain + sound.gain + layer.gain + options.gain, sound.pitch + layer.pitch + options.pitch,
                 sound.pan + layer.pan + options.pan};
     mixed.pitch += spread(layer.vary_pitch, draw(Purpose::pitch));
     mixed.gain += spread(layer.vary_gain, draw(Purpose::gain));
     for (const model::Follow& follow : layer.follows) {
-        const double moved = along(follow.curve, follow.value == model::Value::strength ? options.strength : options.place);
-        (follow.moves == model::Moves::gain ? mixed.gain : follow.moves == model::Moves::pitch ? mixed.pitch : mixed.pan) += moved;
+        const double moved =
+            along(follow.curve, follow.value == model::Value::strength ? options.strength : options.place);
+        (follow.moves == model::Moves::gain    ? mixed.gain
+         : follow.moves == model::Moves::pitch ? mixed.pitch
+                                               : mixed.pan) += moved;
     }
     mixed.pan = std::clamp(mixed.pan, -1.0, 1.0);
     return mixed;
@@ -51,9 +55,10 @@ Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::
 
 } // namespace
 
-Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate, std::uint64_t seed, int voices)
-    : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed), most_voices_(voices),
-      play_of_slot_(handles.size(), none), shape_(most_frames) {
+Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
+             std::uint64_t seed, int voices)
+    : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
+      most_voices_(voices), play_of_slot_(handles.size(), none), shape_(most_frames) {
     std::size_t most_layers = 1;
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState state;
@@ -148,8 +153,8 @@ void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
         const int slot = free_voices_.back();
         free_voices_.pop_back();
         ActiveVoice& active = at(voices_, slot);
-        active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), sound.endless, static_cast<float>(gain * left),
-                           static_cast<float>(gain * right), filters_);
+        active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), sound.endless,
+                           static_cast<float>(gain * left), static_cast<float>(gain * right), filters_);
         active.play = chosen;
         active.layer = l;
         active.cell_peak = 0;
@@ -271,8 +276,8 @@ void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, 
     std::array<float, most_frames / dsp::cell + 2> peaks{};
     peaks[0] = active.cell_peak;
     const int first = dsp::cell - static_cast<int>(now % dsp::cell);
-    const int made = active.voice.mix(kernels_, scratch_, steady ? nullptr : shape_.data(), steady ? play.envelope.level() : 1.0f, frames,
-                                      first, left, right, peaks);
+    const int made = active.voice.mix(kernels_, scratch_, steady ? nullptr : shape_.data(),
+                                      steady ? play.envelope.level() : 1.0f, frames, first, left, right, peaks);
     const bool over = active.voice.over() || play.envelope.silent(now + made);
     measure(active, now, made, peaks, over);
     if (!over) return;
@@ -282,7 +287,8 @@ void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, 
 }
 
 /// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
-void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept {
+void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left,
+                     float* right) noexcept {
     for (int done = 0; done < frames && play.voices > 0;) {
         const int stretch = play.envelope.stretch(now + done, frames - done);
         if (!play.envelope.steady()) play.envelope.write(now + done, stretch, shape_.data());

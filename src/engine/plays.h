@@ -24,7 +24,8 @@ struct Wanted {
 class Plays {
   public:
     /// [control] Takes all memory: `voices` that count, and as many again for those that fade.
-    Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate, std::uint64_t seed, int voices);
+    Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
+          std::uint64_t seed, int voices);
 
     /// Plays a sound whole, or refuses it, and writes which. [rt]
     void request(const Wanted& wanted, Frames now) noexcept;

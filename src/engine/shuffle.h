@@ -1,4 +1,5 @@
-// Picks takes in rounds: each once before any comes again, and never the same twice running where there are two or more.
+// Picks takes in rounds: each once before any comes again, and never the same twice running where there are two or
+// more.
 #pragma once
 
 #include "engine/chance.h"

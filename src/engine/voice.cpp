@@ -9,7 +9,8 @@ namespace kiai::engine {
 using dsp::cell;
 
 Scratch::Scratch()
-    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) + dsp::FilterBank::instance().most_taps() + 16)),
+    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) + dsp::FilterBank::instance().most_taps() +
+                                      16)),
       left(most), right(most), first(most), row(most), blend(most) {}
 
 void Voice::start(const model::Audio& audio, double ratio, bool loop, float gain_left, float gain_right,
@@ -27,13 +28,15 @@ void Voice::start(const model::Audio& audio, double ratio, bool loop, float gain
 }
 
 /// `from` lies less than a filter before the clip or a turn before its end.
-const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into, const dsp::Kernels& kernels) const noexcept {
+const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into,
+                          const dsp::Kernels& kernels) const noexcept {
     const std::int64_t length = audio_->frames;
     const std::int64_t offset = channel * length;
     const bool wide = !audio_->wide.empty();
     if (from >= 0 && from + frames <= length && wide) return audio_->wide.data() + offset + from;
 
-    if (turned_ && from < 0) from = length - 1 - (-from - 1) % length; // what was heard before is the end of the last turn
+    if (turned_ && from < 0)
+        from = length - 1 - (-from - 1) % length; // what was heard before is the end of the last turn
     for (float* out = into; frames > 0;) {
         std::int64_t run = frames;
         if (from < 0) { // before the first frame there is silence
@@ -83,14 +86,15 @@ int Voice::place(Scratch& scratch, int frames) noexcept {
     return i;
 }
 
-int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first, float* left,
-               float* right, std::span<float> peaks) noexcept {
+int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first,
+               float* left, float* right, std::span<float> peaks) noexcept {
     const bool stereo = audio_->channels == 2;
     const float gain_left = gain_left_ * level, gain_right = gain_right_ * level;
     int done = 0;
     std::size_t cells = 0; // begun so far
     while (done < frames && !over()) {
-        const int ask = std::min(frames - done, first + Scratch::most - cell); // so that each later call begins with a cell
+        const int ask =
+            std::min(frames - done, first + Scratch::most - cell); // so that each later call begins with a cell
         const std::int64_t from = index_;
         int made = 0;
         if (filter_) {
@@ -119,7 +123,8 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape
             kernels.mix_side(sides[0], gain_left, left + done, made, first, peaks.data() + cells);
             kernels.mix_side(sides[1], gain_right, right + done, made, first, peaks.data() + cells);
         } else {
-            kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first, peaks.data() + cells);
+            kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first,
+                             peaks.data() + cells);
         }
         if (loop_ && index_ >= audio_->frames) {
             index_ %= audio_->frames;

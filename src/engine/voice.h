@@ -15,8 +15,8 @@ namespace kiai::engine {
 /// Working memory of the mixing thread, one for all voices.
 struct Scratch {
     Scratch();
-    static constexpr int most = 256;   ///< frames of output that a voice makes at a time
-    std::vector<float> source;         ///< what the taps of that many places reach, at any ratio
+    static constexpr int most = 256; ///< frames of output that a voice makes at a time
+    std::vector<float> source;       ///< what the taps of that many places reach, at any ratio
     std::vector<float> left, right;
     std::vector<std::int32_t> first, row; ///< places of the taps
     std::vector<float> blend;
@@ -25,23 +25,25 @@ struct Scratch {
 
 class Voice {
   public:
-    /// Sets it to the first frame of a clip. `ratio`: frames of the clip per frame of output, dsp::slowest … dsp::fastest. The gains
-    /// are linear. [rt]
+    /// Sets it to the first frame of a clip. `ratio`: frames of the clip per frame of output, dsp::slowest …
+    /// dsp::fastest. The gains are linear. [rt]
     void start(const model::Audio& audio, double ratio, bool loop, float gain_left, float gain_right,
                const dsp::FilterBank& filters) noexcept;
 
-    /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. Each frame is multiplied by
-    /// `shape` if that is not null, and by `level`. `first`: frames until the next cell of the clock; peaks[c] becomes the largest
-    /// magnitude of either side per cell. The same output for any way of cutting a stretch into calls. [rt]
-    int mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first, float* left,
-            float* right, std::span<float> peaks) noexcept;
+    /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. Each frame is
+    /// multiplied by `shape` if that is not null, and by `level`. `first`: frames until the next cell of the clock;
+    /// peaks[c] becomes the largest magnitude of either side per cell. The same output for any way of cutting a stretch
+    /// into calls. [rt]
+    int mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first,
+            float* left, float* right, std::span<float> peaks) noexcept;
 
     /// Its next frame lies past the clip's last. [rt]
     bool over() const noexcept { return !loop_ && index_ >= audio_->frames; }
 
   private:
     /// One channel of the next `frames` (<= Scratch::most) frames of output, in `into` or straight in the clip.
-    const float* fetch(int channel, std::int64_t from, int frames, float* into, const dsp::Kernels& kernels) const noexcept;
+    const float* fetch(int channel, std::int64_t from, int frames, float* into,
+                       const dsp::Kernels& kernels) const noexcept;
     int place(Scratch& scratch, int frames) noexcept;
 
     const model::Audio* audio_ = nullptr;

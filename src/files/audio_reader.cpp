@@ -24,8 +24,10 @@ bool is_narrow(int format) {
     case SF_FORMAT_ALAC_20:
     case SF_FORMAT_ALAC_24:
     case SF_FORMAT_ALAC_32:
-    case SF_FORMAT_DWVW_24: return false;
-    default: return true;
+    case SF_FORMAT_DWVW_24:
+        return false;
+    default:
+        return true;
     }
 }
 
@@ -60,7 +62,8 @@ std::vector<Sample> read_planar(SNDFILE* file, int channels) {
 
 Decoded decode(const std::filesystem::path& path) {
     SF_INFO info{};
-    const std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open(path.string().c_str(), SFM_READ, &info), &sf_close);
+    const std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open(path.string().c_str(), SFM_READ, &info),
+                                                             &sf_close);
     if (!file) {
         std::string reason = sf_strerror(nullptr);
         while (!reason.empty() && (reason.back() == '.' || reason.back() == '\n')) reason.pop_back();
@@ -68,15 +71,18 @@ Decoded decode(const std::filesystem::path& path) {
                       "export it again as WAV, FLAC or Ogg Vorbis");
     }
     if (info.channels > 2)
-        return refuse(FindingCode::file_channels, fmt::format("has {} channels", info.channels), "export it again with one or two");
+        return refuse(FindingCode::file_channels, fmt::format("has {} channels", info.channels),
+                      "export it again with one or two");
     if (info.samplerate < 1000 || info.samplerate > 768000)
-        return refuse(FindingCode::file_unreadable, fmt::format("claims a rate of {} frames per second", info.samplerate),
+        return refuse(FindingCode::file_unreadable,
+                      fmt::format("claims a rate of {} frames per second", info.samplerate),
                       "export it again at 48000");
 
     auto audio = std::make_shared<model::Audio>();
     audio->rate = info.samplerate;
     audio->channels = info.channels;
-    sf_command(file.get(), SFC_SET_CLIPPING, nullptr, SF_TRUE); // a lossy file may decode to more than full scale: no wrap-around
+    sf_command(file.get(), SFC_SET_CLIPPING, nullptr,
+               SF_TRUE); // a lossy file may decode to more than full scale: no wrap-around
     if (is_narrow(info.format))
         audio->narrow = read_planar<std::int16_t>(file.get(), info.channels);
     else
@@ -88,7 +94,8 @@ Decoded decode(const std::filesystem::path& path) {
     for (std::size_t i = 0; i < audio->wide.size(); ++i)
         if (!std::isfinite(audio->wide[i]))
             return refuse(FindingCode::file_not_finite,
-                          fmt::format("holds a sample that is not a number, at frame {}", static_cast<std::int64_t>(i) % audio->frames),
+                          fmt::format("holds a sample that is not a number, at frame {}",
+                                      static_cast<std::int64_t>(i) % audio->frames),
                           "export it again, with peaks below full scale or as 24-bit");
     return {std::move(audio), {}, {}, {}};
 }

@@ -38,25 +38,31 @@ const Value* Entry::any(const char* key) {
 const Value* Entry::expect(const char* key, Value::Kind kind) {
     const Value* value = any(key);
     if (!value || value->kind == kind) return value;
-    fail(FindingCode::wrong_type, value->source, fmt::format("`{}` takes {}, not {}", key, kind_name(kind), kind_name(value->kind)),
+    fail(FindingCode::wrong_type, value->source,
+         fmt::format("`{}` takes {}, not {}", key, kind_name(kind), kind_name(value->kind)),
          value->kind == Value::Kind::text && kind == Value::Kind::number ? "write the number without quotes and unit"
                                                                          : fmt::format("give {}", kind_name(kind)));
     return nullptr;
 }
 
-bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high, const std::string& unit) {
+bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high,
+              const std::string& unit) {
     if (value.kind != Value::Kind::number) {
-        entry.fail(FindingCode::wrong_type, value.source, fmt::format("`{}` takes a number, not {}", key, kind_name(value.kind)),
+        entry.fail(FindingCode::wrong_type, value.source,
+                   fmt::format("`{}` takes a number, not {}", key, kind_name(value.kind)),
                    "write the number without quotes and unit");
         return false;
     }
     if (value.number >= low && value.number <= high) return true;
     const std::string range = fmt::format("{} takes {} to {} {}", key, low, high, unit);
     if (unit == "dB" && value.number > high && value.number <= 100)
-        entry.fail(FindingCode::bad_value, value.source, fmt::format("`{} = {}` is not a gain in dB", key, value.number),
-                   fmt::format("if {} per cent was meant, that is {:.1f} dB; {}", value.number, 20 * std::log10(value.number / 100), range));
+        entry.fail(FindingCode::bad_value, value.source,
+                   fmt::format("`{} = {}` is not a gain in dB", key, value.number),
+                   fmt::format("if {} per cent was meant, that is {:.1f} dB; {}", value.number,
+                               20 * std::log10(value.number / 100), range));
     else
-        entry.fail(FindingCode::bad_value, value.source, fmt::format("`{} = {}` is out of range", key, value.number), range);
+        entry.fail(FindingCode::bad_value, value.source, fmt::format("`{} = {}` is out of range", key, value.number),
+                   range);
     return false;
 }
 
@@ -126,7 +132,8 @@ void Entry::finish() {
         if (std::find(asked_.begin(), asked_.end(), member.key) != asked_.end()) continue;
         const std::string near = model::nearest(member.key, asked_);
         fail(FindingCode::unknown_key, member.source, fmt::format("`{}` is not a key here", member.key),
-             near.empty() ? fmt::format("known here: {}", fmt::join(asked_, ", ")) : fmt::format("did you mean `{}`?", near));
+             near.empty() ? fmt::format("known here: {}", fmt::join(asked_, ", "))
+                          : fmt::format("did you mean `{}`?", near));
     }
 }
 

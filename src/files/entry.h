@@ -1,4 +1,5 @@
-// One table of kiai.toml while it is read: each key is asked for with what it takes, and what nobody asked for is a finding.
+// One table of kiai.toml while it is read: each key is asked for with what it takes, and what nobody asked for is a
+// finding.
 #pragma once
 
 #include "files/tree.h"
@@ -32,7 +33,8 @@ std::optional<model::Duration> parse_duration(const std::string& text);
 class Entry {
   public:
     /// `what` names it in messages: `sound "oak"`.
-    Entry(Findings& findings, const Value& table, std::string what) : findings_(findings), table_(table), what_(std::move(what)) {}
+    Entry(Findings& findings, const Value& table, std::string what)
+        : findings_(findings), table_(table), what_(std::move(what)) {}
 
     /// True until something about it was an error: then it is left out of the project.
     bool ok() const noexcept { return ok_; }
@@ -69,7 +71,8 @@ class Entry {
 };
 
 /// A number within its range; else `fail`s the entry and says what the range is.
-bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high, const std::string& unit);
+bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high,
+              const std::string& unit);
 
 /// True where `name` may name an entry: a-z 0-9 - _, up to 64 characters.
 bool good_name(const std::string& name) noexcept;

@@ -13,10 +13,11 @@
 namespace kiai {
 namespace files {
 
-std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known, const std::string& kind) {
+std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known,
+                           const std::string& kind) {
     if (name.kind != Value::Kind::text) {
-        entry.fail(FindingCode::wrong_type, name.source, fmt::format("a {}'s name is a text, not {}", kind, kind_name(name.kind)),
-                   "put the name in quotes");
+        entry.fail(FindingCode::wrong_type, name.source,
+                   fmt::format("a {}'s name is a text, not {}", kind, kind_name(name.kind)), "put the name in quotes");
         return std::nullopt;
     }
     const auto found = known.find(name.text);
@@ -32,16 +33,18 @@ std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::
 
 bool check_name(Draft& draft, const Member& member, const std::string& kind) {
     if (good_name(member.key)) return true;
-    draft.findings.add(FindingCode::bad_name, Severity::error, member.source, fmt::format("{} \"{}\": the name cannot be used", kind, member.key),
+    draft.findings.add(FindingCode::bad_name, Severity::error, member.source,
+                       fmt::format("{} \"{}\": the name cannot be used", kind, member.key),
                        "use a-z, 0-9, - and _, at most 64 of them");
     return false;
 }
 
 bool is_table(Draft& draft, const Member& member, const std::string& kind) {
     if (member.value.kind == Value::Kind::table) return true;
-    draft.findings.add(FindingCode::wrong_type, Severity::error, member.source,
-                       fmt::format("{} \"{}\" is {}, where a table is wanted", kind, member.key, kind_name(member.value.kind)),
-                       fmt::format("write it as [{}.{}] with its keys below", kind, member.key));
+    draft.findings.add(
+        FindingCode::wrong_type, Severity::error, member.source,
+        fmt::format("{} \"{}\" is {}, where a table is wanted", kind, member.key, kind_name(member.value.kind)),
+        fmt::format("write it as [{}.{}] with its keys below", kind, member.key));
     return false;
 }
 
@@ -70,7 +73,8 @@ void imply_sounds(Draft& draft) {
 void read_root(Draft& draft, const Value& root) {
     Entry entry(draft.findings, root, "kiai.toml");
     if (const auto format = entry.whole("format", 0, 1 << 30); format && *format != 1)
-        entry.fail(FindingCode::unknown_format, root.find("format")->source, fmt::format("`format = {}` is not known", *format),
+        entry.fail(FindingCode::unknown_format, root.find("format")->source,
+                   fmt::format("`format = {}` is not known", *format),
                    "this version reads format 1: write format = 1, or use a newer version of Kiai");
     else if (!root.find("format"))
         draft.findings.add(FindingCode::missing_key, Severity::warning, {1, 1}, "kiai.toml: `format` is not there",
@@ -108,10 +112,13 @@ Loaded load_project(const std::filesystem::path& folder) {
     };
     std::error_code error;
     if (!fs::is_regular_file(path, error))
-        return fail(FindingCode::no_project, {}, fs::is_directory(folder, error) ? "there is no kiai.toml in this folder" : "there is no such folder",
+        return fail(FindingCode::no_project, {},
+                    fs::is_directory(folder, error) ? "there is no kiai.toml in this folder"
+                                                    : "there is no such folder",
                     "give the folder that holds the project's kiai.toml");
     if (fs::file_size(path, error) > most_bytes)
-        return fail(FindingCode::no_project, {}, "kiai.toml is larger than 16 MiB", "this is not a project file, or it should be several projects");
+        return fail(FindingCode::no_project, {}, "kiai.toml is larger than 16 MiB",
+                    "this is not a project file, or it should be several projects");
     std::ifstream stream(path, std::ios::binary);
     std::ostringstream text;
     text << stream.rdbuf();

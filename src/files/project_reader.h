@@ -26,9 +26,10 @@ void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);
 void read_bindings(Draft& draft, const Value& section);
 
-/// The index of `name` in `known`; else a finding that names the nearest, unless the name was left out with a finding of its own.
-/// Empty where it cannot be used.
-std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known, const std::string& kind);
+/// The index of `name` in `known`; else a finding that names the nearest, unless the name was left out with a finding
+/// of its own. Empty where it cannot be used.
+std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known,
+                           const std::string& kind);
 
 /// A name that is fit for an entry, or a finding.
 bool check_name(Draft& draft, const Member& member, const std::string& kind);

@@ -26,7 +26,8 @@ bool stays_inside(const fs::path& folder, const fs::path& file) {
 std::vector<std::string> neighbours(const fs::path& path) {
     std::vector<std::string> names;
     std::error_code error;
-    for (fs::directory_iterator at(path.parent_path(), error), end; !error && at != end && names.size() < 10000; at.increment(error))
+    for (fs::directory_iterator at(path.parent_path(), error), end; !error && at != end && names.size() < 10000;
+         at.increment(error))
         if (at->is_regular_file(error)) names.push_back(at->path().filename().string());
     std::sort(names.begin(), names.end());
     return names;
@@ -46,8 +47,10 @@ void missing(Entry& entry, model::Source source, const fs::path& folder, const s
     const fs::path path = folder / file;
     const std::string wanted = path.filename().string(), near = model::nearest(wanted, neighbours(path));
     entry.fail(FindingCode::file_missing, source, fmt::format("the file \"{}\" is not there", file),
-               near.empty() ? "put the file there, or correct the path"
-                            : fmt::format("did you mean \"{}\"{}?", (fs::path(file).parent_path() / near).generic_string(), same_but_for(wanted, near)));
+               near.empty()
+                   ? "put the file there, or correct the path"
+                   : fmt::format("did you mean \"{}\"{}?", (fs::path(file).parent_path() / near).generic_string(),
+                                 same_but_for(wanted, near)));
 }
 
 void read_clip(Draft& draft, const Member& member) {
@@ -74,16 +77,22 @@ void read_clip(Draft& draft, const Member& member) {
     clip.origin = entry.text("source").value_or("");
     entry.finish();
     const Value* file = table.find("file");
-    if (!file) entry.fail(FindingCode::missing_key, member.source, "`file` is not there", "name the audio file: file = \"clips/…\"");
+    if (!file)
+        entry.fail(FindingCode::missing_key, member.source, "`file` is not there",
+                   "name the audio file: file = \"clips/…\"");
     if (!entry.ok()) return;
 
     std::error_code error;
     if (!stays_inside(draft.folder, clip.file))
-        return entry.fail(FindingCode::file_outside, file->source, fmt::format("the path \"{}\" leaves the project's folder", clip.file),
+        return entry.fail(FindingCode::file_outside, file->source,
+                          fmt::format("the path \"{}\" leaves the project's folder", clip.file),
                           "copy the file into the project and name it from there");
-    if (!fs::is_regular_file(draft.folder / clip.file, error)) return missing(entry, file->source, draft.folder, clip.file);
+    if (!fs::is_regular_file(draft.folder / clip.file, error))
+        return missing(entry, file->source, draft.folder, clip.file);
     Decoded decoded = decode(draft.folder / clip.file);
-    if (!decoded.audio) return entry.fail(decoded.code, file->source, fmt::format("\"{}\" {}", clip.file, decoded.sentence), decoded.mend);
+    if (!decoded.audio)
+        return entry.fail(decoded.code, file->source, fmt::format("\"{}\" {}", clip.file, decoded.sentence),
+                          decoded.mend);
     clip.audio = std::move(decoded.audio);
     draft.clips[member.key] = static_cast<int>(draft.project.clips.size());
     draft.project.clips.push_back(std::move(clip));

@@ -10,7 +10,9 @@ namespace {
 
 /// The number behind the last `-` of a member of the series, or -1.
 int number_in(const std::string& name, const std::string& series) {
-    if (name.size() <= series.size() + 1 || name.size() > series.size() + 8 || !name.starts_with(series) || name[series.size()] != '-') return -1;
+    if (name.size() <= series.size() + 1 || name.size() > series.size() + 8 || !name.starts_with(series) ||
+        name[series.size()] != '-')
+        return -1;
     int number = 0;
     for (std::size_t i = series.size() + 1; i < name.size(); ++i) {
         if (name[i] < '0' || name[i] > '9') return -1;
@@ -26,7 +28,9 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     inner.finish();
     entry.close(inner);
     if (!series) {
-        if (inner.ok()) entry.fail(FindingCode::missing_key, takes.source, "`takes` names no series", "write takes = { series = \"…\" }, or a list");
+        if (inner.ok())
+            entry.fail(FindingCode::missing_key, takes.source, "`takes` names no series",
+                       "write takes = { series = \"…\" }, or a list");
         return;
     }
     std::vector<std::pair<int, int>> found; // number, clip
@@ -39,23 +43,28 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     }
     std::sort(found.begin(), found.end());
     if (found.empty())
-        return entry.fail(FindingCode::empty_series, takes.source, fmt::format("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
+        return entry.fail(FindingCode::empty_series, takes.source,
+                          fmt::format("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
                           "register the clips of the series, or correct its name");
     for (std::size_t i = 0; i < found.size(); ++i) {
         if (found[i].second >= 0) layer.takes.push_back(found[i].second);
         for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
             draft.findings.add(FindingCode::series_gap, Severity::warning, takes.source,
-                               fmt::format("{}: the series has no \"{}-{}\"", entry.what(), *series, gap), "register it, or number the clips anew");
+                               fmt::format("{}: the series has no \"{}-{}\"", entry.what(), *series, gap),
+                               "register it, or number the clips anew");
     }
     if (layer.takes.empty() && left_out) layer.takes.clear(); // each was said where it was registered
 }
 
 void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
     const Value* takes = entry.any("takes");
-    if (!takes) return entry.fail(FindingCode::missing_key, entry.source(), "`takes` is not there", "name the clips: takes = [\"…\"]");
+    if (!takes)
+        return entry.fail(FindingCode::missing_key, entry.source(), "`takes` is not there",
+                          "name the clips: takes = [\"…\"]");
     if (takes->kind == Value::Kind::table) return read_series(draft, entry, *takes, layer);
     if (takes->kind != Value::Kind::list || takes->items.empty())
-        return entry.fail(FindingCode::wrong_type, takes->source, "`takes` names no clips", "write a list of clips, or { series = \"…\" }");
+        return entry.fail(FindingCode::wrong_type, takes->source, "`takes` names no clips",
+                          "write a list of clips, or { series = \"…\" }");
     for (const Value& item : takes->items)
         if (const auto clip = look_up(entry, item, draft.clips, "clip")) layer.takes.push_back(*clip);
 }
@@ -64,14 +73,17 @@ void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
 model::Spread read_spread(Entry& entry, const char* key, double most, const char* unit) {
     const Value* value = entry.any(key);
     if (!value) return {};
-    if (value->kind != Value::Kind::list) return in_range(entry, *value, key, 0, most, unit) ? model::Spread{-value->number, value->number} : model::Spread{};
+    if (value->kind != Value::Kind::list)
+        return in_range(entry, *value, key, 0, most, unit) ? model::Spread{-value->number, value->number}
+                                                           : model::Spread{};
     const auto& pair = value->items;
     if (pair.size() != 2) {
         entry.fail(FindingCode::bad_value, value->source, fmt::format("`{}` takes one number or two", key),
                    fmt::format("write {} = 1.0 for plus or minus, or [from, to]", key));
         return {};
     }
-    if (!in_range(entry, pair[0], key, -most, most, unit) || !in_range(entry, pair[1], key, -most, most, unit)) return {};
+    if (!in_range(entry, pair[0], key, -most, most, unit) || !in_range(entry, pair[1], key, -most, most, unit))
+        return {};
     return {std::min(pair[0].number, pair[1].number), std::max(pair[0].number, pair[1].number)};
 }
 
@@ -88,7 +100,9 @@ void read_vary(Entry& entry, model::Layer& layer) {
 void read_curve(Entry& entry, model::Follow& follow) {
     const Value* curve = entry.list("curve");
     if (!curve) {
-        if (entry.ok()) entry.fail(FindingCode::missing_key, entry.source(), "`curve` is not there", "write curve = [[0, -36], [1, 0]]");
+        if (entry.ok())
+            entry.fail(FindingCode::missing_key, entry.source(), "`curve` is not there",
+                       "write curve = [[0, -36], [1, 0]]");
         return;
     }
     static const struct {
@@ -98,14 +112,19 @@ void read_curve(Entry& entry, model::Follow& follow) {
     const auto& range = ranges[static_cast<std::size_t>(follow.moves)];
     for (const Value& point : curve->items) {
         if (point.kind != Value::Kind::list || point.items.size() != 2)
-            return entry.fail(FindingCode::bad_value, point.source, "a point of a curve is a pair", "write curve = [[0, -36], [1, 0]]");
-        if (!in_range(entry, point.items[0], "curve", -1e6, 1e6, "") || !in_range(entry, point.items[1], "curve", range.low, range.high, range.unit))
+            return entry.fail(FindingCode::bad_value, point.source, "a point of a curve is a pair",
+                              "write curve = [[0, -36], [1, 0]]");
+        if (!in_range(entry, point.items[0], "curve", -1e6, 1e6, "") ||
+            !in_range(entry, point.items[1], "curve", range.low, range.high, range.unit))
             return;
         if (!follow.curve.empty() && point.items[0].number <= follow.curve.back().first)
-            return entry.fail(FindingCode::bad_value, point.source, "the points of a curve do not ascend", "order them by their first number");
+            return entry.fail(FindingCode::bad_value, point.source, "the points of a curve do not ascend",
+                              "order them by their first number");
         follow.curve.emplace_back(point.items[0].number, point.items[1].number);
     }
-    if (follow.curve.size() < 2) entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points", "write curve = [[0, -36], [1, 0]]");
+    if (follow.curve.size() < 2)
+        entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points",
+                   "write curve = [[0, -36], [1, 0]]");
 }
 
 void read_follows(Entry& entry, model::Layer& layer) {
@@ -113,12 +132,15 @@ void read_follows(Entry& entry, model::Layer& layer) {
     if (!list) return;
     for (const Value& item : list->items) {
         if (item.kind != Value::Kind::table)
-            return entry.fail(FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
-                              "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]");
+            return entry.fail(
+                FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
+                "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]");
         Entry inner(entry.findings(), item, entry.what() + ", follow");
         model::Follow follow;
         for (const char* key : {"value", "moves"})
-            if (!item.find(key)) inner.fail(FindingCode::missing_key, item.source, fmt::format("`{}` is not there", key), "a follow has value, moves and curve");
+            if (!item.find(key))
+                inner.fail(FindingCode::missing_key, item.source, fmt::format("`{}` is not there", key),
+                           "a follow has value, moves and curve");
         follow.value = static_cast<model::Value>(inner.word("value", {"strength", "place"}).value_or(0));
         follow.moves = static_cast<model::Moves>(inner.word("moves", {"gain", "pitch", "pan"}).value_or(0));
         read_curve(inner, follow);
@@ -128,7 +150,8 @@ void read_follows(Entry& entry, model::Layer& layer) {
     }
 }
 
-/// The keys that a layer has, which stand on the sound itself where it has one layer. Gain, pitch and pan are asked for by the caller.
+/// The keys that a layer has, which stand on the sound itself where it has one layer. Gain, pitch and pan are asked for
+/// by the caller.
 model::Layer read_layer(Draft& draft, Entry& entry) {
     model::Layer layer;
     read_takes(draft, entry, layer);
@@ -157,10 +180,12 @@ void read_limit(Entry& entry, model::Limit& limit) {
 
 void read_layers(Draft& draft, Entry& entry, const Value& list, model::Sound& sound) {
     if (list.kind != Value::Kind::list || list.items.empty())
-        return entry.fail(FindingCode::wrong_type, list.source, "`layer` is not a list of tables", fmt::format("write [[sound.{}.layer]]", sound.name));
+        return entry.fail(FindingCode::wrong_type, list.source, "`layer` is not a list of tables",
+                          fmt::format("write [[sound.{}.layer]]", sound.name));
     for (const Value& item : list.items) {
         if (item.kind != Value::Kind::table)
-            return entry.fail(FindingCode::wrong_type, item.source, "a layer is not a table", fmt::format("write [[sound.{}.layer]]", sound.name));
+            return entry.fail(FindingCode::wrong_type, item.source, "a layer is not a table",
+                              fmt::format("write [[sound.{}.layer]]", sound.name));
         Entry inner(draft.findings, item, fmt::format("{}, layer {}", entry.what(), sound.layers.size() + 1));
         model::Layer layer = read_layer(draft, inner);
         read_levels(inner, layer.gain, layer.pitch, layer.pan);
@@ -185,7 +210,8 @@ void read_sound(Draft& draft, const Member& member) {
         sound.layers.push_back(read_layer(draft, entry));
     entry.finish();
     // A take that was left out for an error of its own takes no other with it, but a layer without takes cannot play.
-    const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(), [](const model::Layer& layer) { return !layer.takes.empty(); });
+    const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(),
+                                      [](const model::Layer& layer) { return !layer.takes.empty(); });
     if (!entry.ok() || !playable) return;
     draft.sounds[member.key] = static_cast<int>(draft.project.sounds.size());
     draft.project.sounds.push_back(std::move(sound));

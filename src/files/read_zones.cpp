@@ -10,15 +10,18 @@ constexpr double far = 1e7; // beyond it a float no longer tells neighbouring pi
 
 double need(Entry& entry, const char* key, double low) {
     const auto value = entry.number(key, low, far, "");
-    if (!value && entry.ok()) entry.fail(FindingCode::missing_key, entry.source(), fmt::format("`{}` is not there", key), "give all numbers of the shape");
+    if (!value && entry.ok())
+        entry.fail(FindingCode::missing_key, entry.source(), fmt::format("`{}` is not there", key),
+                   "give all numbers of the shape");
     return value.value_or(0);
 }
 
 void read_shape(Entry& entry, const Value* circle, const Value* rectangle, model::Zone& zone) {
     if ((circle != nullptr) == (rectangle != nullptr)) {
         if (entry.ok())
-            entry.fail(FindingCode::missing_key, entry.source(), circle ? "it has two shapes" : "it has no shape",
-                       "give one: circle = { x = 0, y = 0, r = 10 } or rectangle = { x = 0, y = 0, width = 10, height = 10 }");
+            entry.fail(
+                FindingCode::missing_key, entry.source(), circle ? "it has two shapes" : "it has no shape",
+                "give one: circle = { x = 0, y = 0, r = 10 } or rectangle = { x = 0, y = 0, width = 10, height = 10 }");
         return;
     }
     Entry shape(entry.findings(), circle ? *circle : *rectangle, entry.what() + (circle ? ", circle" : ", rectangle"));
@@ -27,7 +30,8 @@ void read_shape(Entry& entry, const Value* circle, const Value* rectangle, model
         zone.round = true;
         zone.circle = {need(shape, "x", -far), need(shape, "y", -far), need(shape, "r", least)};
     } else {
-        zone.rectangle = {need(shape, "x", -far), need(shape, "y", -far), need(shape, "width", least), need(shape, "height", least)};
+        zone.rectangle = {need(shape, "x", -far), need(shape, "y", -far), need(shape, "width", least),
+                          need(shape, "height", least)};
     }
     shape.finish();
     entry.close(shape);

@@ -65,25 +65,32 @@ Event event_of(const json& object) {
     }
     const char* key = to_string(event.kind);
     switch (event.kind) {
-    case EventKind::press: event.point = point(*value, key); break;
-    case EventKind::release: break;
+    case EventKind::press:
+        event.point = point(*value, key);
+        break;
+    case EventKind::release:
+        break;
     case EventKind::contact:
-        if (!value->is_array() || value->size() != 2) throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
+        if (!value->is_array() || value->size() != 2)
+            throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
         event.name = name((*value)[0], key);
         event.other = name((*value)[1], key);
         break;
-    default: event.name = name(*value, key);
+    default:
+        event.name = name(*value, key);
     }
     event.pointer = static_cast<int>(std::clamp(number(object, "pointer-id", 0), -1.0, 1000.0));
-    event.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0), single(object, "strength", 1),
-                     single(object, "place", 0)};
+    event.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
+                     single(object, "strength", 1), single(object, "place", 0)};
     return event;
 }
 
 void read_head(const json& object, Trace& trace) {
-    if (number(object, "trace", 1) != 1) throw Refused{"it is of a later kind of trace", "this version reads {\"trace\": 1}"};
+    if (number(object, "trace", 1) != 1)
+        throw Refused{"it is of a later kind of trace", "this version reads {\"trace\": 1}"};
     const double rate = number(object, "rate", 48000);
-    if (!(rate >= 8000 && rate <= 192000) || rate != std::floor(rate)) throw Refused{"its `rate` cannot be rendered", "write a rate from 8000 to 192000"};
+    if (!(rate >= 8000 && rate <= 192000) || rate != std::floor(rate))
+        throw Refused{"its `rate` cannot be rendered", "write a rate from 8000 to 192000"};
     trace.sample_rate = static_cast<int>(rate);
     if (const auto seed = object.find("seed"); seed != object.end()) {
         if (!seed->is_number_unsigned()) throw Refused{"its `seed` is not a whole number", "write \"seed\": 7"};
@@ -103,11 +110,13 @@ void read_line(const std::string& text, Trace& trace) {
     TraceLine line;
     if (object.contains("frame")) {
         const double frame = number(object, "frame", 0);
-        if (!(frame >= 0 && frame <= most_seconds * 192000)) throw Refused{"its `frame` is out of range", "count frames from 0"};
+        if (!(frame >= 0 && frame <= most_seconds * 192000))
+            throw Refused{"its `frame` is out of range", "count frames from 0"};
         line.frame = static_cast<Frames>(frame);
     } else if (object.contains("at")) {
         line.at = number(object, "at", 0);
-        if (!(line.at >= 0 && line.at <= most_seconds)) throw Refused{"its `at` is out of range", "count seconds from 0"};
+        if (!(line.at >= 0 && line.at <= most_seconds))
+            throw Refused{"its `at` is out of range", "count seconds from 0"};
     } else {
         throw Refused{"it has no time", "write \"at\" (seconds) or \"frame\""};
     }
@@ -127,14 +136,16 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
     std::ifstream stream(file, std::ios::binary);
     std::error_code error;
     if (!stream || std::filesystem::is_directory(file, error)) {
-        findings.add(FindingCode::no_trace, Severity::error, {}, "the trace cannot be read", "give a file of JSON Lines");
+        findings.add(FindingCode::no_trace, Severity::error, {}, "the trace cannot be read",
+                     "give a file of JSON Lines");
         return {{}, findings.take()};
     }
     std::string text;
     for (int number = 1; std::getline(stream, text); ++number) {
         if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
         try {
-            if (text.size() > most_line) throw Refused{"the line is too long", "a trace is JSON Lines: one report a line"};
+            if (text.size() > most_line)
+                throw Refused{"the line is too long", "a trace is JSON Lines: one report a line"};
             read_line(text, loaded.trace);
         } catch (const Refused& refused) {
             findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.sentence, refused.mend);

@@ -50,12 +50,18 @@ const Value* Value::find(std::string_view key) const noexcept {
 
 const char* kind_name(Value::Kind kind) noexcept {
     switch (kind) {
-    case Value::Kind::text: return "a text";
-    case Value::Kind::number: return "a number";
-    case Value::Kind::truth: return "true or false";
-    case Value::Kind::list: return "a list";
-    case Value::Kind::table: return "a table";
-    case Value::Kind::date: return "a date";
+    case Value::Kind::text:
+        return "a text";
+    case Value::Kind::number:
+        return "a number";
+    case Value::Kind::truth:
+        return "true or false";
+    case Value::Kind::list:
+        return "a list";
+    case Value::Kind::table:
+        return "a table";
+    case Value::Kind::date:
+        return "a date";
     }
     return "a value";
 }

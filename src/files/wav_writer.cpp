@@ -11,11 +11,14 @@ std::string write_wav(const std::filesystem::path& path, const std::vector<float
     info.samplerate = sample_rate;
     info.channels = 2;
     info.format = SF_FORMAT_WAV | SF_FORMAT_FLOAT;
-    const std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open(path.string().c_str(), SFM_WRITE, &info), &sf_close);
+    const std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open(path.string().c_str(), SFM_WRITE, &info),
+                                                             &sf_close);
     if (!file) return path.string() + ": " + sf_strerror(nullptr);
-    sf_command(file.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr, SF_FALSE); // it holds the time of day: the same output, the same file
+    sf_command(file.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr,
+               SF_FALSE); // it holds the time of day: the same output, the same file
     const auto frames = static_cast<sf_count_t>(samples.size() / 2);
-    if (sf_writef_float(file.get(), samples.data(), frames) != frames) return path.string() + ": " + sf_strerror(file.get());
+    if (sf_writef_float(file.get(), samples.data(), frames) != frames)
+        return path.string() + ": " + sf_strerror(file.get());
     sf_write_sync(file.get());
     return {};
 }

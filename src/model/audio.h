@@ -6,8 +6,8 @@
 
 namespace kiai::model {
 
-/// Planar samples: all of channel 0, then all of channel 1. Exactly one of the two vectors is used: `narrow` for sources of up to 16
-/// bits and for lossy ones, `wide` (1 is full scale) for all others.
+/// Planar samples: all of channel 0, then all of channel 1. Exactly one of the two vectors is used: `narrow` for
+/// sources of up to 16 bits and for lossy ones, `wide` (1 is full scale) for all others.
 struct Audio {
     int rate = 0;     ///< frames per second, unchanged from the file
     int channels = 0; ///< 1 or 2

@@ -30,25 +30,41 @@ std::string nearest(const Decision& decision) {
 std::string what(const Decision& d) {
     const std::string which = " #" + std::to_string(d.play);
     switch (d.outcome) {
-    case Outcome::played: return "played " + d.sound + which + of_layers(d);
-    case Outcome::refused_gap: return "refused " + d.sound + ": its last start is less than its least gap ago";
-    case Outcome::refused_limit: return "refused " + d.sound + ": as many of its plays sound as may overlap";
-    case Outcome::refused_full: return "refused " + d.sound + ": the engine has no free voice";
-    case Outcome::stopped: return "stopped " + d.sound + ", " + std::to_string(d.count) + (d.count == 1 ? " play" : " plays");
-    case Outcome::nothing_to_stop: return "nothing to stop: no play of " + d.sound + " sounds";
-    case Outcome::gave_way: return d.sound + which + " gave way to #" + std::to_string(d.other);
+    case Outcome::played:
+        return "played " + d.sound + which + of_layers(d);
+    case Outcome::refused_gap:
+        return "refused " + d.sound + ": its last start is less than its least gap ago";
+    case Outcome::refused_limit:
+        return "refused " + d.sound + ": as many of its plays sound as may overlap";
+    case Outcome::refused_full:
+        return "refused " + d.sound + ": the engine has no free voice";
+    case Outcome::stopped:
+        return "stopped " + d.sound + ", " + std::to_string(d.count) + (d.count == 1 ? " play" : " plays");
+    case Outcome::nothing_to_stop:
+        return "nothing to stop: no play of " + d.sound + " sounds";
+    case Outcome::gave_way:
+        return d.sound + which + " gave way to #" + std::to_string(d.other);
     case Outcome::ended:
         return d.sound + which + " ended: " + to_string(d.reason) + number(", peak %.1f dBFS", d.level) + ", " +
                std::to_string(d.length) + " frames";
-    case Outcome::no_zone: return "no zone there";
-    case Outcome::no_binding: return "nothing is bound to it" + nearest(d);
-    case Outcome::same_state: return "is down already, so nothing begins again until it is let go";
-    case Outcome::unknown_name: return "no sound or clip is named \"" + d.on + "\"" + nearest(d);
-    case Outcome::bad_number: return "left out: a number in it is not finite";
-    case Outcome::out_of_range: return "a number in it is out of range; the nearest in it is used";
-    case Outcome::late: return "its frame had passed; served at once";
-    case Outcome::ring_full: return std::to_string(d.count) + " reports lost: too many came between two blocks";
-    case Outcome::log_full: return std::to_string(d.count) + " decisions lost: call poll() once a frame";
+    case Outcome::no_zone:
+        return "no zone there";
+    case Outcome::no_binding:
+        return "nothing is bound to it" + nearest(d);
+    case Outcome::same_state:
+        return "is down already, so nothing begins again until it is let go";
+    case Outcome::unknown_name:
+        return "no sound or clip is named \"" + d.on + "\"" + nearest(d);
+    case Outcome::bad_number:
+        return "left out: a number in it is not finite";
+    case Outcome::out_of_range:
+        return "a number in it is out of range; the nearest in it is used";
+    case Outcome::late:
+        return "its frame had passed; served at once";
+    case Outcome::ring_full:
+        return std::to_string(d.count) + " reports lost: too many came between two blocks";
+    case Outcome::log_full:
+        return std::to_string(d.count) + " decisions lost: call poll() once a frame";
     }
     return {};
 }
@@ -56,7 +72,8 @@ std::string what(const Decision& d) {
 } // namespace
 
 std::string describe(const Decision& decision) {
-    if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ring_full || decision.outcome == Outcome::log_full)
+    if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ring_full ||
+        decision.outcome == Outcome::log_full)
         return what(decision);
     std::string text = to_string(decision.trigger);
     if (!decision.on.empty() && decision.outcome != Outcome::unknown_name) text += " " + decision.on;

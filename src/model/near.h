@@ -7,8 +7,8 @@
 
 namespace kiai::model {
 
-/// The one of `names` that `wanted` was most likely meant to be: the same but for case, `-`, `_` or an extension, or few typing slips
-/// away (Damerau-Levenshtein). Empty where none is near. Ties: the earlier.
+/// The one of `names` that `wanted` was most likely meant to be: the same but for case, `-`, `_` or an extension, or
+/// few typing slips away (Damerau-Levenshtein). Empty where none is near. Ties: the earlier.
 std::string nearest(std::string_view wanted, const std::vector<std::string>& names);
 
 } // namespace kiai::model

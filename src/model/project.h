@@ -47,7 +47,8 @@ struct Spread {
 enum class Value : std::uint8_t { strength, place };
 enum class Moves : std::uint8_t { gain, pitch, pan };
 
-/// A value of the trigger, through a curve of straight pieces that holds its end values, moves a gain (dB), pitch (semitones) or pan.
+/// A value of the trigger, through a curve of straight pieces that holds its end values, moves a gain (dB), pitch
+/// (semitones) or pan.
 struct Follow {
     Value value = Value::strength;
     Moves moves = Moves::gain;

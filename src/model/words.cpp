@@ -9,38 +9,64 @@ namespace kiai::inline v0 {
 
 const char* to_string(FindingCode code) noexcept {
     switch (code) {
-    case FindingCode::no_project: return "no-project";
-    case FindingCode::toml_syntax: return "toml-syntax";
-    case FindingCode::unknown_format: return "unknown-format";
-    case FindingCode::unknown_key: return "unknown-key";
-    case FindingCode::wrong_type: return "wrong-type";
-    case FindingCode::bad_value: return "bad-value";
-    case FindingCode::bad_name: return "bad-name";
-    case FindingCode::missing_key: return "missing-key";
-    case FindingCode::unknown_name: return "unknown-name";
-    case FindingCode::empty_series: return "empty-series";
-    case FindingCode::series_gap: return "series-gap";
-    case FindingCode::file_missing: return "file-missing";
-    case FindingCode::file_unreadable: return "file-unreadable";
-    case FindingCode::file_empty: return "file-empty";
-    case FindingCode::file_not_finite: return "file-not-finite";
-    case FindingCode::file_channels: return "file-channels";
-    case FindingCode::file_outside: return "file-outside";
-    case FindingCode::unknown_key_code: return "unknown-key-code";
-    case FindingCode::unused_clip: return "unused-clip";
-    case FindingCode::unbound_sound: return "unbound-sound";
-    case FindingCode::idle_zone: return "idle-zone";
-    case FindingCode::no_trace: return "no-trace";
-    case FindingCode::trace_line: return "trace-line";
+    case FindingCode::no_project:
+        return "no-project";
+    case FindingCode::toml_syntax:
+        return "toml-syntax";
+    case FindingCode::unknown_format:
+        return "unknown-format";
+    case FindingCode::unknown_key:
+        return "unknown-key";
+    case FindingCode::wrong_type:
+        return "wrong-type";
+    case FindingCode::bad_value:
+        return "bad-value";
+    case FindingCode::bad_name:
+        return "bad-name";
+    case FindingCode::missing_key:
+        return "missing-key";
+    case FindingCode::unknown_name:
+        return "unknown-name";
+    case FindingCode::empty_series:
+        return "empty-series";
+    case FindingCode::series_gap:
+        return "series-gap";
+    case FindingCode::file_missing:
+        return "file-missing";
+    case FindingCode::file_unreadable:
+        return "file-unreadable";
+    case FindingCode::file_empty:
+        return "file-empty";
+    case FindingCode::file_not_finite:
+        return "file-not-finite";
+    case FindingCode::file_channels:
+        return "file-channels";
+    case FindingCode::file_outside:
+        return "file-outside";
+    case FindingCode::unknown_key_code:
+        return "unknown-key-code";
+    case FindingCode::unused_clip:
+        return "unused-clip";
+    case FindingCode::unbound_sound:
+        return "unbound-sound";
+    case FindingCode::idle_zone:
+        return "idle-zone";
+    case FindingCode::no_trace:
+        return "no-trace";
+    case FindingCode::trace_line:
+        return "trace-line";
     }
     return "finding";
 }
 
 const char* to_string(Severity severity) noexcept {
     switch (severity) {
-    case Severity::error: return "error";
-    case Severity::warning: return "warning";
-    case Severity::note: return "note";
+    case Severity::error:
+        return "error";
+    case Severity::warning:
+        return "warning";
+    case Severity::note:
+        return "note";
     }
     return "note";
 }
@@ -55,53 +81,82 @@ std::ostream& operator<<(std::ostream& out, const Finding& finding) {
 }
 
 int count(const std::vector<Finding>& findings, Severity severity) noexcept {
-    return static_cast<int>(
-        std::count_if(findings.begin(), findings.end(), [&](const Finding& finding) { return finding.severity == severity; }));
+    return static_cast<int>(std::count_if(findings.begin(), findings.end(),
+                                          [&](const Finding& finding) { return finding.severity == severity; }));
 }
 
 const char* to_string(EventKind kind) noexcept {
     switch (kind) {
-    case EventKind::press: return "press";
-    case EventKind::release: return "release";
-    case EventKind::key_down: return "key-down";
-    case EventKind::key_up: return "key-up";
-    case EventKind::contact: return "contact";
-    case EventKind::notice: return "notice";
-    case EventKind::play: return "play";
-    case EventKind::stop: return "stop";
+    case EventKind::press:
+        return "press";
+    case EventKind::release:
+        return "release";
+    case EventKind::key_down:
+        return "key-down";
+    case EventKind::key_up:
+        return "key-up";
+    case EventKind::contact:
+        return "contact";
+    case EventKind::notice:
+        return "notice";
+    case EventKind::play:
+        return "play";
+    case EventKind::stop:
+        return "stop";
     }
     return "event";
 }
 
 const char* to_string(Outcome outcome) noexcept {
     switch (outcome) {
-    case Outcome::played: return "played";
-    case Outcome::refused_gap: return "refused-gap";
-    case Outcome::refused_limit: return "refused-limit";
-    case Outcome::refused_full: return "refused-full";
-    case Outcome::stopped: return "stopped";
-    case Outcome::nothing_to_stop: return "nothing-to-stop";
-    case Outcome::gave_way: return "gave-way";
-    case Outcome::ended: return "ended";
-    case Outcome::no_zone: return "no-zone";
-    case Outcome::no_binding: return "no-binding";
-    case Outcome::same_state: return "same-state";
-    case Outcome::unknown_name: return "unknown-name";
-    case Outcome::bad_number: return "bad-number";
-    case Outcome::out_of_range: return "out-of-range";
-    case Outcome::late: return "late";
-    case Outcome::ring_full: return "ring-full";
-    case Outcome::log_full: return "log-full";
+    case Outcome::played:
+        return "played";
+    case Outcome::refused_gap:
+        return "refused-gap";
+    case Outcome::refused_limit:
+        return "refused-limit";
+    case Outcome::refused_full:
+        return "refused-full";
+    case Outcome::stopped:
+        return "stopped";
+    case Outcome::nothing_to_stop:
+        return "nothing-to-stop";
+    case Outcome::gave_way:
+        return "gave-way";
+    case Outcome::ended:
+        return "ended";
+    case Outcome::no_zone:
+        return "no-zone";
+    case Outcome::no_binding:
+        return "no-binding";
+    case Outcome::same_state:
+        return "same-state";
+    case Outcome::unknown_name:
+        return "unknown-name";
+    case Outcome::bad_number:
+        return "bad-number";
+    case Outcome::out_of_range:
+        return "out-of-range";
+    case Outcome::late:
+        return "late";
+    case Outcome::ring_full:
+        return "ring-full";
+    case Outcome::log_full:
+        return "log-full";
     }
     return "decision";
 }
 
 const char* to_string(EndReason reason) noexcept {
     switch (reason) {
-    case EndReason::none: return "none";
-    case EndReason::finished: return "finished";
-    case EndReason::stopped: return "stopped";
-    case EndReason::gave_way: return "gave-way";
+    case EndReason::none:
+        return "none";
+    case EndReason::finished:
+        return "finished";
+    case EndReason::stopped:
+        return "stopped";
+    case EndReason::gave_way:
+        return "gave-way";
     }
     return "none";
 }

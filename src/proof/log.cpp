@@ -19,17 +19,26 @@ double rounded(double value, int digits) {
 }
 
 json to_json(const Decision& decision, int rate) {
-    json line{{"frame", decision.frame}, {"at", rounded(static_cast<double>(decision.frame) / rate, 6)}, {"decision", to_string(decision.outcome)}};
-    if (decision.cause > 0) line.update({{"cause", decision.cause}, {"trigger", to_string(decision.trigger)}, {"on", decision.on}});
+    json line{{"frame", decision.frame},
+              {"at", rounded(static_cast<double>(decision.frame) / rate, 6)},
+              {"decision", to_string(decision.outcome)}};
+    if (decision.cause > 0)
+        line.update({{"cause", decision.cause}, {"trigger", to_string(decision.trigger)}, {"on", decision.on}});
     if (decision.binding > 0) line["binding"] = decision.binding;
     if (!decision.sound.empty()) line["sound"] = decision.sound;
     if (decision.play > 0) line["play"] = decision.play;
     if (decision.other > 0) line["for"] = decision.other;
     for (const LayerTake& layer : decision.layers)
-        line["layers"].push_back({{"clip", layer.clip}, {"take", layer.number}, {"of", layer.of}, {"pitch", rounded(layer.pitch, 4)},
-                                  {"gain", rounded(layer.gain, 4)}, {"pan", rounded(layer.pan, 4)}});
+        line["layers"].push_back({{"clip", layer.clip},
+                                  {"take", layer.number},
+                                  {"of", layer.of},
+                                  {"pitch", rounded(layer.pitch, 4)},
+                                  {"gain", rounded(layer.gain, 4)},
+                                  {"pan", rounded(layer.pan, 4)}});
     if (decision.outcome == Outcome::ended)
-        line.update({{"reason", to_string(decision.reason)}, {"level", rounded(decision.level, 2)}, {"length", decision.length}});
+        line.update({{"reason", to_string(decision.reason)},
+                     {"level", rounded(decision.level, 2)},
+                     {"length", decision.length}});
     if (decision.ended_by > 0) line["by"] = decision.ended_by;
     if (decision.count > 0) line["count"] = decision.count;
     if (!decision.nearest.empty()) line["nearest"] = decision.nearest;

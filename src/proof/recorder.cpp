@@ -16,7 +16,8 @@ void Recorder::run(Frames frames) {
     engine_.render(std::span(kept_.samples).subspan(begin));
     engine_.poll();
     PlayLevel levels[256];
-    while (const std::size_t count = engine_.read_levels(levels)) kept_.levels.insert(kept_.levels.end(), levels, levels + count);
+    while (const std::size_t count = engine_.read_levels(levels))
+        kept_.levels.insert(kept_.levels.end(), levels, levels + count);
 }
 
 Rehearsal Recorder::finish(Frames length) {

@@ -67,7 +67,9 @@ Rehearsal hear(const Project& project, const std::string& sound, const HearSetti
     with.keep_levels = true;
     proof::Recorder recorder(project, with);
     Engine& engine = recorder.engine();
-    const auto frames_of = [&](Seconds time) { return std::max<Frames>(0, static_cast<Frames>(time.count() * engine.sample_rate())); };
+    const auto frames_of = [&](Seconds time) {
+        return std::max<Frames>(0, static_cast<Frames>(time.count() * engine.sample_rate()));
+    };
 
     Frames start = 0;
     for (int i = 0; i < std::clamp(settings.times, 1, 10000); ++i) {

@@ -23,7 +23,8 @@ void add_play(Gathered& sound, const Decision& decision) {
         }
         sound.heard.insert(layer.clip);
         takes += layer.of;
-        row.least_pitch = std::min(row.least_pitch, layer.pitch), row.most_pitch = std::max(row.most_pitch, layer.pitch);
+        row.least_pitch = std::min(row.least_pitch, layer.pitch),
+        row.most_pitch = std::max(row.most_pitch, layer.pitch);
         row.least_gain = std::min(row.least_gain, layer.gain), row.most_gain = std::max(row.most_gain, layer.gain);
     }
     ++row.plays;
@@ -42,22 +43,30 @@ Summary summarise(const Rehearsal& rehearsal) {
         if (decision.cause > 0) causes.insert(decision.cause);
         summary.unanswered += decision.outcome == Outcome::no_zone || decision.outcome == Outcome::no_binding ? 1 : 0;
         if (decision.sound.empty()) continue;
-        auto at = std::find_if(sounds.begin(), sounds.end(), [&](const Gathered& one) { return one.row.sound == decision.sound; });
+        auto at = std::find_if(sounds.begin(), sounds.end(),
+                               [&](const Gathered& one) { return one.row.sound == decision.sound; });
         if (at == sounds.end()) {
             at = sounds.insert(at, Gathered{});
             at->row.sound = decision.sound;
         }
         switch (decision.outcome) {
-        case Outcome::played: add_play(*at, decision); break;
+        case Outcome::played:
+            add_play(*at, decision);
+            break;
         case Outcome::refused_gap:
         case Outcome::refused_limit:
-        case Outcome::refused_full: ++at->row.refused; break;
-        case Outcome::gave_way: ++at->row.gave_way; break;
+        case Outcome::refused_full:
+            ++at->row.refused;
+            break;
+        case Outcome::gave_way:
+            ++at->row.gave_way;
+            break;
         case Outcome::ended:
             --at->sounding;
             at->row.peak = std::max(at->row.peak, decision.level);
             break;
-        default: break;
+        default:
+            break;
         }
     }
     summary.triggers = static_cast<int>(causes.size());

@@ -40,7 +40,8 @@ struct Device::Stream {
     int channels = 2;
     std::vector<float> stereo; // for a mono device
 
-    static int more(const void*, void* output, unsigned long frames, const PaStreamCallbackTimeInfo*, PaStreamCallbackFlags, void* self) {
+    static int more(const void*, void* output, unsigned long frames, const PaStreamCallbackTimeInfo*,
+                    PaStreamCallbackFlags, void* self) {
         auto& stream = *static_cast<Stream*>(self);
         auto* out = static_cast<float*>(output);
         if (stream.channels == 2) {
@@ -50,7 +51,8 @@ struct Device::Stream {
         for (unsigned long done = 0; done < frames;) {
             const unsigned long now = std::min<unsigned long>(frames - done, stream.stereo.size() / 2);
             stream.fill({stream.stereo.data(), now * 2});
-            for (unsigned long i = 0; i < now; ++i) out[done + i] = 0.5f * (stream.stereo[2 * i] + stream.stereo[2 * i + 1]);
+            for (unsigned long i = 0; i < now; ++i)
+                out[done + i] = 0.5f * (stream.stereo[2 * i] + stream.stereo[2 * i + 1]);
             done += now;
         }
         return paContinue;
@@ -79,7 +81,8 @@ std::unique_ptr<Device> Device::open_default(int rate, Fill fill, std::string& w
     stream.channels = std::min(2, std::max(1, info->maxOutputChannels));
     stream.stereo.resize(2048);
     const PaStreamParameters output{index, stream.channels, paFloat32, info->defaultLowOutputLatency, nullptr};
-    const PaError error = Pa_OpenStream(&stream.stream, nullptr, &output, rate, paFramesPerBufferUnspecified, paNoFlag, &Stream::more, &stream);
+    const PaError error = Pa_OpenStream(&stream.stream, nullptr, &output, rate, paFramesPerBufferUnspecified, paNoFlag,
+                                        &Stream::more, &stream);
     if (error != paNoError) {
         why = device->name_ + ": " + Pa_GetErrorText(error);
         stream.stream = nullptr;

@@ -33,7 +33,8 @@ struct Speaker::State {
 
     void open() {
         std::string why;
-        auto opened = speaker::Device::open_default(engine.sample_rate(), [this](std::span<float> out) { fill(out); }, why);
+        auto opened = speaker::Device::open_default(
+            engine.sample_rate(), [this](std::span<float> out) { fill(out); }, why);
         const std::lock_guard lock(mutex);
         if (opened) device = std::move(opened);
         status = device ? device->name() + " at " + std::to_string(engine.sample_rate()) : "silent: " + why;

@@ -17,13 +17,15 @@ class Bindings {
     Bindings(const std::vector<model::Binding>& bindings, engine::NameTable& names) {
         for (std::size_t i = 0; i < bindings.size(); ++i) {
             const model::Binding& binding = bindings[i];
-            const engine::NameId other = binding.trigger == EventKind::contact ? names.add(binding.other) : engine::no_name;
+            const engine::NameId other =
+                binding.trigger == EventKind::contact ? names.add(binding.other) : engine::no_name;
             by_key_[key(binding.trigger, names.add(binding.name), other)].push_back(static_cast<int>(i));
         }
     }
-    /// Indices of the bindings, in the order of kiai.toml; null where there is none. The kinds of a contact may come in either
-    /// order. [rt]
-    const std::vector<int>* find(EventKind kind, engine::NameId name, engine::NameId other = engine::no_name) const noexcept {
+    /// Indices of the bindings, in the order of kiai.toml; null where there is none. The kinds of a contact may come in
+    /// either order. [rt]
+    const std::vector<int>* find(EventKind kind, engine::NameId name,
+                                 engine::NameId other = engine::no_name) const noexcept {
         const auto found = by_key_.find(key(kind, name, other));
         return found == by_key_.end() ? nullptr : &found->second;
     }

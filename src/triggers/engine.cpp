@@ -25,7 +25,8 @@ namespace {
 engine::CoreSettings in_range(const EngineSettings& settings) {
     engine::CoreSettings core;
     core.rate = std::clamp(settings.sample_rate, 8000, 192000);
-    core.seed = settings.seed ? *settings.seed : (static_cast<std::uint64_t>(std::random_device{}()) << 32 | std::random_device{}());
+    core.seed = settings.seed ? *settings.seed
+                              : (static_cast<std::uint64_t>(std::random_device{}()) << 32 | std::random_device{}());
     core.voices = std::clamp(settings.voices, 1, 65536);
     core.reports = std::bit_ceil(static_cast<std::size_t>(std::clamp(settings.reports, 16, 1 << 20)));
     core.plain_kernels = settings.plain_kernels;
@@ -59,8 +60,10 @@ bool is_mistake(Outcome outcome) noexcept {
     case Outcome::unknown_name:
     case Outcome::bad_number:
     case Outcome::out_of_range:
-    case Outcome::ring_full: return true;
-    default: return false;
+    case Outcome::ring_full:
+        return true;
+    default:
+        return false;
     }
 }
 
@@ -68,9 +71,11 @@ bool is_mistake(Outcome outcome) noexcept {
 class MistakesOnce {
   public:
     void operator()(const Decision& decision) {
-        if (!is_mistake(decision.outcome) && !(decision.outcome == Outcome::no_binding && !decision.nearest.empty())) return;
+        if (!is_mistake(decision.outcome) && !(decision.outcome == Outcome::no_binding && !decision.nearest.empty()))
+            return;
         if (said_.size() >= most) return;
-        const std::string line = decision.outcome == Outcome::ring_full ? to_string(decision.outcome) : describe(decision);
+        const std::string line =
+            decision.outcome == Outcome::ring_full ? to_string(decision.outcome) : describe(decision);
         if (said_.insert(line).second) std::cerr << "kiai: " << describe(decision) << '\n';
     }
 
@@ -147,8 +152,8 @@ Decision EngineShared::translate(const Record& record) {
     for (int l = 0; l < record.layers; ++l) {
         Record layer;
         if (!core.journal().read(layer)) break; // written before their head was read: never missing
-        decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch, layer.gain, layer.pan,
-                                   layer.take, layer.takes});
+        decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
+                                   layer.gain, layer.pan, layer.take, layer.takes});
     }
     const bool is_press = record.trigger == EventKind::press; // a zone's name cannot be misspelt by the app
     if (record.outcome == Outcome::unknown_name || (record.outcome == Outcome::no_binding && !is_press))
@@ -186,8 +191,9 @@ bool EngineShared::take(EventKind kind, std::string_view name, std::string_view 
 }
 
 bool Engine::report(const Event& event, std::optional<Frames> at) {
-    return shared_->take(event.kind, event.name, event.other,
-                         {event.point, event.pointer, event.options, at ? std::max<Frames>(*at, 0) : engine::next_block, {}});
+    return shared_->take(
+        event.kind, event.name, event.other,
+        {event.point, event.pointer, event.options, at ? std::max<Frames>(*at, 0) : engine::next_block, {}});
 }
 
 void Engine::press(Point point, int pointer) {

@@ -11,7 +11,8 @@ using engine::Plays;
 using engine::Record;
 
 Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports)
-    : plan_(plan), zones_(plan.project().zones), bindings_(plan.project().bindings, names), keys_(engine::NameTable::capacity) {
+    : plan_(plan), zones_(plan.project().zones), bindings_(plan.project().bindings, names),
+      keys_(engine::NameTable::capacity) {
     for (const model::Zone& zone : plan.project().zones) zone_names_.push_back(names.add(zone.name));
     contacts_.reserve(most_reports);
 }
@@ -24,7 +25,9 @@ void Router::write(Record record, Outcome outcome) noexcept {
 
 /// Of the contacts at one frame the strongest is served first, so that it is not the one that a limit refuses.
 void Router::strongest_first(std::span<Command> commands) noexcept {
-    const auto is_contact = [](const Command& c) { return c.kind == CommandKind::event && c.event == EventKind::contact; };
+    const auto is_contact = [](const Command& c) {
+        return c.kind == CommandKind::event && c.event == EventKind::contact;
+    };
     contacts_.clear();
     std::copy_if(commands.begin(), commands.end(), std::back_inserter(contacts_), is_contact);
     if (contacts_.size() < 2) return;
@@ -56,23 +59,36 @@ void Router::serve_one(const Command& command, Plays& plays) noexcept {
         return write(cause, Outcome::bad_number);
     }
     switch (command.kind) {
-    case CommandKind::event: return serve_event(command, plays, cause);
-    case CommandKind::stop_play: return plays.stop_play(handle, command.fade, command.ticket, now_);
-    case CommandKind::stop_loops: return plays.stop_loops(command.fade, command.ticket, now_);
-    case CommandKind::gain_play: return plays.set_gain(handle, command.options.gain, now_);
+    case CommandKind::event:
+        return serve_event(command, plays, cause);
+    case CommandKind::stop_play:
+        return plays.stop_play(handle, command.fade, command.ticket, now_);
+    case CommandKind::stop_loops:
+        return plays.stop_loops(command.fade, command.ticket, now_);
+    case CommandKind::gain_play:
+        return plays.set_gain(handle, command.options.gain, now_);
     }
 }
 
 void Router::serve_event(const Command& command, Plays& plays, Record cause) noexcept {
     switch (command.event) {
-    case EventKind::press: return press(command, plays, cause);
-    case EventKind::release: pointers_[command.pointer] = {}; return;
-    case EventKind::key_down: return key_down(command, plays, cause);
-    case EventKind::key_up: keys_[command.name] = {}; return;
-    case EventKind::contact: return carry_out(bindings_.find(EventKind::contact, command.name, command.other), command, plays, cause);
-    case EventKind::notice: return carry_out(bindings_.find(EventKind::notice, command.name), command, plays, cause);
+    case EventKind::press:
+        return press(command, plays, cause);
+    case EventKind::release:
+        pointers_[command.pointer] = {};
+        return;
+    case EventKind::key_down:
+        return key_down(command, plays, cause);
+    case EventKind::key_up:
+        keys_[command.name] = {};
+        return;
+    case EventKind::contact:
+        return carry_out(bindings_.find(EventKind::contact, command.name, command.other), command, plays, cause);
+    case EventKind::notice:
+        return carry_out(bindings_.find(EventKind::notice, command.name), command, plays, cause);
     case EventKind::play:
-    case EventKind::stop: return direct(command, plays, cause);
+    case EventKind::stop:
+        return direct(command, plays, cause);
     }
 }
 

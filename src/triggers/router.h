@@ -27,7 +27,8 @@ class Router final : public engine::Due {
     void serve_event(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void press(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void key_down(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
-    void carry_out(const std::vector<int>* bindings, const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
+    void carry_out(const std::vector<int>* bindings, const engine::Command& command, engine::Plays& plays,
+                   engine::Record cause) noexcept;
     void direct(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void write(engine::Record record, Outcome outcome) noexcept;
     void say_once(bool& said, const engine::Record& cause) noexcept;

@@ -1,4 +1,5 @@
-// A sheet of light paper to draw on: the few strokes and the text that the pictures need. The one place that knows the drawing library.
+// A sheet of light paper to draw on: the few strokes and the text that the pictures need. The one place that knows the
+// drawing library.
 #pragma once
 
 #include <filesystem>

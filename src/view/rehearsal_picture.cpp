@@ -45,7 +45,8 @@ class Sheet {
     static constexpr double row_gap = 9;
 
     double x_of(Frames frame) const {
-        return left_margin + static_cast<double>(frame - rows_.from) / static_cast<double>(rows_.to - rows_.from) * (settings_.width - left_margin - right_margin);
+        return left_margin + static_cast<double>(frame - rows_.from) / static_cast<double>(rows_.to - rows_.from) *
+                                 (settings_.width - left_margin - right_margin);
     }
     double y_of(EventKind kind) const {
         const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), kind) - rows_.kinds.begin();
@@ -59,18 +60,22 @@ class Sheet {
         for (const SoundRow& row : rows_.sounds) {
             plays += row.trails.size();
             refused += row.refusals.size();
-            gave_way += static_cast<std::size_t>(std::count_if(row.trails.begin(), row.trails.end(), [](const Trail& t) { return t.gave_way; }));
+            gave_way += static_cast<std::size_t>(
+                std::count_if(row.trails.begin(), row.trails.end(), [](const Trail& t) { return t.gave_way; }));
         }
         const std::string facts = fmt::format("{:.2f} s · seed {} · {} triggers · {} plays · {} refused · {} gave way",
-                                              static_cast<double>(rows_.to - rows_.from) / rows_.rate, rehearsal.seed, rows_.causes.size(), plays, refused, gave_way);
+                                              static_cast<double>(rows_.to - rows_.from) / rows_.rate, rehearsal.seed,
+                                              rows_.causes.size(), plays, refused, gave_way);
         paper_.text(settings_.width - right_margin - paper_.text_width(facts, 12), 24, facts, 12, grey);
     }
 
     void time_axis() {
-        const double begin = static_cast<double>(rows_.from) / rows_.rate, end = static_cast<double>(rows_.to) / rows_.rate;
+        const double begin = static_cast<double>(rows_.from) / rows_.rate,
+                     end = static_cast<double>(rows_.to) / rows_.rate;
         const double seconds = end - begin, y = settings_.height - bottom + 6;
         double step = 0.001;
-        for (const double wider : {0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 600.0, 3600.0})
+        for (const double wider :
+             {0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 600.0, 3600.0})
             if (seconds / step > 16) step = wider;
         for (double t = std::ceil(begin / step) * step; t <= end + 1e-9; t += step) {
             const double x = x_of(static_cast<Frames>(t * rows_.rate));
@@ -94,7 +99,8 @@ class Sheet {
     void link(std::uint64_t cause, Frames frame, double y) {
         const auto found = rows_.causes.find(cause);
         if (found == rows_.causes.end()) return;
-        paper_.line(x_of(found->second.frame), y_of(found->second.kind) + 5, x_of(std::max(frame, found->second.frame)), y, faint, 0.8);
+        paper_.line(x_of(found->second.frame), y_of(found->second.kind) + 5, x_of(std::max(frame, found->second.frame)),
+                    y, faint, 0.8);
     }
 
     void links() {
@@ -103,7 +109,8 @@ class Sheet {
                 link(trail.cause, trail.begin, y_of(trail, tops_[i]));
                 if (!trail.gave_way) link(trail.ended_by, 0, y_of(trail, tops_[i])); // at the frame of what stopped it
             }
-            for (const Refusal& refusal : rows_.sounds[i].refusals) link(refusal.cause, refusal.frame, tops_[i] + lane_ / 2);
+            for (const Refusal& refusal : rows_.sounds[i].refusals)
+                link(refusal.cause, refusal.frame, tops_[i] + lane_ / 2);
         }
     }
 
@@ -139,7 +146,8 @@ class Sheet {
         const double x = x_of(trail.begin), reach = lane_ / 2 - 1;
         const double pixels = std::clamp(std::ceil(x_of(trail.end) - x), 1.0, 1e5);
         std::vector<double> heights;
-        for (double pixel = 0; pixel < pixels; ++pixel) heights.push_back(std::max(0.6, reach * height_of(trail, pixel / pixels, (pixel + 1) / pixels)));
+        for (double pixel = 0; pixel < pixels; ++pixel)
+            heights.push_back(std::max(0.6, reach * height_of(trail, pixel / pixels, (pixel + 1) / pixels)));
         paper_.trail(x, y, heights, trail.gave_way ? amber : wave);
         if (!trail.gave_way) return;
         const double end = x_of(trail.end) + 2;
@@ -163,7 +171,8 @@ class Sheet {
             const double size = lane_ < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
             for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
                 if (x < free || x + wide > next || (x < x_of(play.end) && lane_ < 24)) continue;
-                paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? lane_ * 0.3 : 0), play.label, size, play.gave_way ? amber : grey);
+                paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? lane_ * 0.3 : 0), play.label, size,
+                            play.gave_way ? amber : grey);
                 free = x + wide;
                 break;
             }
@@ -172,7 +181,9 @@ class Sheet {
         for (const Refusal& refusal : row.refusals) {
             const double x = x_of(refusal.frame), y = row_top + lane_ / 2;
             paper_.cross(x, y, 3.2, red);
-            const std::string rule = refusal.rule == Outcome::refused_gap ? "gap" : refusal.rule == Outcome::refused_limit ? "limit" : "full";
+            const std::string rule = refusal.rule == Outcome::refused_gap     ? "gap"
+                                     : refusal.rule == Outcome::refused_limit ? "limit"
+                                                                              : "full";
             if (x < words_from) continue;
             paper_.text(x + 5, y - 7, rule, 9, red);
             words_from = x + paper_.text_width(rule, 9) + 8;
@@ -201,7 +212,8 @@ class Sheet {
         words("caused");
         paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2, 1.7, 1.5, 1.2, 1, 0.8, 0.6}, wave), x += 22;
         words(fmt::format("play: its measured level, {:.0f} to 0 dBFS", quietest));
-        paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2}, amber), x += 12, paper_.line(x, y - 4, x, y + 4, amber, 1.8), x += 7;
+        paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2}, amber), x += 12,
+            paper_.line(x, y - 4, x, y + 4, amber, 1.8), x += 7;
         words("gave way, by its limit");
         paper_.cross(x + 3, y, 3.2, red), x += 12;
         words("refused, by its gap or limit");
@@ -221,13 +233,17 @@ class Sheet {
 
 inline namespace v0 {
 
-std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal, const PictureSettings& wanted) {
+std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
+                           const PictureSettings& wanted) {
     PictureSettings settings = wanted;
     settings.width = std::clamp(settings.width, 480, 8000);
     settings.height = std::clamp(settings.height, 320, 8000);
     constexpr int most_lanes = 8;
-    const auto frames_of = [&](Seconds time) { return std::clamp<Frames>(static_cast<Frames>(time.count() * rehearsal.sample_rate), 0, rehearsal.length); };
-    const Frames from = frames_of(settings.from), to = settings.to.count() > 0 ? frames_of(settings.to) : rehearsal.length;
+    const auto frames_of = [&](Seconds time) {
+        return std::clamp<Frames>(static_cast<Frames>(time.count() * rehearsal.sample_rate), 0, rehearsal.length);
+    };
+    const Frames from = frames_of(settings.from),
+                 to = settings.to.count() > 0 ? frames_of(settings.to) : rehearsal.length;
     const view::RehearsalRows rows = view::sort_into_rows(rehearsal, from, to, most_lanes);
     return view::Sheet(rows, settings).draw(file, rehearsal);
 }

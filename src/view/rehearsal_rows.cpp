@@ -10,7 +10,8 @@ namespace {
 constexpr Frames cell = 64;
 
 SoundRow& row_of(RehearsalRows& rows, const std::string& sound) {
-    const auto found = std::find_if(rows.sounds.begin(), rows.sounds.end(), [&](const SoundRow& row) { return row.name == sound; });
+    const auto found =
+        std::find_if(rows.sounds.begin(), rows.sounds.end(), [&](const SoundRow& row) { return row.name == sound; });
     if (found != rows.sounds.end()) return *found;
     rows.sounds.emplace_back().name = sound;
     return rows.sounds.back();
@@ -19,18 +20,23 @@ SoundRow& row_of(RehearsalRows& rows, const std::string& sound) {
 std::string label(const Decision& decision) {
     std::string text;
     for (const LayerTake& layer : decision.layers)
-        text += (text.empty() ? "" : " · ") + layer.clip + fmt::format(" {:+.1f} st {:+.0f} dB", layer.pitch, layer.gain);
+        text +=
+            (text.empty() ? "" : " · ") + layer.clip + fmt::format(" {:+.1f} st {:+.0f} dB", layer.pitch, layer.gain);
     return text;
 }
 
 void sort_decision(RehearsalRows& rows, const Decision& decision) {
     if (decision.cause > 0) {
-        auto [at, added] = rows.causes.try_emplace(decision.cause, Cause{decision.frame, decision.trigger, decision.on, false});
-        at->second.answered = at->second.answered || decision.outcome == Outcome::played || decision.outcome == Outcome::stopped;
+        auto [at, added] =
+            rows.causes.try_emplace(decision.cause, Cause{decision.frame, decision.trigger, decision.on, false});
+        at->second.answered =
+            at->second.answered || decision.outcome == Outcome::played || decision.outcome == Outcome::stopped;
     }
     switch (decision.outcome) {
     case Outcome::played:
-        row_of(rows, decision.sound).trails.push_back({decision.play, decision.cause, decision.frame, decision.frame, false, 0, label(decision), {}, 0});
+        row_of(rows, decision.sound)
+            .trails.push_back(
+                {decision.play, decision.cause, decision.frame, decision.frame, false, 0, label(decision), {}, 0});
         break;
     case Outcome::ended:
         for (Trail& trail : row_of(rows, decision.sound).trails)
@@ -42,8 +48,11 @@ void sort_decision(RehearsalRows& rows, const Decision& decision) {
         break;
     case Outcome::refused_gap:
     case Outcome::refused_limit:
-    case Outcome::refused_full: row_of(rows, decision.sound).refusals.push_back({decision.frame, decision.cause, decision.outcome}); break;
-    default: break;
+    case Outcome::refused_full:
+        row_of(rows, decision.sound).refusals.push_back({decision.frame, decision.cause, decision.outcome});
+        break;
+    default:
+        break;
     }
 }
 
@@ -63,7 +72,8 @@ void give_lanes(SoundRow& row, int most, Frames apart) {
     std::vector<Frames> free_from;
     for (Trail& trail : row.trails) {
         auto lane = std::find_if(free_from.begin(), free_from.end(), [&](Frames free) { return free <= trail.begin; });
-        if (lane == free_from.end() && static_cast<int>(free_from.size()) < most) lane = free_from.insert(free_from.end(), 0);
+        if (lane == free_from.end() && static_cast<int>(free_from.size()) < most)
+            lane = free_from.insert(free_from.end(), 0);
         if (lane == free_from.end()) --lane;
         *lane = std::max(*lane, trail.end + apart);
         trail.lane = static_cast<int>(lane - free_from.begin());
@@ -80,8 +90,11 @@ RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to,
     rows.rate = rehearsal.sample_rate;
     for (const Decision& decision : rehearsal.decisions) sort_decision(rows, decision);
     leave_out_the_rest(rows);
-    for (const EventKind kind : {EventKind::press, EventKind::key_down, EventKind::contact, EventKind::notice, EventKind::play, EventKind::stop})
-        if (std::any_of(rows.causes.begin(), rows.causes.end(), [&](const auto& cause) { return cause.second.kind == kind; })) rows.kinds.push_back(kind);
+    for (const EventKind kind : {EventKind::press, EventKind::key_down, EventKind::contact, EventKind::notice,
+                                 EventKind::play, EventKind::stop})
+        if (std::any_of(rows.causes.begin(), rows.causes.end(),
+                        [&](const auto& cause) { return cause.second.kind == kind; }))
+            rows.kinds.push_back(kind);
 
     std::map<std::uint32_t, Trail*> by_play;
     for (SoundRow& row : rows.sounds) {

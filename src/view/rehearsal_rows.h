@@ -23,8 +23,8 @@ struct Trail {
     Frames begin = 0, end = 0;
     bool gave_way = false;
     std::uint64_t ended_by = 0; ///< the cause of its early end
-    std::string label;         ///< take, pitch, gain
-    std::vector<float> levels; ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
+    std::string label;          ///< take, pitch, gain
+    std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
     int lane = 0;
 };
 
@@ -43,9 +43,9 @@ struct SoundRow {
 
 struct RehearsalRows {
     std::map<std::uint64_t, Cause> causes;
-    std::vector<EventKind> kinds;  ///< that occur, in a fixed order
-    std::vector<SoundRow> sounds;  ///< in the order of their first decision
-    Frames from = 0, to = 1; ///< the stretch that is drawn
+    std::vector<EventKind> kinds; ///< that occur, in a fixed order
+    std::vector<SoundRow> sounds; ///< in the order of their first decision
+    Frames from = 0, to = 1;      ///< the stretch that is drawn
     int rate = 48000;
 };
 

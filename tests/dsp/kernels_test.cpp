@@ -12,10 +12,12 @@ using namespace support;
 TEST_CASE("Plain and vectorised kernels decide the same and sound the same", "[kernels]") {
     const kiai::Project project = kiai::load_project(demo()).project;
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
-    const kiai::Rehearsal fast = kiai::rehearse(project, trace), plain = kiai::rehearse(project, trace, {.plain_kernels = true});
+    const kiai::Rehearsal fast = kiai::rehearse(project, trace),
+                          plain = kiai::rehearse(project, trace, {.plain_kernels = true});
     REQUIRE(fast.samples.size() == plain.samples.size());
     double most = 0;
-    for (std::size_t i = 0; i < fast.samples.size(); ++i) most = std::max(most, std::abs(static_cast<double>(fast.samples[i]) - plain.samples[i]));
+    for (std::size_t i = 0; i < fast.samples.size(); ++i)
+        most = std::max(most, std::abs(static_cast<double>(fast.samples[i]) - plain.samples[i]));
     INFO("largest difference: " << db(most) << " dBFS");
     CHECK(db(most) < -110);
     REQUIRE(fast.decisions.size() == plain.decisions.size());

@@ -1,4 +1,5 @@
-// The limiter, through the engine's output: its ceiling by another meter, and that it is not there when it is not needed.
+// The limiter, through the engine's output: its ceiling by another meter, and that it is not there when it is not
+// needed.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -34,7 +35,8 @@ const char* many = "[sound.loud]\ntakes = [\"tone\"]\nlimit = { plays = 200 }\n"
 } // namespace
 
 TEST_CASE("No mix passes the ceiling", "[limiter]") {
-    const Signal inputs[] = {noise(1, 24000, 3), sine(997, 1, 24000), sine(11999, 1, 24000, 48000, 0.125), sine(60, 1, 24000)};
+    const Signal inputs[] = {noise(1, 24000, 3), sine(997, 1, 24000), sine(11999, 1, 24000, 48000, 0.125),
+                             sine(60, 1, 24000)};
     for (const Signal& input : inputs)
         for (const int plays : {1, 2, 8, 100}) {
             const double peak = true_peak_db(together(project_of(input, many), plays, plays == 1 ? 20.0f : 0.0f));
@@ -74,7 +76,8 @@ TEST_CASE("Once released, the output is the input again, delayed", "[limiter]") 
     engine.play("burst");
     const Signal out = side(render(engine, 96000), 0);
     const auto latency = static_cast<std::size_t>(engine.latency());
-    CHECK_FALSE(std::equal(soft.begin() + 5000, soft.begin() + 6000, out.begin() + 5000 + engine.latency())); // it still recovers here
+    CHECK_FALSE(std::equal(soft.begin() + 5000, soft.begin() + 6000,
+                           out.begin() + 5000 + engine.latency())); // it still recovers here
     std::size_t same_from = soft.size() - latency;
     while (same_from > 0 && out[same_from - 1 + latency] == soft[same_from - 1]) --same_from;
     INFO("the same from frame " << same_from);

@@ -65,7 +65,8 @@ TEST_CASE("Noise that would land above half the rate is not heard", "[quality]")
         const double edge = 24000 / std::exp2(semitones / 12.0);
         Signal input(24000, 0.0f);
         for (int i = 0; i < 60; ++i) {
-            const Signal one = sine(edge * 1.001 + (23900 - edge * 1.001) * i / 60.0, 0.008, input.size(), 48000, i * 0.6180339887);
+            const Signal one =
+                sine(edge * 1.001 + (23900 - edge * 1.001) * i / 60.0, 0.008, input.size(), 48000, i * 0.6180339887);
             for (std::size_t n = 0; n < input.size(); ++n) input[n] += one[n];
         }
         const Signal out = pitched(project_of(input), semitones);
@@ -76,7 +77,8 @@ TEST_CASE("Noise that would land above half the rate is not heard", "[quality]")
 
 TEST_CASE("The pass band reaches 18 kHz", "[quality]") {
     for (const double semitones : {-24.0, -12.0, -7.0, -1.0, 0.37, 1.0, 4.0, 5.21, 7.0, 11.6, 12.0}) {
-        const double ratio = std::exp2(semitones / 12), most = 18000 / std::max(1.0, ratio); // of the clip, or of the output
+        const double ratio = std::exp2(semitones / 12),
+                     most = 18000 / std::max(1.0, ratio); // of the clip, or of the output
         for (const double part : {0.02, 0.3, 0.6, 0.85, 0.95, 1.0}) {
             const double frequency = most * part;
             const Signal out = pitched(project_of(sine(frequency, half, 24000)), semitones);

@@ -23,7 +23,9 @@ Output in_blocks(const std::function<kiai::Frames()>& next_block) {
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 64});
     Output output;
-    engine.set_log([&](const kiai::Decision& decision) { output.log.push_back(std::to_string(decision.frame) + " " + kiai::describe(decision)); });
+    engine.set_log([&](const kiai::Decision& decision) {
+        output.log.push_back(std::to_string(decision.frame) + " " + kiai::describe(decision));
+    });
     for (const kiai::TraceLine& line : trace.lines) REQUIRE(engine.report(line.event, line.due(48000)));
     const kiai::Frames length = 48000 * 30;
     std::vector<float> block;
@@ -55,7 +57,8 @@ TEST_CASE("The whole demo is the same in blocks of 1, 7, 64, 256, 4096 and rando
 }
 
 TEST_CASE("Fades and gain ramps are the same whatever the blocks", "[blocks]") {
-    const kiai::Project project = project_of(sine(440, 0.4, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nvary = { pitch = 3 }\n");
+    const kiai::Project project =
+        project_of(sine(440, 0.4, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nvary = { pitch = 3 }\n");
     const auto play = [&](kiai::Frames block) {
         kiai::Engine engine(project, {.seed = 3});
         std::vector<float> all;

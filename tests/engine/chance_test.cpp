@@ -22,13 +22,15 @@ kiai::Project series(int takes, const std::string& keys = {}, const std::string&
     return folder.load();
 }
 
-std::vector<kiai::LayerTake> plays(const kiai::Project& project, int times, std::uint64_t seed, const std::string& sound = "s") {
+std::vector<kiai::LayerTake> plays(const kiai::Project& project, int times, std::uint64_t seed,
+                                   const std::string& sound = "s") {
     kiai::HearSettings settings;
     settings.times = times;
     settings.seed = seed;
     settings.gap = kiai::Seconds(0);
     std::vector<kiai::LayerTake> takes;
-    for (const kiai::Decision& decision : with_outcome(kiai::hear(project, sound, settings).decisions, kiai::Outcome::played))
+    for (const kiai::Decision& decision :
+         with_outcome(kiai::hear(project, sound, settings).decisions, kiai::Outcome::played))
         takes.push_back(decision.layers.at(0));
     REQUIRE(static_cast<int>(takes.size()) == times);
     return takes;
@@ -41,7 +43,8 @@ double distance_from_even(std::vector<double> values, double from, double to) {
     const auto n = static_cast<double>(values.size());
     for (std::size_t i = 0; i < values.size(); ++i) {
         const double expected = (values[i] - from) / (to - from);
-        most = std::max({most, std::abs(expected - static_cast<double>(i) / n), std::abs(expected - static_cast<double>(i + 1) / n)});
+        most = std::max({most, std::abs(expected - static_cast<double>(i) / n),
+                         std::abs(expected - static_cast<double>(i + 1) / n)});
     }
     return most;
 }
@@ -55,7 +58,8 @@ TEST_CASE("shuffle plays each take once a round, and never the same twice runnin
             for (std::size_t i = 1; i < heard.size(); ++i) REQUIRE(heard[i].clip != heard[i - 1].clip);
             for (std::size_t round = 0; round < 200; ++round) {
                 std::set<std::string> seen;
-                for (int i = 0; i < takes; ++i) seen.insert(heard[round * static_cast<std::size_t>(takes) + static_cast<std::size_t>(i)].clip);
+                for (int i = 0; i < takes; ++i)
+                    seen.insert(heard[round * static_cast<std::size_t>(takes) + static_cast<std::size_t>(i)].clip);
                 REQUIRE(static_cast<int>(seen.size()) == takes);
             }
         }
@@ -73,7 +77,8 @@ TEST_CASE("Ten thousand plays pick each take at each place of a round alike", "[
     double chi_square = 0;
     for (int place = 0; place < takes; ++place)
         for (int take = 1; take <= takes; ++take) {
-            const double expected = rounds / static_cast<double>(takes), difference = counts[{place, "t-" + std::to_string(take)}] - expected;
+            const double expected = rounds / static_cast<double>(takes),
+                         difference = counts[{place, "t-" + std::to_string(take)}] - expected;
             chi_square += difference * difference / expected;
         }
     INFO("chi-square " << chi_square);
@@ -130,7 +135,8 @@ TEST_CASE("Another sound, a new spread or a refused play changes no other choice
     refusing.set_log([&](const kiai::Decision& decision) {
         if (decision.outcome == kiai::Outcome::played) heard.push_back(decision.layers[0]);
     });
-    for (int i = 0; i < 300; ++i) refusing.report({kiai::EventKind::play, "s", {}, {}, 0, {}}, i); // nine of ten are refused
+    for (int i = 0; i < 300; ++i)
+        refusing.report({kiai::EventKind::play, "s", {}, {}, 0, {}}, i); // nine of ten are refused
     render(refusing, 400);
     refusing.poll();
     CHECK(clips(heard) == plain);

@@ -1,4 +1,5 @@
-// Nothing that ends or changes a play is heard as a click: the largest second difference of the output, beyond the sine's own.
+// Nothing that ends or changes a play is heard as a click: the largest second difference of the output, beyond the
+// sine's own.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -10,8 +11,10 @@ using namespace support;
 
 namespace {
 
-/// `change` may render on, and then appends what came out. How far the output's largest second difference lies above the sine's, in dBFS.
-double click(double frequency, double phase, const std::function<void(kiai::Engine&, kiai::Play&, Signal&)>& change, const char* sound = "tone") {
+/// `change` may render on, and then appends what came out. How far the output's largest second difference lies above
+/// the sine's, in dBFS.
+double click(double frequency, double phase, const std::function<void(kiai::Engine&, kiai::Play&, Signal&)>& change,
+             const char* sound = "tone") {
     const Signal source = sine(frequency, 0.9, 48000, 48000, phase);
     const kiai::Project project = project_of(source, "[sound.one]\ntakes = [\"tone\"]\nlimit = { plays = 1 }\n");
     kiai::Engine engine(project, {.seed = 1});
@@ -20,11 +23,14 @@ double click(double frequency, double phase, const std::function<void(kiai::Engi
     change(engine, play, out);
     const Signal rest = side(render(engine, 9600), 0);
     out.insert(out.end(), rest.begin(), rest.end());
-    // The clip's own first frame may be a step, which is the clip's; from a little later on there is only what the engine did.
+    // The clip's own first frame may be a step, which is the clip's; from a little later on there is only what the
+    // engine did.
     const Signal changed(out.begin() + 4800, out.end() - 2), own(source.begin() + 100, source.begin() + 9000);
     double most = 0, sines = 0;
-    for (std::size_t i = 1; i + 1 < changed.size(); ++i) most = std::max(most, std::abs(changed[i + 1] - 2.0 * changed[i] + changed[i - 1]));
-    for (std::size_t i = 1; i + 1 < own.size(); ++i) sines = std::max(sines, std::abs(own[i + 1] - 2.0 * own[i] + own[i - 1]));
+    for (std::size_t i = 1; i + 1 < changed.size(); ++i)
+        most = std::max(most, std::abs(changed[i + 1] - 2.0 * changed[i] + changed[i - 1]));
+    for (std::size_t i = 1; i + 1 < own.size(); ++i)
+        sines = std::max(sines, std::abs(own[i + 1] - 2.0 * own[i] + own[i - 1]));
     return db(std::max(0.0, most - sines));
 }
 
@@ -37,7 +43,9 @@ TEST_CASE("Stopping a play does not click", "[clicks]") {
         for (const double phase : {0.0, 0.125, 0.25, 0.4, 0.75}) {
             INFO(frequency << " Hz, phase " << phase);
             CHECK(click(frequency, phase, [](kiai::Engine&, kiai::Play& play, Signal&) { play.stop(); }) <= -80);
-            CHECK(click(frequency, phase, [](kiai::Engine&, kiai::Play& play, Signal&) { play.stop(kiai::Seconds(0)); }) <= -80); // the shortest there is
+            CHECK(click(frequency, phase, [](kiai::Engine&, kiai::Play& play, Signal&) {
+                      play.stop(kiai::Seconds(0));
+                  }) <= -80); // the shortest there is
         }
 }
 
@@ -60,6 +68,9 @@ TEST_CASE("Giving way does not click", "[clicks]") {
         for (const double phase : {0.0, 0.25, 0.6}) {
             INFO(frequency << " Hz, phase " << phase);
             // The newcomer is inaudible, so that only the end of the older one is measured.
-            CHECK(click(frequency, phase, [](kiai::Engine& engine, kiai::Play&, Signal&) { engine.play("one", {.gain = -120}); }, "one") <= -80);
+            CHECK(click(
+                      frequency, phase,
+                      [](kiai::Engine& engine, kiai::Play&, Signal&) { engine.play("one", {.gain = -120}); },
+                      "one") <= -80);
         }
 }

@@ -31,7 +31,8 @@ TEST_CASE("The least gap refuses what comes too soon, to the frame", "[limit]") 
     Bench bench("{ gap = \"10 ms\" }"); // 480 frames
     for (const kiai::Frames frame : {0, 479, 480, 959, 1000}) bench.play_at(frame);
     bench.run(10000);
-    const auto played = with_outcome(bench.log, Outcome::played), refused = with_outcome(bench.log, Outcome::refused_gap);
+    const auto played = with_outcome(bench.log, Outcome::played),
+               refused = with_outcome(bench.log, Outcome::refused_gap);
     REQUIRE(played.size() == 3);
     CHECK(played[1].frame == 480);
     CHECK(played[2].frame == 1000); // the gap runs from the last accepted start, not from a refused one
@@ -125,7 +126,8 @@ TEST_CASE("An engine without a free voice refuses, and says so", "[limit]") {
 }
 
 TEST_CASE("A sound of two layers plays whole or not at all", "[limit]") {
-    const kiai::Project project = project_of(Signal(1000, 0.1f), "[[sound.two.layer]]\ntakes = [\"tone\"]\n[[sound.two.layer]]\ntakes = [\"tone\"]\n");
+    const kiai::Project project = project_of(
+        Signal(1000, 0.1f), "[[sound.two.layer]]\ntakes = [\"tone\"]\n[[sound.two.layer]]\ntakes = [\"tone\"]\n");
     kiai::Engine engine(project, {.seed = 1, .voices = 3});
     std::vector<kiai::Decision> log;
     engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });

@@ -60,10 +60,15 @@ TEST_CASE("A loop in sixteen bits turns as exactly", "[loop]") {
         const auto value = static_cast<std::int16_t>(i * 200 - 10000);
         data += {static_cast<char>(value & 0xff), static_cast<char>((value >> 8) & 0xff)};
     }
-    const auto u32 = [](std::uint32_t v) { return std::string{static_cast<char>(v), static_cast<char>(v >> 8), static_cast<char>(v >> 16), static_cast<char>(v >> 24)}; };
-    folder.write("tone.raw.wav", "RIFF" + u32(36 + 200) + "WAVEfmt " + u32(16) + std::string{1, 0, 1, 0} + u32(48000) + u32(96000) + std::string{2, 0, 16, 0} + "data" + u32(200) + data);
+    const auto u32 = [](std::uint32_t v) {
+        return std::string{static_cast<char>(v), static_cast<char>(v >> 8), static_cast<char>(v >> 16),
+                           static_cast<char>(v >> 24)};
+    };
+    folder.write("tone.raw.wav", "RIFF" + u32(36 + 200) + "WAVEfmt " + u32(16) + std::string{1, 0, 1, 0} + u32(48000) +
+                                     u32(96000) + std::string{2, 0, 16, 0} + "data" + u32(200) + data);
     const Signal out = turns(folder.load(), 0, 1000);
-    for (std::size_t i = 0; i < out.size(); ++i) REQUIRE(out[i] == static_cast<float>(static_cast<int>(i % 100) * 200 - 10000) / 32768.0f);
+    for (std::size_t i = 0; i < out.size(); ++i)
+        REQUIRE(out[i] == static_cast<float>(static_cast<int>(i % 100) * 200 - 10000) / 32768.0f);
 }
 
 TEST_CASE("A pitched play is as long as its ratio says", "[loop]") {
@@ -72,7 +77,8 @@ TEST_CASE("A pitched play is as long as its ratio says", "[loop]") {
         kiai::HearSettings settings;
         settings.options.pitch = pitch;
         const kiai::Rehearsal heard = kiai::hear(project, "tone", settings);
-        const auto expected = static_cast<kiai::Frames>(std::ceil(4800 / std::exp2(static_cast<double>(pitch) / 12) - 1e-9));
+        const auto expected =
+            static_cast<kiai::Frames>(std::ceil(4800 / std::exp2(static_cast<double>(pitch) / 12) - 1e-9));
         CHECK(heard.length == expected);
         CHECK(with_outcome(heard.decisions, kiai::Outcome::ended).front().length == expected);
     }

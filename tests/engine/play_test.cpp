@@ -14,7 +14,8 @@ namespace {
 
 /// Left and right of a play of a constant 0.1.
 std::pair<float, float> sides(const std::string& keys, kiai::PlayOptions options = {}, int channels = 1) {
-    const kiai::Project project = project_of(Signal(2000, 0.1f), "[sound.s]\ntakes = [\"tone\"]\n" + keys, 48000, channels);
+    const kiai::Project project =
+        project_of(Signal(2000, 0.1f), "[sound.s]\ntakes = [\"tone\"]\n" + keys, 48000, channels);
     kiai::Engine engine(project, {.seed = 1});
     engine.play("s", options);
     const auto out = render(engine, 600);
@@ -34,7 +35,8 @@ std::vector<kiai::Decision> decisions_of(kiai::Engine& engine) {
 TEST_CASE("Gains in dB add up: clip, sound, layer and call", "[play]") {
     CHECK(db(sides("gain = -6").first / 0.1) == Approx(-6).margin(1e-3));
     CHECK(db(sides("gain = -6", {.gain = -3}).first / 0.1) == Approx(-9).margin(1e-3));
-    const ProjectFolder folder("[clip]\ntone = { file = \"tone.wav\", gain = -2 }\n[sound.s]\ngain = -3\n[[sound.s.layer]]\ntakes = [\"tone\"]\ngain = -4\n");
+    const ProjectFolder folder("[clip]\ntone = { file = \"tone.wav\", gain = -2 }\n[sound.s]\ngain = "
+                               "-3\n[[sound.s.layer]]\ntakes = [\"tone\"]\ngain = -4\n");
     folder.write_wav("tone.wav", Signal(2000, 0.1f));
     kiai::Engine engine(folder.load(), {.seed = 1});
     engine.play("s", {.gain = -1});
@@ -62,7 +64,8 @@ TEST_CASE("A stereo clip is balanced: the near side stays", "[play]") {
 }
 
 TEST_CASE("Follows move gain, pitch and pan along their curves", "[play]") {
-    const std::string follow = "follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [0.5, -6], [1, 0]] }]\n";
+    const std::string follow =
+        "follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [0.5, -6], [1, 0]] }]\n";
     CHECK(db(sides(follow, {.strength = 1}).first / 0.1) == Approx(0).margin(1e-3));
     CHECK(db(sides(follow, {.strength = 0.5f}).first / 0.1) == Approx(-6).margin(1e-3));
     CHECK(db(sides(follow, {.strength = 0.25f}).first / 0.1) == Approx(-21).margin(1e-3));
@@ -71,7 +74,9 @@ TEST_CASE("Follows move gain, pitch and pan along their curves", "[play]") {
     CHECK(sides(pan, {.place = 1}).first == 0);
     CHECK(sides(pan, {.place = 0}) == std::pair(0.1f, 0.1f));
 
-    const kiai::Project project = project_of(sine(500, 0.3, 24000), "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", moves = \"pitch\", curve = [[0, -12], [1, 12]] }]\n");
+    const kiai::Project project =
+        project_of(sine(500, 0.3, 24000), "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", moves = "
+                                          "\"pitch\", curve = [[0, -12], [1, 12]] }]\n");
     kiai::HearSettings settings;
     settings.options.strength = 0.75f;
     const Signal out = side(kiai::hear(project, "s", settings).samples, 0);
@@ -79,7 +84,8 @@ TEST_CASE("Follows move gain, pitch and pan along their curves", "[play]") {
 }
 
 TEST_CASE("Layers are mixed, and end as one play", "[play]") {
-    const ProjectFolder folder("[clip]\nlow = \"low.wav\"\nhigh = \"high.wav\"\n[[sound.both.layer]]\ntakes = [\"low\"]\n[[sound.both.layer]]\ntakes = [\"high\"]\ngain = -6\n");
+    const ProjectFolder folder("[clip]\nlow = \"low.wav\"\nhigh = \"high.wav\"\n[[sound.both.layer]]\ntakes = "
+                               "[\"low\"]\n[[sound.both.layer]]\ntakes = [\"high\"]\ngain = -6\n");
     folder.write_wav("low.wav", Signal(1000, 0.2f));
     folder.write_wav("high.wav", Signal(3000, 0.1f));
     const kiai::Rehearsal heard = kiai::hear(folder.load(), "both");
@@ -102,7 +108,8 @@ TEST_CASE("The measured level of a play is what came out of it", "[play]") {
         REQUIRE(heard.levels.size() == 150);
         for (const kiai::PlayLevel& level : heard.levels) {
             float most = 0;
-            for (std::size_t i = 0; i < 64; ++i) most = std::max(most, std::abs(heard.samples[2 * (static_cast<std::size_t>(level.frame) + i)]));
+            for (std::size_t i = 0; i < 64; ++i)
+                most = std::max(most, std::abs(heard.samples[2 * (static_cast<std::size_t>(level.frame) + i)]));
             CHECK(level.peak == Approx(most).epsilon(1e-5));
         }
     }
@@ -146,7 +153,9 @@ TEST_CASE("A handle survives its engine", "[handle]") {
 }
 
 TEST_CASE("A stale handle does not reach a later play in its slot", "[handle]") {
-    kiai::Engine engine(project_of(Signal(10, 0.1f), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n"), {.seed = 1, .voices = 16, .reports = 16});
+    kiai::Engine engine(
+        project_of(Signal(10, 0.1f), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n"),
+        {.seed = 1, .voices = 16, .reports = 16});
     kiai::Play old = engine.play("tone");
     render(engine, 100);
     std::vector<kiai::Play> others;
@@ -163,7 +172,8 @@ TEST_CASE("A stale handle does not reach a later play in its slot", "[handle]") 
 }
 
 TEST_CASE("Two engines do not know of each other", "[play]") {
-    kiai::Engine first(project_of(Signal(1000, 0.1f)), {.seed = 1}), second(project_of(Signal(1000, 0.2f)), {.seed = 1});
+    kiai::Engine first(project_of(Signal(1000, 0.1f)), {.seed = 1}),
+        second(project_of(Signal(1000, 0.2f)), {.seed = 1});
     first.play("tone");
     CHECK(render(first, 500)[900] == 0.1f);
     CHECK(peak(render(second, 500)) == 0);
@@ -217,7 +227,8 @@ TEST_CASE("A report for a frame that has passed is served at once, and said", "[
 }
 
 TEST_CASE("A full ring loses the newest reports, says so, and goes on", "[log]") {
-    kiai::Engine engine(project_of(Signal(100, 0.1f), "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 1000 }\n"), {.seed = 1, .reports = 16});
+    kiai::Engine engine(project_of(Signal(100, 0.1f), "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 1000 }\n"),
+                        {.seed = 1, .reports = 16});
     bool all = true;
     for (int i = 0; i < 20; ++i) all = engine.report({kiai::EventKind::play, "s", {}, {}, 0, {}}) && all;
     CHECK_FALSE(all);

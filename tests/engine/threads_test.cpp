@@ -15,10 +15,15 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .keep_levels = true});
     std::uint64_t answered = 0, lost = 0, played = 0, ended = 0;
     engine.set_log([&](const kiai::Decision& decision) {
-        lost += decision.outcome == kiai::Outcome::ring_full || decision.outcome == kiai::Outcome::log_full ? decision.count : 0;
+        lost += decision.outcome == kiai::Outcome::ring_full || decision.outcome == kiai::Outcome::log_full
+                    ? decision.count
+                    : 0;
         played += decision.outcome == kiai::Outcome::played ? 1 : 0;
         ended += decision.outcome == kiai::Outcome::ended ? 1 : 0;
-        answered += decision.cause > 0 && decision.outcome != kiai::Outcome::ended && decision.outcome != kiai::Outcome::gave_way ? 1 : 0;
+        answered += decision.cause > 0 && decision.outcome != kiai::Outcome::ended &&
+                            decision.outcome != kiai::Outcome::gave_way
+                        ? 1
+                        : 0;
     });
 
     std::atomic<int> calling{4};
@@ -28,11 +33,21 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
         std::vector<kiai::Play> plays;
         for (int i = 0; i < calls; ++i) {
             switch ((i + number) % 6) {
-            case 0: engine.contact("marble", "oak", {.strength = 0.5f, .place = 0.1f}); break;
-            case 1: engine.notice("run-complete"); break;
-            case 2: engine.notice("never-heard-of-" + std::to_string(number * calls + i)); break; // a name that is new each time
-            case 3: plays.push_back(engine.play("glass", {.gain = -6})); break;
-            case 4: engine.press({118, 82}, number), engine.release(number); break;
+            case 0:
+                engine.contact("marble", "oak", {.strength = 0.5f, .place = 0.1f});
+                break;
+            case 1:
+                engine.notice("run-complete");
+                break;
+            case 2:
+                engine.notice("never-heard-of-" + std::to_string(number * calls + i));
+                break; // a name that is new each time
+            case 3:
+                plays.push_back(engine.play("glass", {.gain = -6}));
+                break;
+            case 4:
+                engine.press({118, 82}, number), engine.release(number);
+                break;
             case 5:
                 if (!plays.empty()) plays.back().set_gain(-12), plays.back().stop(), plays.pop_back();
                 break;

@@ -12,7 +12,8 @@ namespace support {
 
 Folder::Folder() {
     static std::atomic<int> number{0};
-    path_ = std::filesystem::temp_directory_path() / ("kiai-test-" + std::to_string(getpid()) + "-" + std::to_string(number++));
+    path_ = std::filesystem::temp_directory_path() /
+            ("kiai-test-" + std::to_string(getpid()) + "-" + std::to_string(number++));
     std::filesystem::create_directories(path_);
 }
 

@@ -16,7 +16,8 @@ Signal sine(double frequency, double amplitude, std::size_t frames, double rate,
 Signal noise(double amplitude, std::size_t frames, std::uint64_t seed) {
     std::mt19937_64 generator(seed);
     Signal out(frames);
-    for (float& sample : out) sample = static_cast<float>(amplitude * (2 * std::ldexp(static_cast<double>(generator() >> 11), -53) - 1));
+    for (float& sample : out)
+        sample = static_cast<float>(amplitude * (2 * std::ldexp(static_cast<double>(generator() >> 11), -53) - 1));
     return out;
 }
 
@@ -73,14 +74,16 @@ double largest_second_difference(const Signal& signal) {
 
 std::vector<kiai::Decision> with_outcome(const std::vector<kiai::Decision>& decisions, kiai::Outcome outcome) {
     std::vector<kiai::Decision> out;
-    std::copy_if(decisions.begin(), decisions.end(), std::back_inserter(out), [&](const kiai::Decision& d) { return d.outcome == outcome; });
+    std::copy_if(decisions.begin(), decisions.end(), std::back_inserter(out),
+                 [&](const kiai::Decision& d) { return d.outcome == outcome; });
     return out;
 }
 
 std::vector<float> render(kiai::Engine& engine, kiai::Frames frames, kiai::Frames block) {
     std::vector<float> out(static_cast<std::size_t>(frames) * 2);
     for (kiai::Frames done = 0; done < frames; done += block)
-        engine.render(std::span(out).subspan(static_cast<std::size_t>(done) * 2, static_cast<std::size_t>(std::min(block, frames - done)) * 2));
+        engine.render(std::span(out).subspan(static_cast<std::size_t>(done) * 2,
+                                             static_cast<std::size_t>(std::min(block, frames - done)) * 2));
     return out;
 }
 

@@ -27,8 +27,9 @@ void add_demo(CLI::App& app, Chosen& chosen);
 /// Declares a command with its example. The example stands below the options in its help.
 CLI::App& declare(CLI::App& app, const std::string& name, const std::string& what, const std::string& example);
 
-/// The project that `words` begin with, which is taken off them: their first, where it is a folder that holds a kiai.toml, or where
-/// more words were given than the command has use for; otherwise the current folder or the nearest above it.
+/// The project that `words` begin with, which is taken off them: their first, where it is a folder that holds a
+/// kiai.toml, or where more words were given than the command has use for; otherwise the current folder or the nearest
+/// above it.
 std::filesystem::path take_project(std::vector<std::string>& words, std::size_t most_others);
 
 /// The project, if it can be played; findings of the severities that matter go to standard error.

@@ -37,7 +37,12 @@ Status run(const Arguments& arguments) {
     for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
     if (!loaded.ok() || !trace.ok()) return failed;
     const Rehearsal rehearsal = rehearse(loaded.project, trace.trace);
-    const Outputs outputs{(out / "run.wav").string(), (out / "log.jsonl").string(), (out / "run.png").string(), "marble-run: half a minute on the bench", 0, 0};
+    const Outputs outputs{(out / "run.wav").string(),
+                          (out / "log.jsonl").string(),
+                          (out / "run.png").string(),
+                          "marble-run: half a minute on the bench",
+                          0,
+                          0};
     if (!write_outputs(rehearsal, outputs)) return failed;
     if (arguments.json) {
         std::cout << summary_json(rehearsal).dump(2) << '\n';
@@ -49,7 +54,8 @@ Status run(const Arguments& arguments) {
     for (const Decision& decision : rehearsal.decisions)
         if (const double at = static_cast<double>(decision.frame) / rehearsal.sample_rate; at < 1.25)
             std::cout << fmt::format("  {:6.3f} s  {}\n", at, describe(decision));
-    std::cout << fmt::format("\nHear {}, look at {}, read {}.\nThe project itself: {}\n", outputs.sound, outputs.picture, outputs.log, (folder / "kiai.toml").string());
+    std::cout << fmt::format("\nHear {}, look at {}, read {}.\nThe project itself: {}\n", outputs.sound,
+                             outputs.picture, outputs.log, (folder / "kiai.toml").string());
     return done;
 }
 

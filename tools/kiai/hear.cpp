@@ -40,12 +40,18 @@ nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
         if (decision.outcome == Outcome::played) {
             nlohmann::ordered_json play{{"name", decision.sound}, {"frame", decision.frame}, {"play", decision.play}};
             for (const LayerTake& layer : decision.layers)
-                play["layers"].push_back({{"clip", layer.clip}, {"take", layer.number}, {"of", layer.of}, {"pitch", layer.pitch}, {"gain", layer.gain}, {"pan", layer.pan}});
+                play["layers"].push_back({{"clip", layer.clip},
+                                          {"take", layer.number},
+                                          {"of", layer.of},
+                                          {"pitch", layer.pitch},
+                                          {"gain", layer.gain},
+                                          {"pan", layer.pan}});
             plays.push_back(std::move(play));
         }
         if (decision.outcome == Outcome::ended)
             for (auto& play : plays)
-                if (play["play"] == decision.play) play.update({{"length", decision.length}, {"level", decision.level}});
+                if (play["play"] == decision.play)
+                    play.update({{"length", decision.length}, {"level", decision.level}});
     }
     return plays;
 }
@@ -57,9 +63,11 @@ Status to_device(const Project& project, const Rehearsal& rehearsal) {
     const Speaker speaker(engine);
     const Frames begin = engine.now() + rehearsal.sample_rate / 2;
     for (const Decision& decision : rehearsal.decisions)
-        if (decision.outcome == Outcome::played) engine.report({EventKind::play, decision.sound, {}, {}, 0, {}}, begin + decision.frame);
+        if (decision.outcome == Outcome::played)
+            engine.report({EventKind::play, decision.sound, {}, {}, 0, {}}, begin + decision.frame);
     while (engine.now() < begin + rehearsal.length) {
-        if (engine.looping() > 0 && engine.now() >= begin + rehearsal.length - rehearsal.sample_rate / 5) engine.stop_loops();
+        if (engine.looping() > 0 && engine.now() >= begin + rehearsal.length - rehearsal.sample_rate / 5)
+            engine.stop_loops();
         engine.poll();
         std::this_thread::sleep_for(std::chrono::milliseconds(10));
     }
@@ -85,11 +93,13 @@ Status run(Arguments arguments) {
     for (const Decision& decision : rehearsal.decisions) {
         if (decision.outcome != Outcome::unknown_name) continue;
         say_error(fmt::format("no sound or clip is named \"{}\"; {}", name,
-                              decision.nearest.empty() ? "kiai list shows all" : fmt::format("did you mean \"{}\"?", decision.nearest)));
+                              decision.nearest.empty() ? "kiai list shows all"
+                                                       : fmt::format("did you mean \"{}\"?", decision.nearest)));
         return failed;
     }
-    arguments.outputs.title = fmt::format("{}: {} heard {}", loaded.project.name(), name,
-                                          arguments.settings.times == 1 ? "once" : fmt::format("{} times", arguments.settings.times));
+    arguments.outputs.title =
+        fmt::format("{}: {} heard {}", loaded.project.name(), name,
+                    arguments.settings.times == 1 ? "once" : fmt::format("{} times", arguments.settings.times));
     if (!write_outputs(rehearsal, arguments.outputs)) return failed;
     if (arguments.json)
         std::cout << plays_json(rehearsal).dump(2) << '\n';
@@ -102,9 +112,14 @@ Status run(Arguments arguments) {
 
 void add_hear(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "hear", "Play one sound by itself, several times", "kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
-    command.add_option("what", arguments->words, "The project's folder, then the name of a sound or a clip")->expected(1, 2)->required();
-    command.add_option("--times", arguments->settings.times, "How often")->capture_default_str()->check(CLI::Range(1, 10000));
+    CLI::App& command = declare(app, "hear", "Play one sound by itself, several times",
+                                "kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
+    command.add_option("what", arguments->words, "The project's folder, then the name of a sound or a clip")
+        ->expected(1, 2)
+        ->required();
+    command.add_option("--times", arguments->settings.times, "How often")
+        ->capture_default_str()
+        ->check(CLI::Range(1, 10000));
     command.add_option("--seed", arguments->settings.seed, "Seed of all chance")->capture_default_str();
     command.add_option("--out", arguments->outputs.sound, "Write a file instead: WAV, 32-bit float, stereo");
     command.add_option("--picture", arguments->outputs.picture, "Write a picture of the plays: PNG");

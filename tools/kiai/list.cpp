@@ -30,15 +30,19 @@ std::string trigger_of(const model::Binding& binding) {
 std::string actions_of(const model::Project& project, const model::Binding& binding) {
     std::string text;
     for (const model::Action& action : binding.actions)
-        text += (text.empty() ? "" : ", ") + std::string(to_string(action.kind)) + " " + project.sounds[static_cast<std::size_t>(action.sound)].name;
+        text += (text.empty() ? "" : ", ") + std::string(to_string(action.kind)) + " " +
+                project.sounds[static_cast<std::size_t>(action.sound)].name;
     return text;
 }
 
 json clips(const model::Project& project) {
     json all = json::array();
     for (const model::Clip& clip : project.clips)
-        all.push_back({{"name", clip.name}, {"file", clip.file}, {"seconds", static_cast<double>(clip.audio->frames) / clip.audio->rate},
-                       {"rate", clip.audio->rate}, {"channels", clip.audio->channels}});
+        all.push_back({{"name", clip.name},
+                       {"file", clip.file},
+                       {"seconds", static_cast<double>(clip.audio->frames) / clip.audio->rate},
+                       {"rate", clip.audio->rate},
+                       {"channels", clip.audio->channels}});
     return all;
 }
 
@@ -48,7 +52,11 @@ json sounds(const model::Project& project) {
         if (sound.implied) continue;
         std::size_t takes = 0;
         for (const model::Layer& layer : sound.layers) takes += layer.takes.size();
-        all.push_back({{"name", sound.name}, {"layers", sound.layers.size()}, {"takes", takes}, {"loop", sound.endless}, {"plays", sound.limit.plays},
+        all.push_back({{"name", sound.name},
+                       {"layers", sound.layers.size()},
+                       {"takes", takes},
+                       {"loop", sound.endless},
+                       {"plays", sound.limit.plays},
                        {"full", sound.limit.full == model::Full::refuse ? "refuse" : "end-oldest"}});
     }
     return all;
@@ -59,7 +67,10 @@ json bindings(const model::Project& project) {
     for (std::size_t i = 0; i < project.bindings.size(); ++i) {
         const model::Binding& binding = project.bindings[i];
         if (binding.actions.empty()) continue;
-        all.push_back({{"name", trigger_of(binding)}, {"binding", i + 1}, {"action", actions_of(project, binding)}, {"line", binding.source.line}});
+        all.push_back({{"name", trigger_of(binding)},
+                       {"binding", i + 1},
+                       {"action", actions_of(project, binding)},
+                       {"line", binding.source.line}});
     }
     return all;
 }
@@ -67,10 +78,13 @@ json bindings(const model::Project& project) {
 json zones(const model::Project& project) {
     json all = json::array();
     for (const model::Zone& zone : project.zones) {
-        const auto &c = zone.circle;
-        const auto &r = zone.rectangle;
-        all.push_back({{"name", zone.name}, {"order", zone.order}, {"shape", zone.round ? "circle" : "rectangle"},
-                       {"where", zone.round ? fmt::format("x {} y {} r {}", c.x, c.y, c.r) : fmt::format("x {} y {}, {} x {}", r.x, r.y, r.width, r.height)}});
+        const auto& c = zone.circle;
+        const auto& r = zone.rectangle;
+        all.push_back({{"name", zone.name},
+                       {"order", zone.order},
+                       {"shape", zone.round ? "circle" : "rectangle"},
+                       {"where", zone.round ? fmt::format("x {} y {} r {}", c.x, c.y, c.r)
+                                            : fmt::format("x {} y {}, {} x {}", r.x, r.y, r.width, r.height)}});
     }
     return all;
 }
@@ -79,7 +93,8 @@ json notices(const model::Project& project) {
     json all = json::array();
     for (const model::Binding& binding : project.bindings) {
         if (binding.trigger != EventKind::notice || binding.actions.empty()) continue;
-        const auto same = std::find_if(all.begin(), all.end(), [&](const json& entry) { return entry["name"] == binding.name; });
+        const auto same =
+            std::find_if(all.begin(), all.end(), [&](const json& entry) { return entry["name"] == binding.name; });
         if (same == all.end())
             all.push_back({{"name", binding.name}, {"bindings", 1}});
         else
@@ -116,7 +131,8 @@ void print_table(const std::string& kind, const json& all) {
 }
 
 Status run(Arguments arguments) {
-    // `list clips` names no project, `list marble-run` no kind: a word is a kind where it is one, unless a project of that name is there.
+    // `list clips` names no project, `list marble-run` no kind: a word is a kind where it is one, unless a project of
+    // that name is there.
     std::vector<std::string>& words = arguments.words;
     const bool first_is_kind = !words.empty() && std::find(kinds.begin(), kinds.end(), words.front()) != kinds.end();
     const auto folder = take_project(words, words.size() == 1 && !first_is_kind ? 0 : 1);
@@ -144,7 +160,10 @@ Status run(Arguments arguments) {
 void add_list(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
     CLI::App& command = declare(app, "list", "Show what a project holds", "kiai list marble-run sounds --json");
-    command.add_option("what", arguments->words, "The project's folder, then one of: clips, sounds, bindings, zones, notices; default: all of this project")
+    command
+        .add_option(
+            "what", arguments->words,
+            "The project's folder, then one of: clips, sounds, bindings, zones, notices; default: all of this project")
         ->expected(0, 2);
     command.add_flag("--json", arguments->json, "Print an array of objects with a name");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

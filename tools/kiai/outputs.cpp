@@ -35,9 +35,14 @@ std::string range(double from, double to, const char* unit) {
 
 bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
     bool good = true;
-    if (!outputs.sound.empty()) good = report(write_wav(outputs.sound, rehearsal.samples, rehearsal.sample_rate)) && good;
+    if (!outputs.sound.empty())
+        good = report(write_wav(outputs.sound, rehearsal.samples, rehearsal.sample_rate)) && good;
     if (!outputs.log.empty()) good = report(save_log(rehearsal, outputs.log)) && good;
-    if (!outputs.picture.empty()) good = report(draw_rehearsal(outputs.picture, rehearsal, {.title = outputs.title, .from = Seconds(outputs.from), .to = Seconds(outputs.to)})) && good;
+    if (!outputs.picture.empty())
+        good = report(draw_rehearsal(
+                   outputs.picture, rehearsal,
+                   {.title = outputs.title, .from = Seconds(outputs.from), .to = Seconds(outputs.to)})) &&
+               good;
     if (!good) return false;
     for (const std::string& path : {outputs.sound, outputs.log, outputs.picture})
         if (!path.empty()) std::cerr << "wrote " << path << '\n';
@@ -46,14 +51,16 @@ bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
 
 void print_summary(const Rehearsal& rehearsal) {
     const Summary summary = summarise(rehearsal);
-    std::cout << fmt::format("{:.2f} s, seed {}, {} triggers, {} of them unanswered\n", static_cast<double>(rehearsal.length) / rehearsal.sample_rate,
-                             rehearsal.seed, summary.triggers, summary.unanswered);
+    std::cout << fmt::format("{:.2f} s, seed {}, {} triggers, {} of them unanswered\n",
+                             static_cast<double>(rehearsal.length) / rehearsal.sample_rate, rehearsal.seed,
+                             summary.triggers, summary.unanswered);
     if (summary.sounds.empty()) return;
     Table table({"sound", "plays", "refused", "gave way", "at once", "takes heard", "pitch", "gain", "loudest"});
     for (const SoundSummary& row : summary.sounds)
-        table.add({row.sound, std::to_string(row.plays), std::to_string(row.refused), std::to_string(row.gave_way), std::to_string(row.most_at_once),
-                   fmt::format("{} of {}", row.takes_heard, row.takes), range(row.least_pitch, row.most_pitch, "st"),
-                   range(row.least_gain, row.most_gain, "dB"), row.plays > 0 ? fmt::format("{:.1f} dBFS", row.peak) : "-"});
+        table.add({row.sound, std::to_string(row.plays), std::to_string(row.refused), std::to_string(row.gave_way),
+                   std::to_string(row.most_at_once), fmt::format("{} of {}", row.takes_heard, row.takes),
+                   range(row.least_pitch, row.most_pitch, "st"), range(row.least_gain, row.most_gain, "dB"),
+                   row.plays > 0 ? fmt::format("{:.1f} dBFS", row.peak) : "-"});
     table.print();
     for (const std::string& sound : rehearsal.endless)
         std::cout << fmt::format("{} would have sounded for ever: faded out after the last line\n", sound);
@@ -61,12 +68,24 @@ void print_summary(const Rehearsal& rehearsal) {
 
 nlohmann::ordered_json summary_json(const Rehearsal& rehearsal) {
     const Summary summary = summarise(rehearsal);
-    nlohmann::ordered_json all{{"frames", rehearsal.length}, {"rate", rehearsal.sample_rate}, {"seed", rehearsal.seed}, {"triggers", summary.triggers},
-                               {"unanswered", summary.unanswered}, {"endless", rehearsal.endless}, {"sounds", nlohmann::ordered_json::array()}};
+    nlohmann::ordered_json all{{"frames", rehearsal.length},
+                               {"rate", rehearsal.sample_rate},
+                               {"seed", rehearsal.seed},
+                               {"triggers", summary.triggers},
+                               {"unanswered", summary.unanswered},
+                               {"endless", rehearsal.endless},
+                               {"sounds", nlohmann::ordered_json::array()}};
     for (const SoundSummary& row : summary.sounds)
-        all["sounds"].push_back({{"name", row.sound}, {"plays", row.plays}, {"refused", row.refused}, {"gave-way", row.gave_way},
-                                 {"at-once", row.most_at_once}, {"takes-heard", row.takes_heard}, {"takes", row.takes},
-                                 {"pitch", {row.least_pitch, row.most_pitch}}, {"gain", {row.least_gain, row.most_gain}}, {"level", row.peak}});
+        all["sounds"].push_back({{"name", row.sound},
+                                 {"plays", row.plays},
+                                 {"refused", row.refused},
+                                 {"gave-way", row.gave_way},
+                                 {"at-once", row.most_at_once},
+                                 {"takes-heard", row.takes_heard},
+                                 {"takes", row.takes},
+                                 {"pitch", {row.least_pitch, row.most_pitch}},
+                                 {"gain", {row.least_gain, row.most_gain}},
+                                 {"level", row.peak}});
     return all;
 }
 

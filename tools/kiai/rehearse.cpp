@@ -48,16 +48,21 @@ Status run(Arguments arguments) {
 
 void add_rehearse(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "rehearse", "Run a trace through a project: a sound file, a decision log, a picture",
-                                "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
+    CLI::App& command =
+        declare(app, "rehearse", "Run a trace through a project: a sound file, a decision log, a picture",
+                "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
     command.add_option("what", arguments->words, "The project's folder, then the trace")->expected(1, 2)->required();
     command.add_option("--out", arguments->outputs.sound, "Write the sound: WAV, 32-bit float, stereo");
     command.add_option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
     command.add_option("--picture", arguments->outputs.picture, "Write the picture: PNG");
-    command.add_option("--from", arguments->outputs.from, "Draw the picture from here, in seconds")->check(CLI::NonNegativeNumber);
-    command.add_option("--to", arguments->outputs.to, "Draw the picture to here, in seconds")->check(CLI::NonNegativeNumber);
+    command.add_option("--from", arguments->outputs.from, "Draw the picture from here, in seconds")
+        ->check(CLI::NonNegativeNumber);
+    command.add_option("--to", arguments->outputs.to, "Draw the picture to here, in seconds")
+        ->check(CLI::NonNegativeNumber);
     command.add_option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
-    command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")->capture_default_str()->check(CLI::Range(0.0, 3600.0));
+    command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")
+        ->capture_default_str()
+        ->check(CLI::Range(0.0, 3600.0));
     command.add_flag("--json", arguments->json, "Print the summary as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

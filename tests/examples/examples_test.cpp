@@ -1,0 +1,84 @@
+// The examples run, and the README shows them as they are.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <fstream>
+#include <sstream>
+
+using namespace support;
+namespace fs = std::filesystem;
+
+namespace {
+
+std::string text_of(const fs::path& path) {
+    std::ifstream in(path, std::ios::binary);
+    REQUIRE(in);
+    std::ostringstream text;
+    text << in.rdbuf();
+    return text.str();
+}
+
+const fs::path examples = fs::path(KIAI_SOURCE) / "examples";
+
+} // namespace
+
+TEST_CASE("The two lines run, say nothing wrong, and return when the sound has ended", "[examples]") {
+    const Ran ran = run(KIAI_BINARY "/bin/two-lines", examples);
+    CHECK(ran.status == 0);
+    CHECK(ran.out.empty());
+    CHECK(ran.err.empty());
+}
+
+TEST_CASE("The frame loop runs, and its log tells what it did", "[examples]") {
+    const Ran ran = run(KIAI_BINARY "/bin/frame-loop", examples);
+    INFO(ran.out << ran.err);
+    CHECK(ran.status == 0);
+    CHECK(ran.err.empty());
+    for (const std::string part : {"press hopper: played hopper #1", "contact marble+oak: played oak #2",
+                                   "play lift: played lift #3", "lift #3 ended: stopped"})
+        CHECK(ran.out.find(part) != std::string::npos);
+}
+
+TEST_CASE("In another folder the two lines say where they looked, and do not fail", "[examples]") {
+    const Folder empty;
+    const Ran ran = run(KIAI_BINARY "/bin/two-lines", empty.path());
+    CHECK(ran.status == 0);
+    CHECK(ran.err.find("marble-run/kiai.toml: error: there is no such folder [no-project]") != std::string::npos);
+}
+
+TEST_CASE("The README shows the examples as they are", "[examples]") {
+    const std::string readme = text_of(fs::path(KIAI_SOURCE) / "README.md");
+    for (const char* name : {"two-lines.cpp", "frame-loop.cpp"}) {
+        std::string body = text_of(examples / name);
+        body = body.substr(body.find("int main"));
+        INFO(name);
+        CHECK(readme.find(body) != std::string::npos);
+    }
+}
+
+TEST_CASE("The demo's clips and trace are what their generator makes", "[examples]") {
+    const Folder made;
+    REQUIRE(run("'" KIAI_BINARY "/bin/make-marble-run' .", made.path()).status == 0);
+    CHECK(made.read("run.jsonl") == text_of(demo() / "run.jsonl"));
+    std::size_t clips = 0;
+    for (const auto& entry : fs::directory_iterator(demo() / "clips")) {
+        ++clips;
+        const std::string kept = text_of(entry.path()), fresh = made.read("clips/" + entry.path().filename().string());
+        INFO(entry.path());
+        REQUIRE(kept.size() == fresh.size());
+        // To the last bit but one: another C library may round a sine differently.
+        int most = 0;
+        for (std::size_t i = 44; i + 1 < kept.size(); i += 2) {
+            const auto sample = [&](const std::string& bytes) {
+                return static_cast<std::int16_t>(static_cast<unsigned char>(bytes[i]) |
+                                                 static_cast<unsigned char>(bytes[i + 1]) << 8);
+            };
+            most = std::max(most, std::abs(sample(kept) - sample(fresh)));
+        }
+        CHECK(most <= 1);
+    }
+    CHECK(clips == 35);
+}

@@ -1,0 +1,250 @@
+// Each finding: the mistake that makes it, where it is placed, and what mends it.
+#include "support/project_folder.h"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <limits>
+#include <map>
+#include <sstream>
+
+using namespace support;
+using kiai::FindingCode;
+
+namespace {
+
+/// A project with a clip `oak` that is sound, and `text`.
+kiai::Loaded loaded_from(const std::string& text) {
+    const ProjectFolder folder("[clip]\noak = \"oak.wav\"\n" + text);
+    folder.write_wav("oak.wav", Signal(100, 0.1f));
+    return folder.load_with_findings();
+}
+
+struct Mistake {
+    std::string text;
+    FindingCode code;
+    int line; ///< within `text`, from 1
+    std::string says, mends;
+};
+
+void check(const Mistake& mistake) {
+    const kiai::Loaded loaded = loaded_from(mistake.text);
+    std::ostringstream all;
+    for (const kiai::Finding& finding : loaded.findings) all << finding << '\n';
+    INFO(mistake.text << "\n---\n" << all.str());
+    REQUIRE(loaded.findings.size() == 1);
+    const kiai::Finding& finding = loaded.findings[0];
+    CHECK(to_string(finding.code) == std::string(to_string(mistake.code)));
+    CHECK(finding.line == mistake.line + 3); // format, [clip] and oak stand above
+    CHECK(finding.column >= 1);
+    CHECK(finding.sentence.find(mistake.says) != std::string::npos);
+    CHECK(finding.mend.find(mistake.mends) != std::string::npos);
+}
+
+const std::string plank = "[sound.s]\ntakes = [\"oak\"]\n";
+const std::string binding = "[[binding]]\n";
+
+} // namespace
+
+TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and mend", "[findings]") {
+    const Mistake mistakes[] = {
+        {"zzz = 1\n", FindingCode::wrong_type, 1, "a number, where a file is wanted", "path in quotes"},
+        {"[sond.s]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 1, "`sond` is not a key", "did you mean `sound`?"},
+        {"[sound.s]\ntake = [\"oak\"]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 2, "`take` is not a key",
+         "did you mean `takes`?"},
+        {"[sound.s]\ngain = 1\n", FindingCode::missing_key, 1, "`takes` is not there", "takes = "},
+        {"[sound.s]\ntakes = [\"Oak\"]\n", FindingCode::unknown_name, 2, "no clip \"Oak\"", "did you mean \"oak\"?"},
+        {"[sound.s]\ntakes = [\"oak.wav\"]\n", FindingCode::unknown_name, 2, "no clip \"oak.wav\"",
+         "did you mean \"oak\"?"},
+        {"[sound.s]\ntakes = \"oak\"\n", FindingCode::wrong_type, 2, "names no clips", "list"},
+        {"[sound.s]\ntakes = { series = \"ash\" }\n", FindingCode::empty_series, 2, "\"ash-1\"", "register"},
+        {"[sound.\"My Sound\"]\ntakes = [\"oak\"]\n", FindingCode::bad_name, 1, "\"My Sound\"", "a-z"},
+        {plank + "gain = 75\n", FindingCode::bad_value, 3, "not a gain in dB",
+         "75 per cent was meant, that is -2.5 dB"},
+        {plank + "gain = \"loud\"\n", FindingCode::wrong_type, 3, "takes a number", "without quotes"},
+        {plank + "pitch = 200\n", FindingCode::bad_value, 3, "out of range", "-48 to 48 semitones"},
+        {plank + "loop = 1\n", FindingCode::wrong_type, 3, "takes true or false", "true or false"},
+        {plank + "fade-out = 10\n", FindingCode::bad_value, 3, "time with its unit", "\"12 ms\""},
+        {plank + "fade-out = \"10\"\n", FindingCode::bad_value, 3, "time with its unit", "\"12 ms\""},
+        {plank + "fade-out = \"5000 s\"\n", FindingCode::bad_value, 3, "too long", "at most"},
+        {plank + "pick = \"random\"\n", FindingCode::bad_value, 3, "\"random\"", "shuffle"},
+        {plank + "limit = { plays = 0 }\n", FindingCode::bad_value, 3, "`plays = 0`", "from 1 to 1000"},
+        {plank + "limit = { plays = 1.5 }\n", FindingCode::bad_value, 3, "`plays = 1.5`", "whole number"},
+        {plank + "limit = { full = \"end-oldst\" }\n", FindingCode::bad_value, 3, "end-oldst", "end-oldest, refuse"},
+        {plank + "vary = { pitch = [1, 2, 3] }\n", FindingCode::bad_value, 3, "one number or two", "[from, to]"},
+        {plank + "vary = { ptich = 1 }\n", FindingCode::unknown_key, 3, "`ptich`", "did you mean `pitch`?"},
+        {plank + "follow = [{ value = \"strength\", moves = \"gain\", curve = [[1, 0], [0, 1]] }]\n",
+         FindingCode::bad_value, 3, "do not ascend", "order them"},
+        {plank + "follow = [{ value = \"strength\", moves = \"gain\", curve = [[1, 0]] }]\n", FindingCode::bad_value, 3,
+         "fewer than two", "curve = "},
+        {plank + "follow = [{ value = \"speed\", moves = \"gain\", curve = [[0, 0], [1, 1]] }]\n",
+         FindingCode::bad_value, 3, "\"speed\"", "strength, place"},
+        {"[zone.z]\norder = 1\n", FindingCode::missing_key, 1, "no shape", "circle = "},
+        {"[zone.z]\ncircle = { x = 1, y = 2 }\n", FindingCode::missing_key, 2, "`r` is not there", "all numbers"},
+        {"[zone.z]\ncircle = { x = 1, y = 2, r = -3 }\n", FindingCode::bad_value, 2, "`r = -3`", "r takes"},
+        {"[zone.z]\ncircle = { x = 1, y = 2, r = 3 }\nrectangle = { x = 1, y = 2, width = 3, height = 3 }\n",
+         FindingCode::missing_key, 1, "two shapes", "give one"},
+        {binding + "action = { play = \"oak\" }\n", FindingCode::missing_key, 1, "`trigger` is not there",
+         "trigger = "},
+        {binding + "trigger = { notice = \"n\" }\n", FindingCode::missing_key, 1, "`action` is not there", "action = "},
+        {binding + "trigger = { notice = \"n\" }\naction = []\n", FindingCode::missing_key, 3,
+         "list of actions is empty", "action = "},
+        {binding + "trigger = { notice = \"n\" }\naction = { play = \"oka\" }\n", FindingCode::unknown_name, 3,
+         "\"oka\"", "did you mean \"oak\"?"},
+        {binding + "trigger = { notice = \"n\" }\naction = { paly = \"oak\" }\n", FindingCode::unknown_key, 3, "`paly`",
+         "did you mean `play`?"},
+        {binding + "trigger = { notice = \"n\" }\naction = { play = \"oak\", stop = \"oak\" }\n",
+         FindingCode::missing_key, 3, "two actions", "list"},
+        {binding + "trigger = { press = \"nowhere\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_name, 2,
+         "no zone \"nowhere\"", "add it"},
+        {binding + "trigger = { key-down = \"T\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code, 2,
+         "\"T\"", "did you mean \"KeyT\"?"},
+        {binding + "trigger = { key-down = \"space\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code,
+         2, "\"space\"", "did you mean \"Space\"?"},
+        {binding + "trigger = { contact = \"oak\" }\naction = { play = \"oak\" }\n", FindingCode::bad_value, 2,
+         "two kinds", "contact = ["},
+        {binding + "trigger = { notice = \"a\", key-down = \"Space\" }\naction = { play = \"oak\" }\n",
+         FindingCode::missing_key, 2, "several triggers", "give one of"},
+        {binding + "trigger = { notice = \"Not A Name\" }\naction = { play = \"oak\" }\n", FindingCode::bad_name, 2,
+         "\"Not A Name\"", "a-z"},
+    };
+    for (const Mistake& mistake : mistakes) check(mistake);
+}
+
+TEST_CASE("All findings are told at once, and the sound rest plays", "[findings]") {
+    const kiai::Loaded loaded = loaded_from(
+        "[sound.bad]\ntakes = [\"ash\"]\n[sound.good]\ntakes = [\"oak\"]\n[[binding]]\ntrigger = { notice = \"n\" "
+        "}\naction = { play = \"bad\" }\n"
+        "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"good\" }\n[zone.z]\n");
+    CHECK(loaded.findings.size() == 2); // the clip, the shape; what leans on a left-out sound is not told twice
+    CHECK_FALSE(loaded.ok());
+    kiai::Engine engine(loaded.project, {.seed = 1});
+    engine.notice("n");
+    CHECK(peak(render(engine, 200)) == 0.1f);
+}
+
+TEST_CASE("Innocent neighbours of mistakes have no findings", "[findings]") {
+    const kiai::Loaded loaded = loaded_from(
+        "[sound.s]\ntakes = [\"oak\"]\ngain = 24\npitch = -48\npan = 1\nloop = true\nfade-out = \"0 ms\"\npick = "
+        "\"shuffle\"\n"
+        "vary = { pitch = [-1, 2.5], gain = 0 }\nlimit = { plays = 1000, gap = \"0.5 s\", full = \"refuse\" }\n"
+        "follow = [{ value = \"place\", moves = \"pan\", curve = [[-1, -1], [0, 0], [1, 1]] }]\n"
+        "[zone.z-1_a]\nrectangle = { x = -1e3, y = 2, width = 0.5, height = 1 }\norder = -5\n"
+        "[[binding]]\ntrigger = { key-down = \"F12\" }\naction = [{ play = \"s\" }, { stop = \"oak\" }]\n");
+    for (const kiai::Finding& finding : loaded.findings) {
+        std::ostringstream line;
+        line << finding;
+        FAIL_CHECK(line.str());
+    }
+}
+
+TEST_CASE("A sound of a name hides the clip of that name", "[findings]") {
+    kiai::Engine engine(loaded_from("[sound.oak]\ntakes = [\"oak\"]\ngain = -20\n").project, {.seed = 1});
+    engine.play("oak");
+    CHECK(peak(render(engine, 200)) == Approx(0.01));
+}
+
+TEST_CASE("A series is found by its numbers, from 0 or 1, and its gaps are named", "[findings]") {
+    const auto series = [](const std::string& names) {
+        std::string text = "[clip]\n";
+        std::istringstream list(names);
+        for (std::string name; list >> name;) text += name + " = \"t.wav\"\n";
+        const ProjectFolder folder(text + "[sound.s]\ntakes = { series = \"t\" }\n");
+        folder.write_wav("t.wav", Signal(1, 0.1f));
+        return folder.load_with_findings();
+    };
+    const auto takes = [](const kiai::Loaded& loaded) {
+        return with_outcome(kiai::hear(loaded.project, "s").decisions, kiai::Outcome::played).at(0).layers.at(0).of;
+    };
+    CHECK(series("t-1 t-2 t-3").findings.empty());
+    CHECK(takes(series("t-0 t-1 t-2")) == 3);
+    CHECK(takes(series("t-01 t-02 t-10 t-03 t-04 t-05 t-06 t-07 t-08 t-09")) == 10);
+    CHECK(takes(series("t-1 t-2 t-x t-2-a tt-3 t")) == 2);
+    const kiai::Loaded gaps = series("t-1 t-2 t-5");
+    REQUIRE(gaps.findings.size() == 2);
+    CHECK(gaps.findings[0].code == FindingCode::series_gap);
+    CHECK(gaps.findings[0].severity == kiai::Severity::warning);
+    CHECK(gaps.findings[0].sentence.find("\"t-3\"") != std::string::npos);
+    CHECK(gaps.findings[1].sentence.find("\"t-4\"") != std::string::npos);
+    CHECK(takes(gaps) == 3);
+    CHECK(series("t-3 t-4").findings.size() == 2); // 1 and 2
+}
+
+TEST_CASE("A file that cannot be used is a finding, and the rest loads", "[findings]") {
+    const ProjectFolder folder("[clip]\ngood = \"good.wav\"\nmissing = \"Good.WAV\"\nextension = \"good.flac\"\ntext = "
+                               "\"text.wav\"\nempty = \"empty.wav\"\nnan = \"nan.wav\"\n"
+                               "wide = \"wide.wav\"\noutside = \"../outside.wav\"\nabsolute = \"/etc/hostname\"\nlink "
+                               "= \"link/secret.wav\"\ncut = \"cut.wav\"\nnothing = \"nothing.wav\"\n");
+    folder.write_wav("good.wav", Signal(100, 0.1f));
+    folder.write("text.wav", "this is not a sound file at all, though it is named like one");
+    folder.write("nothing.wav", "");
+    folder.write_wav("empty.wav", {});
+    Signal bad(100, 0.1f);
+    bad[42] = std::numeric_limits<float>::quiet_NaN();
+    folder.write_wav("nan.wav", bad);
+    folder.write_wav("wide.wav", Signal(600, 0.1f), 48000, 6);
+    const Folder elsewhere;
+    elsewhere.write_wav("secret.wav", Signal(100, 0.1f));
+    std::filesystem::create_directory_symlink(elsewhere.path(), folder.path() / "link");
+    folder.write_wav("whole.wav", Signal(1000, 0.1f));
+    folder.write("cut.wav", folder.read("whole.wav").substr(0, 30));
+
+    const kiai::Loaded loaded = folder.load_with_findings();
+    std::map<std::string, const kiai::Finding*> by_clip;
+    for (const kiai::Finding& finding : loaded.findings)
+        by_clip[finding.sentence.substr(6, finding.sentence.find('"', 6) - 6)] = &finding;
+    const auto expect = [&](const std::string& clip, FindingCode code, const std::string& mends) {
+        INFO(clip);
+        REQUIRE(by_clip.contains(clip));
+        CHECK(to_string(by_clip[clip]->code) == std::string(to_string(code)));
+        CHECK((by_clip[clip]->sentence + by_clip[clip]->mend).find(mends) != std::string::npos);
+    };
+    CHECK(loaded.findings.size() == 11);
+    expect("missing", FindingCode::file_missing, "\"good.wav\" (it differs in case only)");
+    expect("extension", FindingCode::file_missing, "\"good.wav\" (it differs in its extension only)");
+    expect("text", FindingCode::file_unreadable, "export it again");
+    expect("nothing", FindingCode::file_unreadable, "export it again");
+    expect("empty", FindingCode::file_empty, "no frames");
+    expect("nan", FindingCode::file_not_finite, "at frame 42");
+    expect("wide", FindingCode::file_channels, "6 channels");
+    expect("outside", FindingCode::file_outside, "into the project");
+    expect("absolute", FindingCode::file_outside, "into the project");
+    expect("link", FindingCode::file_outside, "into the project");
+    expect("cut", FindingCode::file_unreadable, "export it again");
+    CHECK(kiai::hear(loaded.project, "good").length == 100);
+}
+
+TEST_CASE("A clip of one frame plays", "[findings]") {
+    CHECK(kiai::hear(project_of(Signal(1, 0.25f)), "tone").samples == std::vector<float>{0.25f, 0.25f});
+}
+
+TEST_CASE("A project that is not there, not readable, or of another format says so", "[findings]") {
+    const Folder folder;
+    CHECK(kiai::load_project(folder.path() / "nowhere").findings.at(0).sentence == "there is no such folder");
+    CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::no_project);
+    folder.write("kiai.toml", "format = 99\n");
+    CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::unknown_format);
+    folder.write("kiai.toml", "name = \"x\"\n");
+    CHECK(kiai::load_project(folder.path()).findings.at(0).severity == kiai::Severity::warning);
+    folder.write("kiai.toml", "\xef\xbb\xbf"
+                              "format = 1\r\nname = \"with a mark and Windows lines\"\r\n");
+    CHECK(kiai::load_project(folder.path()).findings.empty());
+    CHECK(kiai::load_project(folder.path()).project.name() == "with a mark and Windows lines");
+}
+
+TEST_CASE("Doubts about a whole project", "[findings]") {
+    const std::string idle = "[sound.lonely]\ntakes = [\"oak\"]\n[zone.z]\ncircle = { x = 0, y = 0, r = 1 }\n";
+    const ProjectFolder folder("[clip]\noak = \"oak.wav\"\nash = \"oak.wav\"\n" + idle);
+    folder.write_wav("oak.wav", Signal(10, 0.1f));
+    const auto findings = kiai::audit(folder.load(), folder.path());
+    REQUIRE(findings.size() == 3);
+    CHECK(findings[0].code == FindingCode::unbound_sound);
+    CHECK(findings[1].code == FindingCode::unused_clip);
+    CHECK(findings[1].sentence.find("\"ash\"") != std::string::npos);
+    CHECK(findings[2].code == FindingCode::idle_zone);
+    for (const kiai::Finding& finding : findings) CHECK(finding.severity == kiai::Severity::note);
+
+    folder.toml("[clip]\noak = \"oak.wav\"\nash = \"oak.wav\"\n" + idle +
+                "[[binding]]\ntrigger = { press = \"z\" }\naction = [{ play = \"lonely\" }, { play = \"ash\" }]\n");
+    CHECK(kiai::audit(folder.load(), folder.path()).empty());
+}

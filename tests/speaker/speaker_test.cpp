@@ -1,0 +1,68 @@
+// The speaker: without a device time goes on; with one, what is rendered is what is heard.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <kiai/open.h>
+
+#include <catch2/catch.hpp>
+
+#include <chrono>
+#include <memory>
+#include <thread>
+
+using namespace support;
+using namespace std::chrono_literals;
+
+namespace {
+
+/// Waits for something that another thread brings about, and polls meanwhile; false after ten seconds.
+template<class Condition>
+bool comes(kiai::Engine& engine, Condition condition) {
+    const auto patience = std::chrono::steady_clock::now() + 10s;
+    while (!condition() && std::chrono::steady_clock::now() < patience) {
+        engine.poll();
+        std::this_thread::yield();
+    }
+    return condition();
+}
+
+} // namespace
+
+TEST_CASE("Plays end while a speaker renders, whether or not there is a device", "[speaker]") {
+    kiai::Engine engine(project_of(Signal(4800, 0.01f)), {.seed = 1});
+    {
+        kiai::Speaker speaker(engine);
+        const kiai::Play play = engine.play("tone");
+        CHECK(comes(engine, [&] { return !play.playing(); }));
+        CHECK(play.reason() == kiai::EndReason::finished);
+        CHECK(comes(engine, [&] { return speaker.status() != "opening"; }));
+        INFO(speaker.status());
+        CHECK(speaker.status().find(speaker.playing() ? " at 48000" : "silent: ") != std::string::npos);
+    }
+    const kiai::Frames stopped = engine.now();
+    std::this_thread::yield();
+    CHECK(engine.now() == stopped); // nobody renders once it is gone
+}
+
+TEST_CASE("An engine may go before its speaker", "[speaker]") {
+    auto engine = std::make_unique<kiai::Engine>(project_of(Signal(4800, 0.01f)), kiai::EngineSettings{.seed = 1});
+    const kiai::Speaker speaker(*engine);
+    engine.reset();
+    std::this_thread::yield();
+}
+
+TEST_CASE("What was opened lets its sounds end before it goes", "[speaker]") {
+    const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\n[sound.hum]\ntakes = [\"tone\"]\nloop = true\n");
+    folder.write_wav("tone.wav", Signal(9600, 0.01f));
+    std::vector<kiai::Decision> log;
+    {
+        auto opened = kiai::open(folder.path());
+        opened.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+        opened.play("tone");
+        opened.play("hum");
+    }
+    const auto ended = with_outcome(log, kiai::Outcome::ended);
+    REQUIRE(ended.size() == 2);
+    for (const kiai::Decision& decision : ended)
+        CHECK(decision.reason == (decision.sound == "tone" ? kiai::EndReason::finished : kiai::EndReason::stopped));
+}

@@ -1,0 +1,236 @@
+// The command-line tool, run as a person runs it.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+#include <sndfile.h>
+
+#include <fstream>
+#include <set>
+#include <sstream>
+
+using namespace support;
+using nlohmann::json;
+
+namespace {
+
+std::string quoted(const std::filesystem::path& path) {
+    return "'" + path.string() + "'";
+}
+
+bool has(const std::string& text, const std::string& part) {
+    return text.find(part) != std::string::npos;
+}
+
+std::vector<json> json_lines(const std::string& text) {
+    std::vector<json> lines;
+    std::istringstream stream(text);
+    for (std::string line; std::getline(stream, line);) lines.push_back(json::parse(line));
+    return lines;
+}
+
+/// Width and height of a PNG, from its head.
+std::pair<unsigned, unsigned> png_size(const std::string& bytes) {
+    REQUIRE(bytes.substr(1, 3) == "PNG");
+    const auto number = [&](std::size_t at) {
+        unsigned value = 0;
+        for (std::size_t i = 0; i < 4; ++i) value = value << 8 | static_cast<unsigned char>(bytes[at + i]);
+        return value;
+    };
+    return {number(16), number(20)};
+}
+
+} // namespace
+
+TEST_CASE("Every command has help with an example, and help is no error", "[tool]") {
+    CHECK(has(kiai_tool("--help").out, "rehearse"));
+    CHECK(has(kiai_tool("--version").out, "."));
+    for (const std::string command : {"check", "list", "hear", "rehearse", "demo"}) {
+        const Ran help = kiai_tool(command + " --help");
+        INFO(command);
+        CHECK(help.status == 0);
+        CHECK(has(help.out, "Example:\n  kiai " + command));
+    }
+}
+
+TEST_CASE("Wrong use is status 2, with the reason", "[tool]") {
+    for (const std::string arguments :
+         {"", "nonsense", "check --nonsense", "rehearse", "hear", "list . nonsense", "hear marble-run oak --times x"}) {
+        const Ran wrong = kiai_tool(arguments);
+        INFO(arguments << "\n" << wrong.out << wrong.err);
+        CHECK(wrong.status == 2);
+        CHECK_FALSE((wrong.err + wrong.out).empty());
+    }
+    const Ran no_terminal = kiai_tool("hear " + quoted(demo()) + " oak");
+    CHECK(no_terminal.status == 2);
+    CHECK(has(no_terminal.err, "--out"));
+}
+
+TEST_CASE("check: the demo has no findings", "[tool]") {
+    const Ran check = kiai_tool("check " + quoted(demo()) + " --strict");
+    CHECK(check.status == 0);
+    CHECK(check.out == "marble-run: 0 errors, 0 warnings, 0 notes\n");
+    CHECK(check.err.empty());
+}
+
+TEST_CASE("check: one line each, with place, reason and mend, status 1 for errors, with --strict for warnings",
+          "[tool]") {
+    const ProjectFolder folder("name = \"bench\"\n[clip]\noak-1 = \"oak.wav\"\noak-3 = \"oak.wav\"\n[sound.oak]\ntakes "
+                               "= { series = \"oak\" }\n"
+                               "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"oak\" }\n");
+    folder.write_wav("oak.wav", Signal(10, 0.1f));
+    const Ran warned = kiai_tool("check", folder.path());
+    INFO(warned.out);
+    CHECK(warned.status == 0);
+    CHECK(has(warned.out,
+              "kiai.toml:7:9: warning: sound \"oak\": the series has no \"oak-2\" [series-gap]; register it"));
+    CHECK(has(warned.out, "bench: 0 errors, 1 warning, 0 notes"));
+    CHECK_FALSE(has(warned.out, "\x1b")); // no colour where there is no terminal
+    CHECK(kiai_tool("check --strict", folder.path()).status == 1);
+
+    folder.toml("[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"oak\" }\n");
+    std::filesystem::create_directories(folder.path() / "below" / "further");
+    const Ran below = kiai_tool("check --json", folder.path() / "below" / "further"); // the nearest project above
+    CHECK(below.status == 1);
+    const json findings = json::parse(below.out);
+    REQUIRE(findings.size() == 1);
+    CHECK(findings[0]["code"] == "unknown-name");
+    CHECK(findings[0]["severity"] == "error");
+    CHECK(findings[0]["line"] == 4);
+    CHECK(kiai_tool("check nowhere-at-all").status == 1);
+    CHECK(has(kiai_tool("check nowhere-at-all").out, "no such folder"));
+}
+
+TEST_CASE("list: tables for people, arrays of named objects for programs", "[tool]") {
+    const Ran all = kiai_tool("list " + quoted(demo()));
+    CHECK(all.status == 0);
+    for (const std::string part : {"35 clips", "8 sounds", "13 bindings", "3 zones", "4 notices", "hopper-open",
+                                   "press hopper", "run-complete"}) {
+        INFO(all.out);
+        CHECK(has(all.out, part));
+    }
+    const std::pair<std::string, std::size_t> kinds[] = {
+        {"clips", 35}, {"sounds", 8}, {"bindings", 13}, {"zones", 3}, {"notices", 4}};
+    for (const auto& [kind, count] : kinds) {
+        const json listed = json::parse(kiai_tool("list " + quoted(demo()) + " " + kind + " --json").out);
+        INFO(kind);
+        REQUIRE(listed.is_array());
+        CHECK(listed.size() == count);
+        for (const json& entry : listed) CHECK(entry["name"].is_string());
+    }
+    const Ran here = kiai_tool("list zones --json", demo());
+    CHECK(json::parse(here.out)[0]["name"] == "hopper");
+}
+
+TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[tool]") {
+    const Folder out;
+    const std::string call = "rehearse " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") + " --seed 3";
+    const Ran first = kiai_tool(call + " --out a.wav --log a.jsonl --picture a.png", out.path());
+    INFO(first.err);
+    REQUIRE(first.status == 0);
+    REQUIRE(kiai_tool(call + " --out b.wav --log b.jsonl --picture b.png", out.path()).status == 0);
+    REQUIRE(kiai_tool("rehearse " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") + " --seed 4 --out c.wav",
+                      out.path())
+                .status == 0);
+    CHECK(out.read("a.wav") == out.read("b.wav"));
+    CHECK(out.read("a.jsonl") == out.read("b.jsonl"));
+    CHECK(out.read("a.png") == out.read("b.png"));
+    CHECK(out.read("a.wav") != out.read("c.wav"));
+    CHECK(png_size(out.read("a.png")) == std::pair(1280u, 800u));
+    CHECK(has(first.out, "hopper"));
+
+    SF_INFO info{};
+    SNDFILE* file = sf_open((out.path() / "a.wav").c_str(), SFM_READ, &info);
+    REQUIRE(file != nullptr);
+    sf_close(file);
+    CHECK(info.channels == 2);
+    CHECK((info.format & SF_FORMAT_SUBMASK) == SF_FORMAT_FLOAT);
+    CHECK(info.frames > 27 * 48000);
+
+    // The log: each play has its decision, its takes, and its end, in the order of frames.
+    std::set<int> open;
+    std::int64_t frame = 0;
+    int played = 0;
+    for (const json& line : json_lines(out.read("a.jsonl"))) {
+        CHECK(line["frame"].get<std::int64_t>() >= frame);
+        frame = line["frame"];
+        const std::string decision = line["decision"];
+        if (decision == "played") {
+            ++played;
+            open.insert(line["play"].get<int>());
+            CHECK(line["layers"][0]["clip"].is_string());
+            CHECK(line["trigger"].is_string());
+        } else if (decision == "ended") {
+            CHECK(open.erase(line["play"].get<int>()) == 1);
+            CHECK(line["level"].get<double>() > -60);
+        }
+    }
+    CHECK(played > 100);
+    CHECK(open.empty());
+    const json summary = json::parse(kiai_tool(call + " --json").out);
+    CHECK(summary["sounds"].size() == 9);
+    CHECK(summary["seed"] == 3);
+}
+
+TEST_CASE("rehearse: what cannot be read or written is said, with status 1", "[tool]") {
+    const Folder out;
+    CHECK(kiai_tool("rehearse " + quoted(demo()) + " nowhere.jsonl").status == 1);
+    const Ran unwritable = kiai_tool("rehearse " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") +
+                                     " --out /nowhere/a.wav --log /nowhere/a.jsonl --picture /nowhere/a.png");
+    CHECK(unwritable.status == 1);
+    CHECK(has(unwritable.err, "/nowhere/a.wav"));
+    CHECK(has(unwritable.err, "/nowhere/a.jsonl"));
+    CHECK(has(unwritable.err, "/nowhere/a.png"));
+    out.write("bad.jsonl", "{\"at\": 0, \"play\": \"oak\"}\nrubbish\n");
+    const Ran partly = kiai_tool("rehearse " + quoted(demo()) + " bad.jsonl --out a.wav", out.path());
+    CHECK(partly.status == 1);
+    CHECK(has(partly.err, "bad.jsonl:2: error: it is not JSON"));
+    CHECK(std::filesystem::exists(out.path() / "a.wav")); // the rest was rehearsed
+}
+
+TEST_CASE("hear: each play with what was picked, nine takes in nine plays", "[tool]") {
+    const Folder out;
+    const Ran heard = kiai_tool(
+        "hear " + quoted(demo()) + " oak --times 9 --seed 3 --out oak.wav --picture oak.png --json", out.path());
+    INFO(heard.err);
+    REQUIRE(heard.status == 0);
+    const json plays = json::parse(heard.out);
+    REQUIRE(plays.size() == 9);
+    std::set<std::string> takes;
+    for (const json& play : plays) {
+        takes.insert(play["layers"][0]["clip"].get<std::string>());
+        CHECK(play["level"].get<double>() > -12);
+        CHECK(play["length"].get<int>() > 10000);
+    }
+    CHECK(takes.size() == 9);
+    CHECK(png_size(out.read("oak.png")).first == 1280);
+    const std::string first = out.read("oak.wav");
+    REQUIRE(kiai_tool("hear " + quoted(demo()) + " oak --times 9 --seed 3 --out oak.wav", out.path()).status == 0);
+    CHECK(out.read("oak.wav") == first);
+
+    const Ran clip = kiai_tool("hear " + quoted(demo()) + " hopper-open --out clip.wav", out.path());
+    CHECK(clip.status == 0);
+    CHECK(has(clip.out, "played hopper-open"));
+    const Ran endless = kiai_tool("hear " + quoted(demo()) + " lift --out lift.wav", out.path());
+    CHECK(has(endless.out, "ended: stopped"));
+    const Ran unknown = kiai_tool("hear " + quoted(demo()) + " oka --out x.wav", out.path());
+    CHECK(unknown.status == 1);
+    CHECK(has(unknown.err, "did you mean \"oak\"?"));
+    CHECK_FALSE(std::filesystem::exists(out.path() / "x.wav"));
+}
+
+TEST_CASE("demo: writes its three files and says where", "[tool]") {
+    const Folder out;
+    const Ran ran = kiai_tool("demo --out shown", out.path());
+    INFO(ran.err);
+    REQUIRE(ran.status == 0);
+    for (const char* name : {"shown/run.wav", "shown/log.jsonl", "shown/run.png"}) {
+        CHECK(std::filesystem::file_size(out.path() / name) > 10000);
+        CHECK(has(ran.out, name));
+    }
+    CHECK(has(ran.out, "press hopper: played hopper"));
+    CHECK(json::parse(kiai_tool("demo --out shown --json", out.path()).out)["sounds"].size() == 9);
+    out.write("file", "");
+    CHECK(kiai_tool("demo --out file/below", out.path()).status == 1);
+}
