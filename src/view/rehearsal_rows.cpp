@@ -27,8 +27,9 @@ std::string label(const Decision& decision) {
 
 void sort_decision(RehearsalRows& rows, const Decision& decision) {
     if (decision.cause > 0) {
-        auto [at, added] =
-            rows.causes.try_emplace(decision.cause, Cause{decision.frame, decision.trigger, decision.on, false});
+        auto [at, added] = rows.causes.try_emplace(
+            decision.cause, Cause{decision.frame, decision.trigger,
+                                  decision.outcome == Outcome::no_zone ? "no zone" : decision.on, false});
         at->second.answered =
             at->second.answered || decision.outcome == Outcome::played || decision.outcome == Outcome::stopped;
     }

@@ -234,3 +234,11 @@ TEST_CASE("demo: writes its three files and says where", "[tool]") {
     out.write("file", "");
     CHECK(kiai_tool("demo --out file/below", out.path()).status == 1);
 }
+
+TEST_CASE("check: what is idle only for another's error is not told", "[tool]") {
+    const ProjectFolder folder("[clip]\noak = \"oak.wav\"\n[sound.plank]\ntakes = [\"oak\"]\ngain = 75\n");
+    folder.write_wav("oak.wav", Signal(10, 0.1f));
+    const json findings = json::parse(kiai_tool("check --json", folder.path()).out);
+    REQUIRE(findings.size() == 1);
+    CHECK(findings[0]["code"] == "bad-value");
+}

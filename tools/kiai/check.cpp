@@ -58,7 +58,8 @@ Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words, 0);
     Loaded loaded = load_project(folder);
     std::vector<Finding> findings = loaded.findings;
-    for (Finding& finding : audit(loaded.project, folder)) findings.push_back(std::move(finding));
+    if (loaded.ok()) // else much is idle only because something else was left out
+        for (Finding& finding : audit(loaded.project, folder)) findings.push_back(std::move(finding));
     std::stable_sort(findings.begin(), findings.end(),
                      [](const Finding& a, const Finding& b) { return a.line < b.line; });
     if (arguments.json)

@@ -54,8 +54,7 @@ Status run(const Arguments& arguments) {
     for (const Decision& decision : rehearsal.decisions)
         if (const double at = static_cast<double>(decision.frame) / rehearsal.sample_rate; at < 1.25)
             std::cout << fmt::format("  {:6.3f} s  {}\n", at, describe(decision));
-    std::cout << fmt::format("\nHear {}, look at {}, read {}.\nThe project itself: {}\n", outputs.sound,
-                             outputs.picture, outputs.log, (folder / "kiai.toml").string());
+    std::cout << fmt::format("\nHear {}, look at {}, read {}.\n", outputs.sound, outputs.picture, outputs.log);
     return done;
 }
 

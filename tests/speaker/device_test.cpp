@@ -1,0 +1,62 @@
+// What a real sound server plays is what the engine rendered.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+using namespace support;
+
+namespace {
+
+/// Where `part` stands in `whole`, or -1.
+std::ptrdiff_t find(const Signal& whole, const float* part, std::size_t length) {
+    for (std::size_t at = 0; at + length <= whole.size(); ++at) {
+        std::size_t same = 0;
+        while (same < length && std::abs(whole[at + same] - part[same]) < 1e-4f) ++same;
+        if (same == length) return static_cast<std::ptrdiff_t>(at);
+    }
+    return -1;
+}
+
+} // namespace
+
+TEST_CASE("The two lines are heard: what a sound server records is the clip", "[device]") {
+    REQUIRE(run("pulseaudio --version && parec --version").status == 0);
+    const Folder folder, server;
+    folder.write("marble-run/kiai.toml",
+                 "format = 1\n[clip]\nnoise = \"noise.wav\"\n[zone.hopper]\ncircle = { x = 120, y = 80, r = 40 }\n"
+                 "[[binding]]\ntrigger = { press = \"hopper\" }\naction = { play = \"noise\" }\n");
+    const Signal clip = noise(0.3, 40000, 8);
+    folder.write_wav("marble-run/noise.wav", clip);
+    const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' '" + server.path().string() +
+                            "' '" KIAI_BINARY "/bin/two-lines'",
+                        folder.path());
+    INFO(ran.out << ran.err);
+    REQUIRE(ran.status == 0);
+
+    const std::string bytes = server.read("recorded.raw");
+    std::vector<float> samples(bytes.size() / 8 * 2);
+    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    const Signal left = side(samples, 0), right = side(samples, 1);
+    CHECK(peak(left) == Approx(peak(clip)).epsilon(1e-3));
+    // The server may come late on a busy machine and leave a hole: so it is looked for in parts, which come in order.
+    std::ptrdiff_t before = -1, holes = 0;
+    int found = 0;
+    constexpr std::size_t parts = 40, length = 1000;
+    for (std::size_t part = 0; part < parts; ++part) {
+        const std::ptrdiff_t at = find(left, clip.data() + part * length, length);
+        if (at < 0) continue;
+        CHECK(at > before);
+        CHECK(std::equal(left.begin() + at, left.begin() + at + length, right.begin() + at));
+        holes += before >= 0 && at != before + static_cast<std::ptrdiff_t>(length) ? 1 : 0;
+        before = at;
+        ++found;
+    }
+    INFO(found << " of " << parts << " parts, " << holes << " holes between them");
+    CHECK(found >= 35);
+    CHECK(holes <= 3);
+}
