@@ -119,6 +119,9 @@ TEST_CASE("list: tables for people, arrays of named objects for programs", "[too
         CHECK(listed.size() == count);
         for (const json& entry : listed) CHECK(entry["name"].is_string());
     }
+    const json everything = json::parse(kiai_tool("list --json", demo()).out);
+    CHECK(everything.size() == 35 + 8 + 13 + 3 + 4);
+    for (const json& entry : everything) CHECK((entry["name"].is_string() && entry["kind"].is_string()));
     const Ran here = kiai_tool("list zones --json", demo());
     CHECK(json::parse(here.out)[0]["name"] == "hopper");
 }

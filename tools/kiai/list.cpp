@@ -143,9 +143,13 @@ Status run(Arguments arguments) {
     const Loaded loaded = load_or_say(folder);
     const std::vector<std::string> wanted = words.empty() ? kinds : words;
     if (arguments.json) {
-        json all = json::object();
-        for (const std::string& kind : wanted) all[kind] = entries(loaded.project.data(), kind);
-        std::cout << (wanted.size() == 1 ? all[wanted.front()] : all).dump(2) << '\n';
+        json all = json::array();
+        for (const std::string& kind : wanted)
+            for (json entry : entries(loaded.project.data(), kind)) {
+                if (wanted.size() > 1) entry["kind"] = kind;
+                all.push_back(std::move(entry));
+            }
+        std::cout << all.dump(2) << '\n';
     } else {
         for (const std::string& kind : wanted) {
             if (kind != wanted.front()) std::cout << '\n';

@@ -1,0 +1,67 @@
+// `render` takes no memory and gives none back, whatever it is asked to do.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+#include <cstdlib>
+#include <memory>
+#include <new>
+
+namespace {
+thread_local bool watched = false;
+thread_local int taken = 0, given = 0;
+} // namespace
+
+// This test's own memory functions stand for the whole program's, and count while they are watched.
+void* operator new(std::size_t size, const std::nothrow_t&) noexcept {
+    taken += watched ? 1 : 0;
+    return std::malloc(size > 0 ? size : 1);
+}
+void* operator new(std::size_t size) {
+    if (void* memory = operator new(size, std::nothrow)) return memory;
+    throw std::bad_alloc();
+}
+void operator delete(void* memory) noexcept {
+    given += watched && memory ? 1 : 0;
+    std::free(memory);
+}
+void operator delete(void* memory, std::size_t) noexcept {
+    operator delete(memory);
+}
+
+using namespace support;
+
+std::unique_ptr<int> seeded; // seen from outside, so that the compiler cannot leave it out
+
+TEST_CASE("render takes no memory and gives none back", "[realtime]") {
+    const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 24, .keep_levels = true});
+    engine.set_log({});
+    for (const kiai::TraceLine& line : trace.lines) engine.report(line.event, line.due(48000));
+    std::vector<kiai::Play> plays;
+    std::vector<float> block(2 * 300);
+    while (engine.now() < 48000 * 30) {
+        if (engine.now() % 3000 == 0) {
+            plays.push_back(engine.play("oak", {.pitch = static_cast<float>(plays.size() % 40) - 20}));
+            plays.back().set_gain(-6);
+            engine.play("no-such-name");
+            engine.key_down("KeyQ");
+            engine.contact("a", "b", {.strength = -1});
+            if (plays.size() % 3 == 0) plays[plays.size() / 2].stop();
+            if (plays.size() % 50 == 0) engine.stop_loops();
+        }
+        watched = true;
+        engine.render(block);
+        watched = false;
+    }
+    CHECK(taken == 0);
+    CHECK(given == 0);
+
+    watched = true; // and it would be seen
+    seeded = std::make_unique<int>(1);
+    seeded.reset();
+    watched = false;
+    CHECK(taken == 1);
+    CHECK(given == 1);
+}
