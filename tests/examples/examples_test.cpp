@@ -5,21 +5,11 @@
 #include <catch2/catch.hpp>
 
 #include <algorithm>
-#include <fstream>
-#include <sstream>
 
 using namespace support;
 namespace fs = std::filesystem;
 
 namespace {
-
-std::string text_of(const fs::path& path) {
-    std::ifstream in(path, std::ios::binary);
-    REQUIRE(in);
-    std::ostringstream text;
-    text << in.rdbuf();
-    return text.str();
-}
 
 const fs::path examples = fs::path(KIAI_SOURCE) / "examples";
 

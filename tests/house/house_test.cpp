@@ -4,7 +4,6 @@
 
 #include <catch2/catch.hpp>
 
-#include <fstream>
 #include <map>
 #include <regex>
 #include <set>
@@ -16,14 +15,6 @@ namespace fs = std::filesystem;
 namespace {
 
 const fs::path root = KIAI_SOURCE;
-
-std::string text_of(const fs::path& path) {
-    std::ifstream in(path, std::ios::binary);
-    REQUIRE(in);
-    std::ostringstream text;
-    text << in.rdbuf();
-    return text.str();
-}
 
 std::vector<fs::path> sources(const fs::path& folder) {
     std::vector<fs::path> files;

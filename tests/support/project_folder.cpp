@@ -10,6 +10,14 @@
 
 namespace support {
 
+std::string text_of(const std::filesystem::path& path) {
+    std::ifstream in(path, std::ios::binary);
+    REQUIRE(in);
+    std::ostringstream text;
+    text << in.rdbuf();
+    return text.str();
+}
+
 Folder::Folder() {
     static std::atomic<int> number{0};
     path_ = std::filesystem::temp_directory_path() /
@@ -30,11 +38,7 @@ void Folder::write(const std::string& name, const std::string& bytes) const {
 }
 
 std::string Folder::read(const std::string& name) const {
-    std::ifstream in(path_ / name, std::ios::binary);
-    REQUIRE(in);
-    std::ostringstream text;
-    text << in.rdbuf();
-    return text.str();
+    return text_of(path_ / name);
 }
 
 void Folder::write_wav(const std::string& name, const Signal& samples, int rate, int channels) const {

@@ -10,6 +10,9 @@
 
 namespace support {
 
+/// A whole file.
+std::string text_of(const std::filesystem::path& path);
+
 class Folder {
   public:
     Folder();
