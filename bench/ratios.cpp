@@ -1,73 +1,70 @@
 #include "ratios.h"
 
+#include <benchmark/benchmark.h>
+
 #include <algorithm>
+#include <chrono>
 #include <cstdio>
 #include <map>
 
 namespace bench {
 namespace {
 
-/// Keeps each repetition's time, and prints what it is given as ever.
-class Keeping : public benchmark::ConsoleReporter {
-  public:
-    std::map<std::string, std::vector<double>> nanoseconds;
+constexpr int turns = 101;
 
-    void ReportRuns(const std::vector<Run>& runs) override {
-        for (const Run& one : runs)
-            if (one.run_type == Run::RT_Iteration)
-                nanoseconds[one.run_name.function_name].push_back(one.real_accumulated_time /
-                                                                  static_cast<double>(one.iterations) * 1e9);
-    }
-    bool ReportContext(const Context&) override { return true; }
-    double median(const std::string& name) {
-        std::vector<double>& all = nanoseconds[name];
-        if (all.empty()) return 0;
-        std::sort(all.begin(), all.end());
-        return all[all.size() / 2];
-    }
-};
-
-void add(const std::string& name, const Work& work) {
-    if (!work) return;
-    benchmark::RegisterBenchmark(name.c_str(),
-                                 [work](benchmark::State& state) {
-                                     for (auto _ : state) work();
-                                 })
-        ->MinTime(0.1)
-        ->Repetitions(9)
-        ->UseRealTime();
+double median(std::vector<double> values) {
+    std::sort(values.begin(), values.end());
+    return values[values.size() / 2];
 }
 
-} // namespace
+/// Nanoseconds of one piece of work: the least of three, since what disturbs it only adds.
+double nanoseconds(const Work& work) {
+    if (!work) return 0;
+    double least = 1e18;
+    for (int i = 0; i < 3; ++i) {
+        const auto begin = std::chrono::steady_clock::now();
+        work();
+        least =
+            std::min(least, std::chrono::duration<double, std::nano>(std::chrono::steady_clock::now() - begin).count());
+    }
+    return least;
+}
+
+struct Row {
+    double measured = 0, beside = 0, ratio = 0;
+};
+
+void run_pair(benchmark::State& state, const Pair& pair, Row& row) {
+    std::vector<double> measured, beside, ratios;
+    for (auto _ : state) {
+        measured.push_back((nanoseconds(pair.measured) - nanoseconds(pair.measured_base)) / pair.units);
+        beside.push_back((nanoseconds(pair.beside) - nanoseconds(pair.beside_base)) / pair.units);
+        ratios.push_back(beside.back() / measured.back());
+    }
+    row = {median(measured), median(beside), median(ratios)};
+    state.counters["measured_ns"] = row.measured;
+    state.counters["beside_ns"] = row.beside;
+    state.counters["ratio"] = row.ratio;
+}
+
+}
 
 int run(int count, char** arguments, const std::vector<Pair>& pairs) {
-    std::vector<char*> all(arguments, arguments + count);
-    std::string interleave =
-        "--benchmark_enable_random_interleaving=true"; // both sides meet the same moods of the machine
-    all.push_back(interleave.data());
-    int size = static_cast<int>(all.size());
-    benchmark::Initialize(&size, all.data());
-    for (const Pair& pair : pairs) {
-        add(pair.what + "|measured", pair.measured);
-        add(pair.what + "|measured base", pair.measured_base);
-        add(pair.what + "|beside", pair.beside);
-        add(pair.what + "|beside base", pair.beside_base);
-    }
-    Keeping reporter;
-    benchmark::RunSpecifiedBenchmarks(&reporter);
-    std::printf("%-46s %10s  %-34s %10s  %8s  %s\n", "what", "ns", "beside it", "ns", "ratio", "mark");
-    for (const Pair& pair : pairs) {
-        const double measured =
-            (reporter.median(pair.what + "|measured") - reporter.median(pair.what + "|measured base")) / pair.units;
-        const double beside =
-            (reporter.median(pair.what + "|beside") - reporter.median(pair.what + "|beside base")) / pair.units;
-        if (measured <= 0 || beside <= 0) continue; // filtered out
-        std::printf("%-46s %10.3f  %-34s %10.3f  %7.2fx  %s\n", pair.what.c_str(), measured, pair.reference.c_str(),
-                    beside, beside / measured, pair.mark.c_str());
-    }
-    std::printf("ns: median of 9, per %s; ratio: how many times faster than what runs beside it\n",
-                pairs.front().unit.c_str());
+    benchmark::Initialize(&count, arguments);
+    std::map<std::string, Row> rows;
+    for (const Pair& pair : pairs)
+        benchmark::RegisterBenchmark(pair.what.c_str(), [&pair, &row = rows[pair.what]](benchmark::State& state) {
+            run_pair(state, pair, row);
+        })->Iterations(turns);
+    benchmark::RunSpecifiedBenchmarks();
+    std::printf("\n%-50s %8s  %-28s %8s  %7s  %s\n", "what", "ns", "beside it", "ns", "ratio", "mark");
+    for (const Pair& pair : pairs)
+        if (const Row& row = rows[pair.what]; row.ratio > 0)
+            std::printf("%-50s %8.2f  %-28s %8.2f  %6.2fx  %s\n", pair.what.c_str(), row.measured,
+                        pair.reference.c_str(), row.beside, row.ratio, pair.mark.c_str());
+    std::printf("ns per frame of output, and how many times faster than what runs beside it: medians of %d turns\n",
+                turns);
     return 0;
 }
 
-} // namespace bench
+}

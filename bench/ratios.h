@@ -1,7 +1,5 @@
-// Speed as ratios: each row pairs what is measured with the reference that ran beside it.
+// Speed as ratios: what is measured and its reference are run in turn, and each turn gives one ratio.
 #pragma once
-
-#include <benchmark/benchmark.h>
 
 #include <functional>
 #include <string>
@@ -9,20 +7,19 @@
 
 namespace bench {
 
-/// One side of a pair: does a fixed piece of work.
+/// A fixed piece of work.
 using Work = std::function<void()>;
 
 struct Pair {
     std::string what, reference;
-    std::string unit; ///< what one piece of work is counted in
-    double units = 1; ///< per piece of work
+    double units = 1; ///< frames of output in one piece of work
     Work measured, beside;
-    Work measured_base, beside_base; ///< taken off first, where they are given: so a slope is left
+    Work measured_base, beside_base; ///< taken off, where they are given: so a slope is left
     std::string mark;
 };
 
-/// Registers both sides of each pair with Google Benchmark, runs them in turn, and prints a row per pair: medians and
-/// their ratio.
+/// Runs each pair with Google Benchmark, whose JSON (--benchmark_out=FILE) holds the figures too, and prints a row per
+/// pair: the medians over all turns of both times, and of their ratio.
 int run(int count, char** arguments, const std::vector<Pair>& pairs);
 
-} // namespace bench
+}
