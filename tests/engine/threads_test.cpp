@@ -27,7 +27,7 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
     });
 
     std::atomic<int> calling{4};
-    std::atomic<bool> bounded{true};
+    std::atomic<bool> bounded{true}, rendering{true};
     constexpr int calls = 3000;
     const auto caller = [&](int number) {
         std::vector<kiai::Play> plays;
@@ -64,11 +64,12 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
                 if (!(std::abs(sample) <= 1.0f)) bounded = false;
         }
         for (int i = 0; i < 100; ++i) engine.render(block); // serves what came last
+        rendering = false;
     });
     std::vector<std::thread> callers;
     for (int number = 0; number < 4; ++number) callers.emplace_back(caller, number);
     std::vector<kiai::PlayLevel> levels(256);
-    while (calling > 0) {
+    while (rendering) {
         engine.poll();
         engine.read_levels(levels);
     }

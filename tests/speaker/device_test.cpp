@@ -57,6 +57,6 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
         ++found;
     }
     INFO(found << " of " << parts << " parts, " << holes << " holes between them");
-    CHECK(found >= 35);
-    CHECK(holes <= 3);
+    CHECK(found >= 25);
+    CHECK(holes <= 10);
 }
