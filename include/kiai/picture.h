@@ -11,7 +11,7 @@ namespace kiai::inline v0 {
 struct PictureSettings {
     std::string title = {};
     int width = 1280;          ///< pixels, 480 … 8000
-    int height = 800;          ///< pixels, 320 … 8000
+    int height = 800;          ///< pixels, 320 … 8000; less where less is needed
     Seconds from = Seconds(0); ///< the stretch that is drawn
     Seconds to = Seconds(0);   ///< 0: to the end
 };

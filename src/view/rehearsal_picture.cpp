@@ -17,15 +17,25 @@ namespace {
 constexpr double left_margin = 104, right_margin = 22, top = 58, trigger_row = 34, bottom = 62;
 constexpr double quietest = -54; // dBFS: the height of a hair
 
+constexpr double row_gap = 9, tallest_lane = 110;
+
+/// Where everything comes to lie: as tall as the picture may be, or as tall as it needs to be where that is less.
+struct Layout {
+    Layout(const RehearsalRows& rows, int most_height) {
+        for (const SoundRow& row : rows.sounds) lanes += row.lanes;
+        rows_top = top + trigger_row * static_cast<double>(rows.kinds.size()) + 14;
+        const double around = rows_top + bottom + row_gap * static_cast<double>(rows.sounds.size());
+        lane = std::min(tallest_lane, (most_height - around) / std::max(1, lanes));
+        height = std::min(most_height, static_cast<int>(std::ceil(around + lane * lanes)));
+    }
+    int lanes = 0, height = 0;
+    double rows_top = 0, lane = 0;
+};
+
 class Sheet {
   public:
     Sheet(const RehearsalRows& rows, const PictureSettings& settings)
-        : rows_(rows), settings_(settings), paper_(settings.width, settings.height) {
-        for (const SoundRow& row : rows.sounds) lanes_ += row.lanes;
-        rows_top_ = top + trigger_row * static_cast<double>(rows.kinds.size()) + 14;
-        const double room = settings.height - bottom - rows_top_ - row_gap * static_cast<double>(rows.sounds.size());
-        lane_ = std::min(110.0, room / std::max(1, lanes_));
-    }
+        : rows_(rows), settings_(settings), layout_(rows, settings.height), paper_(settings.width, layout_.height) {}
 
     std::string draw(const std::filesystem::path& file, const Rehearsal& rehearsal) {
         head(rehearsal);
@@ -42,8 +52,6 @@ class Sheet {
     }
 
   private:
-    static constexpr double row_gap = 9;
-
     double x_of(Frames frame) const {
         return left_margin + static_cast<double>(frame - rows_.from) / static_cast<double>(rows_.to - rows_.from) *
                                  (settings_.width - left_margin - right_margin);
@@ -52,7 +60,7 @@ class Sheet {
         const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), kind) - rows_.kinds.begin();
         return top + trigger_row * (static_cast<double>(at) + 0.5);
     }
-    double y_of(const Trail& trail, double row_top) const { return row_top + lane_ * (trail.lane + 0.5); }
+    double y_of(const Trail& trail, double row_top) const { return row_top + layout_.lane * (trail.lane + 0.5); }
 
     void head(const Rehearsal& rehearsal) {
         paper_.text(16, 24, settings_.title.empty() ? "Rehearsal" : settings_.title, 17, black, true);
@@ -72,7 +80,7 @@ class Sheet {
     void time_axis() {
         const double begin = static_cast<double>(rows_.from) / rows_.rate,
                      end = static_cast<double>(rows_.to) / rows_.rate;
-        const double seconds = end - begin, y = settings_.height - bottom + 6;
+        const double seconds = end - begin, y = layout_.height - bottom + 6;
         double step = 0.001;
         for (const double wider :
              {0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 600.0, 3600.0})
@@ -88,10 +96,10 @@ class Sheet {
     }
 
     void place_rows() {
-        double y = rows_top_;
+        double y = layout_.rows_top;
         for (const SoundRow& row : rows_.sounds) {
             tops_.push_back(y);
-            y += lane_ * row.lanes + row_gap;
+            y += layout_.lane * row.lanes + row_gap;
         }
     }
 
@@ -110,7 +118,7 @@ class Sheet {
                 if (!trail.gave_way) link(trail.ended_by, 0, y_of(trail, tops_[i])); // at the frame of what stopped it
             }
             for (const Refusal& refusal : rows_.sounds[i].refusals)
-                link(refusal.cause, refusal.frame, tops_[i] + lane_ / 2);
+                link(refusal.cause, refusal.frame, tops_[i] + layout_.lane / 2);
         }
     }
 
@@ -143,7 +151,7 @@ class Sheet {
     }
 
     void trail(const Trail& trail, double y) {
-        const double x = x_of(trail.begin), reach = lane_ / 2 - 1;
+        const double x = x_of(trail.begin), reach = layout_.lane / 2 - 1;
         const double pixels = std::clamp(std::ceil(x_of(trail.end) - x), 1.0, 1e5);
         std::vector<double> heights;
         for (double pixel = 0; pixel < pixels; ++pixel)
@@ -152,7 +160,7 @@ class Sheet {
         if (!trail.gave_way) return;
         const double end = x_of(trail.end) + 2;
         paper_.line(end, y - 4, end, y + 4, amber, 1.8);
-        if (lane_ >= 24) paper_.text(end + 3, y - 7, "limit", 8.5, amber);
+        if (layout_.lane >= 24) paper_.text(end + 3, y - 7, "limit", 8.5, amber);
     }
 
     void sound(const SoundRow& row, double row_top) {
@@ -168,10 +176,10 @@ class Sheet {
                     break;
                 }
             // Behind the trail where there is room, else over its tail.
-            const double size = lane_ < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
+            const double size = layout_.lane < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
             for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
-                if (x < free || x + wide > next || (x < x_of(play.end) && lane_ < 24)) continue;
-                paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? lane_ * 0.3 : 0), play.label, size,
+                if (x < free || x + wide > next || (x < x_of(play.end) && layout_.lane < 24)) continue;
+                paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? layout_.lane * 0.3 : 0), play.label, size,
                             play.gave_way ? amber : grey);
                 free = x + wide;
                 break;
@@ -179,7 +187,7 @@ class Sheet {
         }
         double words_from = 0;
         for (const Refusal& refusal : row.refusals) {
-            const double x = x_of(refusal.frame), y = row_top + lane_ / 2;
+            const double x = x_of(refusal.frame), y = row_top + layout_.lane / 2;
             paper_.cross(x, y, 3.2, red);
             const std::string rule = refusal.rule == Outcome::refused_gap     ? "gap"
                                      : refusal.rule == Outcome::refused_limit ? "limit"
@@ -192,13 +200,13 @@ class Sheet {
 
     void names() {
         for (const EventKind kind : rows_.kinds) paper_.text(16, y_of(kind), to_string(kind), 12, black, true);
-        paper_.line(16, rows_top_ - 8, settings_.width - right_margin, rows_top_ - 8, grey, 0.8);
+        paper_.line(16, layout_.rows_top - 8, settings_.width - right_margin, layout_.rows_top - 8, grey, 0.8);
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i)
-            paper_.text(16, tops_[i] + lane_ * rows_.sounds[i].lanes / 2, rows_.sounds[i].name, 12, black, true);
+            paper_.text(16, tops_[i] + layout_.lane * rows_.sounds[i].lanes / 2, rows_.sounds[i].name, 12, black, true);
     }
 
     void legend() {
-        const double y = settings_.height - 18;
+        const double y = layout_.height - 18;
         double x = 16;
         const auto words = [&](const std::string& text) {
             paper_.text(x, y, text, 11, grey);
@@ -222,9 +230,8 @@ class Sheet {
 
     const RehearsalRows& rows_;
     const PictureSettings& settings_;
+    Layout layout_;
     Paper paper_;
-    int lanes_ = 0;
-    double rows_top_ = 0, lane_ = 0;
     std::vector<double> tops_;
 };
 

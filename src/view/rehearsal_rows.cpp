@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 namespace kiai::view {
 namespace {
@@ -20,8 +21,9 @@ SoundRow& row_of(RehearsalRows& rows, const std::string& sound) {
 std::string label(const Decision& decision) {
     std::string text;
     for (const LayerTake& layer : decision.layers)
-        text +=
-            (text.empty() ? "" : " · ") + layer.clip + fmt::format(" {:+.1f} st {:+.0f} dB", layer.pitch, layer.gain);
+        text += (text.empty() ? "" : " · ") + layer.clip +
+                fmt::format(" {:+.1f} st {:+.0f} dB", std::round(layer.pitch * 10) / 10 + 0.0,
+                            std::round(layer.gain) + 0.0); // no "-0"
     return text;
 }
 
