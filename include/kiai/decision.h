@@ -1,7 +1,7 @@
 // What the engine did about each trigger, and why.
 #pragma once
 
-#include <kiai/event.h>
+#include <kiai/report.h>
 #include <kiai/units.h>
 
 #include <cstdint>
@@ -50,10 +50,10 @@ struct LayerTake {
 struct Decision {
     Frames frame = 0; ///< on the engine's clock, before the output's latency
     Outcome outcome = Outcome::played;
-    std::uint64_t cause = 0;               ///< the report it answers: the n-th that the engine took, from 1; 0: none
-    EventKind trigger = EventKind::notice; ///< kind of that report
-    std::string on;                        ///< zone, key code, `oak+marble`, notice, or the name that the app gave
-    int binding = 0;                       ///< the n-th binding of kiai.toml, from 1; 0: none
+    std::uint64_t cause = 0;                 ///< the report it answers: the n-th that the engine took, from 1; 0: none
+    ReportKind trigger = ReportKind::notice; ///< kind of that report
+    std::string on;                          ///< zone, key code, `oak+marble`, notice, or the name that the app gave
+    int binding = 0;                         ///< the n-th binding of kiai.toml, from 1; 0: none
     std::string sound;
     std::uint32_t play = 0;        ///< the n-th play of this engine, from 1; 0: none
     std::uint32_t other = 0;       ///< gave_way: the play in favour of which

@@ -2,9 +2,9 @@
 #pragma once
 
 #include <kiai/decision.h>
-#include <kiai/event.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
+#include <kiai/report.h>
 #include <kiai/units.h>
 
 #include <cstdint>
@@ -74,7 +74,7 @@ class Engine {
     /// The same as the calls above, from a value, and at a frame of the clock of the app's choice (default: the first
     /// of the next block). A frame that has passed is served at once and logged as late. False where the ring was full
     /// and the report is lost.
-    bool report(const Event& event, std::optional<Frames> at = std::nullopt);
+    bool report(const Report& report, std::optional<Frames> at = std::nullopt);
 
     // --- the sound ---
 

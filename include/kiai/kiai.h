@@ -3,13 +3,13 @@
 
 #include <kiai/decision.h>
 #include <kiai/engine.h>
-#include <kiai/event.h>
 #include <kiai/finding.h>
 #include <kiai/open.h>
 #include <kiai/picture.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/rehearse.h>
+#include <kiai/report.h>
 #include <kiai/speaker.h>
 #include <kiai/summary.h>
 #include <kiai/trace.h>

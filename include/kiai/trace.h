@@ -1,8 +1,8 @@
 // A trace: what an app reported, and when.
 #pragma once
 
-#include <kiai/event.h>
 #include <kiai/finding.h>
+#include <kiai/report.h>
 #include <kiai/units.h>
 
 #include <cstdint>
@@ -15,7 +15,7 @@ namespace kiai::inline v0 {
 struct TraceLine {
     double at = 0;               ///< seconds; used where `frame` is not given
     std::optional<Frames> frame; ///< on the clock of the engine that recorded it
-    Event event;
+    Report report;
 
     /// The frame at which a rehearsal serves it: `frame`, or round(at x rate).
     Frames due(int rate) const noexcept;

@@ -16,7 +16,7 @@ std::vector<Finding> audit(const Project& handle, const std::filesystem::path& f
     std::set<std::string> zones;
     for (const model::Binding& binding : project.bindings) {
         for (const model::Action& action : binding.actions) sounds.insert(action.sound);
-        if (binding.trigger == EventKind::press) zones.insert(binding.name);
+        if (binding.trigger == ReportKind::press) zones.insert(binding.name);
     }
     for (std::size_t s = 0; s < project.sounds.size(); ++s) {
         const model::Sound& sound = project.sounds[s];

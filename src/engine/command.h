@@ -3,15 +3,15 @@
 
 #include "engine/names.h"
 
-#include <kiai/event.h>
+#include <kiai/report.h>
 #include <kiai/units.h>
 
 #include <cstdint>
 
 namespace kiai::engine {
 
-/// The reports of EventKind, and what only handles send.
-enum class CommandKind : std::uint8_t { event, stop_play, gain_play, stop_loops };
+/// The reports of ReportKind, and what only handles send.
+enum class CommandKind : std::uint8_t { report, stop_play, gain_play, stop_loops };
 
 constexpr Frames next_block = -1; ///< due: the first frame of the next block
 constexpr std::uint32_t no_handle = 0xffffffffu;
@@ -19,8 +19,8 @@ constexpr std::uint32_t no_handle = 0xffffffffu;
 struct Command {
     Frames due = next_block;
     std::uint64_t ticket = 0; ///< its place in the ring, from 1: the order of equals, and its number in the log
-    CommandKind kind = CommandKind::event;
-    EventKind event = EventKind::notice;
+    CommandKind kind = CommandKind::report;
+    ReportKind report = ReportKind::notice;
     std::uint8_t pointer = 0;
     bool bad = false;  ///< a number was NaN or infinite: it is logged and not served
     bool held = false; ///< a number was out of range: it is logged and served

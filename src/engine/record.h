@@ -12,7 +12,7 @@ struct Record {
     std::uint64_t cause = 0;
     std::uint64_t ended_by = 0;
     Outcome outcome = Outcome::played;
-    EventKind trigger = EventKind::notice;
+    ReportKind trigger = ReportKind::notice;
     EndReason reason = EndReason::none;
     std::uint16_t layers = 0; ///< played: how many layer records follow
     NameId on = no_name;

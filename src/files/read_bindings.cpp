@@ -39,7 +39,8 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding) {
         return;
     }
     static const std::vector<std::string> known{"press", "key-down", "contact", "notice"};
-    static constexpr EventKind kinds[] = {EventKind::press, EventKind::key_down, EventKind::contact, EventKind::notice};
+    static constexpr ReportKind kinds[] = {ReportKind::press, ReportKind::key_down, ReportKind::contact,
+                                           ReportKind::notice};
     Entry trigger(draft.findings, *table, entry.what() + ", trigger");
     int found = 0;
     for (std::size_t i = 0; i < known.size(); ++i) {
@@ -47,7 +48,7 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding) {
         if (!value) continue;
         ++found;
         binding.trigger = kinds[i];
-        if (binding.trigger == EventKind::contact) {
+        if (binding.trigger == ReportKind::contact) {
             read_contact(trigger, *value, binding);
             continue;
         }
@@ -58,9 +59,10 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding) {
             continue;
         }
         binding.name = value->text;
-        if (binding.trigger == EventKind::key_down) read_key_code(trigger, *value);
-        if (binding.trigger == EventKind::press && !look_up(trigger, *value, draft.zones, "zone")) binding.name.clear();
-        if (binding.trigger == EventKind::notice && !good_name(binding.name))
+        if (binding.trigger == ReportKind::key_down) read_key_code(trigger, *value);
+        if (binding.trigger == ReportKind::press && !look_up(trigger, *value, draft.zones, "zone"))
+            binding.name.clear();
+        if (binding.trigger == ReportKind::notice && !good_name(binding.name))
             trigger.fail(FindingCode::bad_name, value->source, fmt::format("\"{}\" cannot name a notice", binding.name),
                          "use a-z, 0-9, - and _, at most 64 of them");
     }
@@ -85,7 +87,7 @@ void read_action(Draft& draft, Entry& entry, const Value& value, model::Binding&
                     "write { play = \"…\" } or { stop = \"…\" }; several actions stand in a list");
     else if (action.ok())
         if (const auto sound = look_up(action, play ? *play : *stop, draft.sounds, "sound or clip"))
-            binding.actions.push_back({play ? EventKind::play : EventKind::stop, *sound});
+            binding.actions.push_back({play ? ReportKind::play : ReportKind::stop, *sound});
     entry.close(action);
 }
 

@@ -45,44 +45,44 @@ Point point(const json& value, const char* key) {
     return {value[0].get<float>(), value[1].get<float>()};
 }
 
-constexpr EventKind kinds[] = {EventKind::press,   EventKind::release, EventKind::key_down, EventKind::key_up,
-                               EventKind::contact, EventKind::notice,  EventKind::play,     EventKind::stop};
+constexpr ReportKind kinds[] = {ReportKind::press,   ReportKind::release, ReportKind::key_down, ReportKind::key_up,
+                                ReportKind::contact, ReportKind::notice,  ReportKind::play,     ReportKind::stop};
 
-Event event_of(const json& object) {
-    Event event;
+Report report_of(const json& object) {
+    Report report;
     const json* value = nullptr;
-    for (const EventKind kind : kinds) {
+    for (const ReportKind kind : kinds) {
         const auto found = object.find(to_string(kind));
         if (found == object.end()) continue;
         if (value) throw Refused{"it holds two reports", "write one report a line"};
-        event.kind = kind;
+        report.kind = kind;
         value = &*found;
     }
     if (!value) {
         std::string known;
-        for (const EventKind kind : kinds) known += std::string(known.empty() ? "" : ", ") + to_string(kind);
+        for (const ReportKind kind : kinds) known += std::string(known.empty() ? "" : ", ") + to_string(kind);
         throw Refused{"it holds no report that is known", "known: " + known};
     }
-    const char* key = to_string(event.kind);
-    switch (event.kind) {
-    case EventKind::press:
-        event.point = point(*value, key);
+    const char* key = to_string(report.kind);
+    switch (report.kind) {
+    case ReportKind::press:
+        report.point = point(*value, key);
         break;
-    case EventKind::release:
+    case ReportKind::release:
         break;
-    case EventKind::contact:
+    case ReportKind::contact:
         if (!value->is_array() || value->size() != 2)
             throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
-        event.name = name((*value)[0], key);
-        event.other = name((*value)[1], key);
+        report.name = name((*value)[0], key);
+        report.other = name((*value)[1], key);
         break;
     default:
-        event.name = name(*value, key);
+        report.name = name(*value, key);
     }
-    event.pointer = static_cast<int>(std::clamp(number(object, "pointer-id", 0), -1.0, 1000.0));
-    event.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
-                     single(object, "strength", 1), single(object, "place", 0)};
-    return event;
+    report.pointer = static_cast<int>(std::clamp(number(object, "pointer-id", 0), -1.0, 1000.0));
+    report.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
+                      single(object, "strength", 1), single(object, "place", 0)};
+    return report;
 }
 
 void read_head(const json& object, Trace& trace) {
@@ -120,7 +120,7 @@ void read_line(const std::string& text, Trace& trace) {
     } else {
         throw Refused{"it has no time", "write \"at\" (seconds) or \"frame\""};
     }
-    line.event = event_of(object);
+    line.report = report_of(object);
     trace.lines.push_back(std::move(line));
 }
 

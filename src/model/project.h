@@ -3,7 +3,7 @@
 
 #include "model/audio.h"
 
-#include <kiai/event.h>
+#include <kiai/report.h>
 
 #include <cstdint>
 #include <memory>
@@ -104,14 +104,14 @@ struct Zone {
 };
 
 struct Action {
-    EventKind kind = EventKind::play; ///< play or stop
+    ReportKind kind = ReportKind::play; ///< play or stop
     int sound = 0;
 };
 
 struct Binding {
-    EventKind trigger = EventKind::press; ///< press, key_down, contact or notice
-    std::string name;                     ///< zone, key code, notice or body kind
-    std::string other;                    ///< contact: the second body kind
+    ReportKind trigger = ReportKind::press; ///< press, key_down, contact or notice
+    std::string name;                       ///< zone, key code, notice or body kind
+    std::string other;                      ///< contact: the second body kind
     std::vector<Action> actions;
     Source source;
 };

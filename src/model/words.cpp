@@ -85,26 +85,26 @@ int count(const std::vector<Finding>& findings, Severity severity) noexcept {
                                           [&](const Finding& finding) { return finding.severity == severity; }));
 }
 
-const char* to_string(EventKind kind) noexcept {
+const char* to_string(ReportKind kind) noexcept {
     switch (kind) {
-    case EventKind::press:
+    case ReportKind::press:
         return "press";
-    case EventKind::release:
+    case ReportKind::release:
         return "release";
-    case EventKind::key_down:
+    case ReportKind::key_down:
         return "key-down";
-    case EventKind::key_up:
+    case ReportKind::key_up:
         return "key-up";
-    case EventKind::contact:
+    case ReportKind::contact:
         return "contact";
-    case EventKind::notice:
+    case ReportKind::notice:
         return "notice";
-    case EventKind::play:
+    case ReportKind::play:
         return "play";
-    case EventKind::stop:
+    case ReportKind::stop:
         return "stop";
     }
-    return "event";
+    return "report";
 }
 
 const char* to_string(Outcome outcome) noexcept {

@@ -47,7 +47,7 @@ Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSet
         Frames frames = block;
         if (!faded && engine.now() <= tail_end) frames = std::min(frames, tail_end + 1 - engine.now());
         for (; next != trace.lines.end() && next->due(trace.sample_rate) < engine.now() + frames; ++next)
-            engine.report(next->event, next->due(trace.sample_rate));
+            engine.report(next->report, next->due(trace.sample_rate));
         if (!faded && engine.now() > tail_end && engine.looping() > 0) {
             endless = still_sounding(recorder.decisions(), tail_end);
             engine.stop_loops();
@@ -73,8 +73,8 @@ Rehearsal hear(const Project& project, const std::string& sound, const HearSetti
 
     Frames start = 0;
     for (int i = 0; i < std::clamp(settings.times, 1, 10000); ++i) {
-        const Event event{EventKind::play, sound, {}, {}, 0, settings.options};
-        engine.report(event, start);
+        const Report report{ReportKind::play, sound, {}, {}, 0, settings.options};
+        engine.report(report, start);
         const Frames faded = start + std::max<Frames>(1, frames_of(settings.loop));
         recorder.run(1);
         while (engine.sounding() > 0) {

@@ -18,20 +18,20 @@ class Bindings {
         for (std::size_t i = 0; i < bindings.size(); ++i) {
             const model::Binding& binding = bindings[i];
             const engine::NameId other =
-                binding.trigger == EventKind::contact ? names.add(binding.other) : engine::no_name;
+                binding.trigger == ReportKind::contact ? names.add(binding.other) : engine::no_name;
             by_key_[key(binding.trigger, names.add(binding.name), other)].push_back(static_cast<int>(i));
         }
     }
     /// Indices of the bindings, in the order of kiai.toml; null where there is none. The kinds of a contact may come in
     /// either order. [rt]
-    const std::vector<int>* find(EventKind kind, engine::NameId name,
+    const std::vector<int>* find(ReportKind kind, engine::NameId name,
                                  engine::NameId other = engine::no_name) const noexcept {
         const auto found = by_key_.find(key(kind, name, other));
         return found == by_key_.end() ? nullptr : &found->second;
     }
 
   private:
-    static std::uint64_t key(EventKind kind, engine::NameId name, engine::NameId other) noexcept {
+    static std::uint64_t key(ReportKind kind, engine::NameId name, engine::NameId other) noexcept {
         const auto [low, high] = std::minmax(name, other);
         static_assert(engine::NameTable::capacity <= 1u << 28);
         return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(low) << 28 | high;

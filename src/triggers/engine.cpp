@@ -48,7 +48,7 @@ void check(Command& command, float& value, float low, float high) noexcept {
 Command ending(CommandKind kind, Seconds fade) noexcept {
     Command command;
     command.kind = kind;
-    command.event = EventKind::stop;
+    command.report = ReportKind::stop;
     command.bad = !std::isfinite(fade.count());
     command.fade = static_cast<float>(std::clamp(fade.count(), 0.0, 3600.0));
     return command;
@@ -87,7 +87,7 @@ class MistakesOnce {
 } // namespace
 
 /// The numbers of a report.
-struct Report {
+struct Numbers {
     Point point{};
     int pointer = 0;
     PlayOptions options{};
@@ -104,7 +104,7 @@ class EngineShared {
     }
 
     /// What every report comes through: names become numbers, numbers are held in range. [any]
-    bool take(EventKind kind, std::string_view name, std::string_view other, Report report);
+    bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
     bool send(const Command& command) noexcept { return core.ring().push(command) != 0; }
     Decision translate(const Record& record);
     std::string nearest(const Decision& decision) const;
@@ -155,7 +155,7 @@ Decision EngineShared::translate(const Record& record) {
         decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
                                    layer.gain, layer.pan, layer.take, layer.takes});
     }
-    const bool is_press = record.trigger == EventKind::press; // a zone's name cannot be misspelt by the app
+    const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
     if (record.outcome == Outcome::unknown_name || (record.outcome == Outcome::no_binding && !is_press))
         decision.nearest = nearest(decision);
     return decision;
@@ -167,70 +167,70 @@ Engine::~Engine() = default;
 Engine::Engine(Engine&&) noexcept = default;
 Engine& Engine::operator=(Engine&&) noexcept = default;
 
-bool EngineShared::take(EventKind kind, std::string_view name, std::string_view other, Report report) {
+bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
     Command command;
-    command.due = report.due;
-    command.event = kind;
+    command.due = numbers.due;
+    command.report = kind;
     if (!name.empty()) command.name = names.add(name);
     if (!other.empty()) command.other = names.add(other);
-    command.point = report.point;
-    command.options = report.options;
-    command.handle = report.handle.slot;
-    command.generation = report.handle.generation;
-    command.pointer = static_cast<std::uint8_t>(std::clamp(report.pointer, 0, triggers::most_pointers - 1));
-    command.held = command.pointer != report.pointer;
-    if (!std::isfinite(report.point.x) || !std::isfinite(report.point.y)) command.bad = true;
+    command.point = numbers.point;
+    command.options = numbers.options;
+    command.handle = numbers.handle.slot;
+    command.generation = numbers.handle.generation;
+    command.pointer = static_cast<std::uint8_t>(std::clamp(numbers.pointer, 0, triggers::most_pointers - 1));
+    command.held = command.pointer != numbers.pointer;
+    if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
     check(command, command.options.gain, -120, 24);
     check(command, command.options.pitch, -48, 48);
     check(command, command.options.pan, -1, 1);
     check(command, command.options.strength, 0, 1e9f);
     check(command, command.options.place, -1, 1);
     if (send(command)) return true;
-    core.handles().end(report.handle, EndReason::none);
+    core.handles().end(numbers.handle, EndReason::none);
     return false;
 }
 
-bool Engine::report(const Event& event, std::optional<Frames> at) {
+bool Engine::report(const Report& report, std::optional<Frames> at) {
     return shared_->take(
-        event.kind, event.name, event.other,
-        {event.point, event.pointer, event.options, at ? std::max<Frames>(*at, 0) : engine::next_block, {}});
+        report.kind, report.name, report.other,
+        {report.point, report.pointer, report.options, at ? std::max<Frames>(*at, 0) : engine::next_block, {}});
 }
 
 void Engine::press(Point point, int pointer) {
-    shared_->take(EventKind::press, {}, {}, {.point = point, .pointer = pointer});
+    shared_->take(ReportKind::press, {}, {}, {.point = point, .pointer = pointer});
 }
 
 void Engine::release(int pointer) {
-    shared_->take(EventKind::release, {}, {}, {.pointer = pointer});
+    shared_->take(ReportKind::release, {}, {}, {.pointer = pointer});
 }
 
 void Engine::key_down(std::string_view code) {
-    shared_->take(EventKind::key_down, code, {}, {});
+    shared_->take(ReportKind::key_down, code, {}, {});
 }
 
 void Engine::key_up(std::string_view code) {
-    shared_->take(EventKind::key_up, code, {}, {});
+    shared_->take(ReportKind::key_up, code, {}, {});
 }
 
 void Engine::contact(std::string_view kind, std::string_view other, Touch touch) {
     PlayOptions options;
     options.strength = touch.strength;
     options.place = touch.place;
-    shared_->take(EventKind::contact, kind, other, {.options = options});
+    shared_->take(ReportKind::contact, kind, other, {.options = options});
 }
 
 void Engine::notice(std::string_view name) {
-    shared_->take(EventKind::notice, name, {}, {});
+    shared_->take(ReportKind::notice, name, {}, {});
 }
 
 Play Engine::play(std::string_view name, PlayOptions options) {
     const engine::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->take(EventKind::play, name, {}, {.options = options, .handle = handle});
+    shared_->take(ReportKind::play, name, {}, {.options = options, .handle = handle});
     return Play(shared_, handle.slot, handle.generation);
 }
 
 void Engine::stop(std::string_view sound) {
-    shared_->take(EventKind::stop, sound, {}, {});
+    shared_->take(ReportKind::stop, sound, {}, {});
 }
 
 void Engine::stop_loops(Seconds fade) {
@@ -311,7 +311,7 @@ void Play::set_gain(Decibels gain) noexcept {
     if (!engine) return;
     Command command;
     command.kind = CommandKind::gain_play;
-    command.event = EventKind::play;
+    command.report = ReportKind::play;
     command.handle = slot_;
     command.generation = generation_;
     command.options.gain = gain;

@@ -26,7 +26,7 @@ void Router::write(Record record, Outcome outcome) noexcept {
 /// Of the contacts at one frame the strongest is served first, so that it is not the one that a limit refuses.
 void Router::strongest_first(std::span<Command> commands) noexcept {
     const auto is_contact = [](const Command& c) {
-        return c.kind == CommandKind::event && c.event == EventKind::contact;
+        return c.kind == CommandKind::report && c.report == ReportKind::contact;
     };
     contacts_.clear();
     std::copy_if(commands.begin(), commands.end(), std::back_inserter(contacts_), is_contact);
@@ -49,18 +49,18 @@ void Router::serve_one(const Command& command, Plays& plays) noexcept {
     const engine::Handles::Handle handle{command.handle, command.generation};
     Record cause;
     cause.cause = command.ticket;
-    cause.trigger = command.event;
+    cause.trigger = command.report;
     cause.on = command.name;
     cause.on_other = command.other;
     if (command.late) write(cause, Outcome::late);
     if (command.held) write(cause, Outcome::out_of_range);
     if (command.bad) {
-        if (command.kind == CommandKind::event) plays.forget(handle);
+        if (command.kind == CommandKind::report) plays.forget(handle);
         return write(cause, Outcome::bad_number);
     }
     switch (command.kind) {
-    case CommandKind::event:
-        return serve_event(command, plays, cause);
+    case CommandKind::report:
+        return serve_report(command, plays, cause);
     case CommandKind::stop_play:
         return plays.stop_play(handle, command.fade, command.ticket, now_);
     case CommandKind::stop_loops:
@@ -70,24 +70,24 @@ void Router::serve_one(const Command& command, Plays& plays) noexcept {
     }
 }
 
-void Router::serve_event(const Command& command, Plays& plays, Record cause) noexcept {
-    switch (command.event) {
-    case EventKind::press:
+void Router::serve_report(const Command& command, Plays& plays, Record cause) noexcept {
+    switch (command.report) {
+    case ReportKind::press:
         return press(command, plays, cause);
-    case EventKind::release:
+    case ReportKind::release:
         pointers_[command.pointer] = {};
         return;
-    case EventKind::key_down:
+    case ReportKind::key_down:
         return key_down(command, plays, cause);
-    case EventKind::key_up:
+    case ReportKind::key_up:
         keys_[command.name] = {};
         return;
-    case EventKind::contact:
-        return carry_out(bindings_.find(EventKind::contact, command.name, command.other), command, plays, cause);
-    case EventKind::notice:
-        return carry_out(bindings_.find(EventKind::notice, command.name), command, plays, cause);
-    case EventKind::play:
-    case EventKind::stop:
+    case ReportKind::contact:
+        return carry_out(bindings_.find(ReportKind::contact, command.name, command.other), command, plays, cause);
+    case ReportKind::notice:
+        return carry_out(bindings_.find(ReportKind::notice, command.name), command, plays, cause);
+    case ReportKind::play:
+    case ReportKind::stop:
         return direct(command, plays, cause);
     }
 }
@@ -105,14 +105,14 @@ void Router::press(const Command& command, Plays& plays, Record cause) noexcept 
     if (pointer.down) return say_once(pointer.said, cause);
     pointer = {true, false};
     if (zone < 0) return write(cause, Outcome::no_zone);
-    carry_out(bindings_.find(EventKind::press, cause.on), command, plays, cause);
+    carry_out(bindings_.find(ReportKind::press, cause.on), command, plays, cause);
 }
 
 void Router::key_down(const Command& command, Plays& plays, Record cause) noexcept {
     State& key = keys_[command.name];
     if (key.down) return say_once(key.said, cause);
     key = {true, false};
-    carry_out(bindings_.find(EventKind::key_down, command.name), command, plays, cause);
+    carry_out(bindings_.find(ReportKind::key_down, command.name), command, plays, cause);
 }
 
 void Router::carry_out(const std::vector<int>* bindings, const Command& command, Plays& plays, Record cause) noexcept {
@@ -120,7 +120,7 @@ void Router::carry_out(const std::vector<int>* bindings, const Command& command,
     for (const int index : *bindings) {
         cause.binding = index + 1;
         for (const model::Action& action : plan_.project().bindings[static_cast<std::size_t>(index)].actions) {
-            if (action.kind == EventKind::play)
+            if (action.kind == ReportKind::play)
                 plays.request({action.sound, command.options, {}, cause}, now_);
             else
                 plays.stop_sound(action.sound, cause, now_);
@@ -135,7 +135,7 @@ void Router::direct(const Command& command, Plays& plays, Record cause) noexcept
         plays.forget(handle);
         return write(cause, Outcome::unknown_name);
     }
-    if (command.event == EventKind::play)
+    if (command.report == ReportKind::play)
         plays.request({sound, command.options, handle, cause}, now_);
     else
         plays.stop_sound(sound, cause, now_);

@@ -24,7 +24,7 @@ class Router final : public engine::Due {
   private:
     void strongest_first(std::span<engine::Command> commands) noexcept;
     void serve_one(const engine::Command& command, engine::Plays& plays) noexcept;
-    void serve_event(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
+    void serve_report(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void press(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void key_down(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void carry_out(const std::vector<int>* bindings, const engine::Command& command, engine::Plays& plays,

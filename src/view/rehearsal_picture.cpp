@@ -56,7 +56,7 @@ class Sheet {
         return left_margin + static_cast<double>(frame - rows_.from) / static_cast<double>(rows_.to - rows_.from) *
                                  (settings_.width - left_margin - right_margin);
     }
-    double y_of(EventKind kind) const {
+    double y_of(ReportKind kind) const {
         const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), kind) - rows_.kinds.begin();
         return top + trigger_row * (static_cast<double>(at) + 0.5);
     }
@@ -123,7 +123,7 @@ class Sheet {
     }
 
     void triggers() {
-        for (const EventKind kind : rows_.kinds) {
+        for (const ReportKind kind : rows_.kinds) {
             const double y = y_of(kind);
             paper_.line(left_margin, y, settings_.width - right_margin, y, pale, 0.6);
             double free_from = 0;
@@ -199,7 +199,7 @@ class Sheet {
     }
 
     void names() {
-        for (const EventKind kind : rows_.kinds) paper_.text(16, y_of(kind), to_string(kind), 12, black, true);
+        for (const ReportKind kind : rows_.kinds) paper_.text(16, y_of(kind), to_string(kind), 12, black, true);
         paper_.line(16, layout_.rows_top - 8, settings_.width - right_margin, layout_.rows_top - 8, grey, 0.8);
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i)
             paper_.text(16, tops_[i] + layout_.lane * rows_.sounds[i].lanes / 2, rows_.sounds[i].name, 12, black, true);

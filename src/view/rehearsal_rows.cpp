@@ -93,8 +93,8 @@ RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to,
     rows.rate = rehearsal.sample_rate;
     for (const Decision& decision : rehearsal.decisions) sort_decision(rows, decision);
     leave_out_the_rest(rows);
-    for (const EventKind kind : {EventKind::press, EventKind::key_down, EventKind::contact, EventKind::notice,
-                                 EventKind::play, EventKind::stop})
+    for (const ReportKind kind : {ReportKind::press, ReportKind::key_down, ReportKind::contact, ReportKind::notice,
+                                  ReportKind::play, ReportKind::stop})
         if (std::any_of(rows.causes.begin(), rows.causes.end(),
                         [&](const auto& cause) { return cause.second.kind == kind; }))
             rows.kinds.push_back(kind);

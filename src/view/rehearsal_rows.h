@@ -12,7 +12,7 @@ namespace kiai::view {
 /// One report that the engine answered.
 struct Cause {
     Frames frame = 0;
-    EventKind kind = EventKind::notice;
+    ReportKind kind = ReportKind::notice;
     std::string on;
     bool answered = false; ///< a play began or ended by it
 };
@@ -43,9 +43,9 @@ struct SoundRow {
 
 struct RehearsalRows {
     std::map<std::uint64_t, Cause> causes;
-    std::vector<EventKind> kinds; ///< that occur, in a fixed order
-    std::vector<SoundRow> sounds; ///< in the order of their first decision
-    Frames from = 0, to = 1;      ///< the stretch that is drawn
+    std::vector<ReportKind> kinds; ///< that occur, in a fixed order
+    std::vector<SoundRow> sounds;  ///< in the order of their first decision
+    Frames from = 0, to = 1;       ///< the stretch that is drawn
     int rate = 48000;
 };
 

@@ -26,7 +26,7 @@ Output in_blocks(const std::function<kiai::Frames()>& next_block) {
     engine.set_log([&](const kiai::Decision& decision) {
         output.log.push_back(std::to_string(decision.frame) + " " + kiai::describe(decision));
     });
-    for (const kiai::TraceLine& line : trace.lines) REQUIRE(engine.report(line.event, line.due(48000)));
+    for (const kiai::TraceLine& line : trace.lines) REQUIRE(engine.report(line.report, line.due(48000)));
     const kiai::Frames length = 48000 * 30;
     std::vector<float> block;
     while (engine.now() < length) {
@@ -86,7 +86,7 @@ TEST_CASE("A play due at a frame begins at that frame", "[blocks]") {
     for (const kiai::Frames frame : {0, 1, 63, 64, 777, 4095}) {
         for (const kiai::Frames block : {1, 64, 4096}) {
             kiai::Engine engine(project, {.seed = 1});
-            engine.report({kiai::EventKind::play, "tone", {}, {}, 0, {}}, frame);
+            engine.report({kiai::ReportKind::play, "tone", {}, {}, 0, {}}, frame);
             const Signal out = side(render(engine, 5000, block), 0);
             const auto begin = static_cast<std::size_t>(frame + engine.latency());
             INFO("frame " << frame << ", blocks of " << block);

@@ -136,7 +136,7 @@ TEST_CASE("Another sound, a new spread or a refused play changes no other choice
         if (decision.outcome == kiai::Outcome::played) heard.push_back(decision.layers[0]);
     });
     for (int i = 0; i < 300; ++i)
-        refusing.report({kiai::EventKind::play, "s", {}, {}, 0, {}}, i); // nine of ten are refused
+        refusing.report({kiai::ReportKind::play, "s", {}, {}, 0, {}}, i); // nine of ten are refused
     render(refusing, 400);
     refusing.poll();
     CHECK(clips(heard) == plain);

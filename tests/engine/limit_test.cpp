@@ -13,7 +13,7 @@ struct Bench {
         : engine(project_of(sine(300, 0.2, 4800), "[sound.s]\ntakes = [\"tone\"]\nlimit = " + limit + "\n"), settings) {
         engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
     }
-    void play_at(kiai::Frames frame) { engine.report({kiai::EventKind::play, "s", {}, {}, 0, {}}, frame); }
+    void play_at(kiai::Frames frame) { engine.report({kiai::ReportKind::play, "s", {}, {}, 0, {}}, frame); }
     void run(kiai::Frames frames) {
         out = side(render(engine, frames), 0);
         engine.poll();

@@ -218,7 +218,7 @@ TEST_CASE("Numbers that are none are left out, numbers out of range are held, an
 TEST_CASE("A report for a frame that has passed is served at once, and said", "[log]") {
     kiai::Engine engine(project_of(Signal(100, 0.1f)), {.seed = 1});
     render(engine, 1000);
-    engine.report({kiai::EventKind::play, "tone", {}, {}, 0, {}}, 5);
+    engine.report({kiai::ReportKind::play, "tone", {}, {}, 0, {}}, 5);
     render(engine, 10);
     const auto log = decisions_of(engine);
     CHECK(with_outcome(log, Outcome::late).size() == 1);
@@ -230,7 +230,7 @@ TEST_CASE("A full ring loses the newest reports, says so, and goes on", "[log]")
     kiai::Engine engine(project_of(Signal(100, 0.1f), "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 1000 }\n"),
                         {.seed = 1, .reports = 16});
     bool all = true;
-    for (int i = 0; i < 20; ++i) all = engine.report({kiai::EventKind::play, "s", {}, {}, 0, {}}) && all;
+    for (int i = 0; i < 20; ++i) all = engine.report({kiai::ReportKind::play, "s", {}, {}, 0, {}}) && all;
     CHECK_FALSE(all);
     const kiai::Play refused = engine.play("s");
     CHECK_FALSE(refused.playing());
@@ -239,7 +239,7 @@ TEST_CASE("A full ring loses the newest reports, says so, and goes on", "[log]")
     CHECK(with_outcome(log, Outcome::played).size() == 16);
     REQUIRE(with_outcome(log, Outcome::ring_full).size() == 1);
     CHECK(with_outcome(log, Outcome::ring_full)[0].count == 5);
-    CHECK(engine.report({kiai::EventKind::play, "s", {}, {}, 0, {}}));
+    CHECK(engine.report({kiai::ReportKind::play, "s", {}, {}, 0, {}}));
 }
 
 TEST_CASE("A log that nobody reads loses the newest, and says how many", "[log]") {

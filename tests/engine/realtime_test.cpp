@@ -38,7 +38,7 @@ TEST_CASE("render takes no memory and gives none back", "[realtime]") {
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 24, .keep_levels = true});
     engine.set_log({});
-    for (const kiai::TraceLine& line : trace.lines) engine.report(line.event, line.due(48000));
+    for (const kiai::TraceLine& line : trace.lines) engine.report(line.report, line.due(48000));
     std::vector<kiai::Play> plays;
     std::vector<float> block(2 * 300);
     while (engine.now() < 48000 * 30) {

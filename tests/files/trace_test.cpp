@@ -28,14 +28,14 @@ TEST_CASE("A trace is read line by line, and served by time", "[trace]") {
     CHECK(trace.sample_rate == 44100);
     CHECK(trace.seed == 18446744073709551615u);
     REQUIRE(trace.lines.size() == 8);
-    CHECK(trace.lines[0].event.kind == kiai::EventKind::press);
-    CHECK(trace.lines[0].event.point.y == -82.5f);
-    CHECK(trace.lines[0].event.pointer == 3);
+    CHECK(trace.lines[0].report.kind == kiai::ReportKind::press);
+    CHECK(trace.lines[0].report.point.y == -82.5f);
+    CHECK(trace.lines[0].report.pointer == 3);
     CHECK(trace.lines[0].due(44100) == 0); // 0.441 frames
     CHECK(trace.lines[1].due(44100) == 7);
-    CHECK(trace.lines[1].event.other == "oak");
-    CHECK(trace.lines[1].event.options.strength == 0.7f);
-    CHECK(trace.lines[5].event.options.gain == -3.0f);
+    CHECK(trace.lines[1].report.other == "oak");
+    CHECK(trace.lines[1].report.options.strength == 0.7f);
+    CHECK(trace.lines[5].report.options.gain == -3.0f);
     CHECK(trace.lines[7].due(44100) == 110250);
 }
 

@@ -89,7 +89,7 @@ TEST_CASE("A press plays what is bound to the zone, and the log tells all about 
     const auto log = bench.pressed({10, 10});
     REQUIRE(log.size() == 1);
     CHECK(log[0].outcome == Outcome::played);
-    CHECK(log[0].trigger == kiai::EventKind::press);
+    CHECK(log[0].trigger == kiai::ReportKind::press);
     CHECK(log[0].on == "back");
     CHECK(log[0].binding == 1);
     CHECK(log[0].sound == "tone");
@@ -206,7 +206,7 @@ TEST_CASE("Of the contacts at one frame the strongest is served first", "[contac
     REQUIRE(log.size() == 4);
     CHECK(log[0].cause == 3);
     CHECK(log[0].layers.at(0).gain == Approx(-4));
-    CHECK(log[1].trigger == kiai::EventKind::notice); // keeps its place
+    CHECK(log[1].trigger == kiai::ReportKind::notice); // keeps its place
     CHECK(log[2].cause == 4);
     CHECK(log[3].cause == 1);
     CHECK(log[3].outcome == Outcome::refused_limit);

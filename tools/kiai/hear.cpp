@@ -64,7 +64,7 @@ Status to_device(const Project& project, const Rehearsal& rehearsal) {
     const Frames begin = engine.now() + rehearsal.sample_rate / 2;
     for (const Decision& decision : rehearsal.decisions)
         if (decision.outcome == Outcome::played)
-            engine.report({EventKind::play, decision.sound, {}, {}, 0, {}}, begin + decision.frame);
+            engine.report({ReportKind::play, decision.sound, {}, {}, 0, {}}, begin + decision.frame);
     while (engine.now() < begin + rehearsal.length) {
         if (engine.looping() > 0 && engine.now() >= begin + rehearsal.length - rehearsal.sample_rate / 5)
             engine.stop_loops();

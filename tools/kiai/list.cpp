@@ -92,7 +92,7 @@ json zones(const model::Project& project) {
 json notices(const model::Project& project) {
     json all = json::array();
     for (const model::Binding& binding : project.bindings) {
-        if (binding.trigger != EventKind::notice || binding.actions.empty()) continue;
+        if (binding.trigger != ReportKind::notice || binding.actions.empty()) continue;
         const auto same =
             std::find_if(all.begin(), all.end(), [&](const json& entry) { return entry["name"] == binding.name; });
         if (same == all.end())

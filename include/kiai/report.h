@@ -30,14 +30,14 @@ struct PlayOptions {
     float place = 0;     ///< for follows of `place`, -1 … 1
 };
 
-enum class EventKind : std::uint8_t { press, release, key_down, key_up, contact, notice, play, stop };
+enum class ReportKind : std::uint8_t { press, release, key_down, key_up, contact, notice, play, stop };
 
 /// The word for it in traces and logs: `press`, `key-down`, …
-const char* to_string(EventKind kind) noexcept;
+const char* to_string(ReportKind kind) noexcept;
 
 /// One report. Only the members that its kind names are read.
-struct Event {
-    EventKind kind = EventKind::notice;
+struct Report {
+    ReportKind kind = ReportKind::notice;
     std::string name;    ///< key code, notice, sound, or the first body's kind
     std::string other;   ///< contact: the second body's kind
     Point point;         ///< press
