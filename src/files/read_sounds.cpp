@@ -34,12 +34,10 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
         return;
     }
     std::vector<std::pair<int, int>> found; // number, clip
-    bool left_out = false;
     for (const auto& [name, clip] : draft.clips) {
         const int number = number_in(name, *series);
         if (number < 0) continue;
         found.emplace_back(number, clip);
-        left_out = left_out || clip < 0;
     }
     std::sort(found.begin(), found.end());
     if (found.empty())
@@ -47,13 +45,12 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
                           fmt::format("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
                           "register the clips of the series, or correct its name");
     for (std::size_t i = 0; i < found.size(); ++i) {
-        if (found[i].second >= 0) layer.takes.push_back(found[i].second);
+        if (found[i].second >= 0) layer.takes.push_back(found[i].second); // else it was said where it is registered
         for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
             draft.findings.add(FindingCode::series_gap, Severity::warning, takes.source,
                                fmt::format("{}: the series has no \"{}-{}\"", entry.what(), *series, gap),
                                "register it, or number the clips anew");
     }
-    if (layer.takes.empty() && left_out) layer.takes.clear(); // each was said where it was registered
 }
 
 void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
