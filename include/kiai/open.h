@@ -24,8 +24,9 @@ class Opened : public Engine {
     std::unique_ptr<Speaker> speaker_;
 };
 
-/// Loads a project and opens the default device. Findings that are errors or warnings go to standard error. Never
-/// fails: what cannot be played is silent and said. [control]
+/// Loads a project and opens the default device, which it waits for (two seconds at most), so that the first sound is
+/// heard whole. Findings that are errors or warnings go to standard error. Never fails: what cannot be played is silent
+/// and said. [control]
 Opened open(const std::filesystem::path& folder);
 
 } // namespace kiai::inline v0

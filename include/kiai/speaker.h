@@ -20,6 +20,10 @@ class Speaker {
     Speaker(const Speaker&) = delete;
     Speaker& operator=(const Speaker&) = delete;
 
+    /// Waits until a device plays or could not be opened, for `limit` at most; what is rendered before that is not
+    /// heard. True where one plays. [control]
+    bool wait_until_open(Seconds limit = Seconds(2));
+
     /// True while a device plays. [any]
     bool playing() const noexcept;
     /// `opening`, the device's name and rate, or why nothing is heard. [any]

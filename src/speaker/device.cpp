@@ -16,6 +16,9 @@
 namespace kiai::speaker {
 namespace {
 
+/// Less than this is not asked for: what the device calls its lowest leaves holes as soon as the machine is busy.
+constexpr double least_latency = 0.03;
+
 std::mutex library; // its start and end, and its streams', are not safe to call from two threads
 
 #ifdef KIAI_QUIET_alsa
@@ -80,7 +83,8 @@ std::unique_ptr<Device> Device::open_default(int rate, Fill fill, std::string& w
     stream.fill = std::move(fill);
     stream.channels = std::min(2, std::max(1, info->maxOutputChannels));
     stream.stereo.resize(2048);
-    const PaStreamParameters output{index, stream.channels, paFloat32, info->defaultLowOutputLatency, nullptr};
+    const PaStreamParameters output{index, stream.channels, paFloat32,
+                                    std::max(least_latency, info->defaultLowOutputLatency), nullptr};
     const PaError error = Pa_OpenStream(&stream.stream, nullptr, &output, rate, paFramesPerBufferUnspecified, paNoFlag,
                                         &Stream::more, &stream);
     if (error != paNoError) {

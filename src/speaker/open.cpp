@@ -8,14 +8,18 @@ namespace kiai::inline v0 {
 
 using namespace std::chrono_literals;
 
-Opened::Opened(Project project) : Engine(std::move(project)), speaker_(std::make_unique<Speaker>(*this)) {}
+Opened::Opened(Project project) : Engine(std::move(project)), speaker_(std::make_unique<Speaker>(*this)) {
+    speaker_->wait_until_open(); // so that the first sound is heard from its beginning
+}
 
 Opened::~Opened() {
     if (!speaker_) return; // moved from
     const auto patience = std::chrono::steady_clock::now() + 10s;
     const Frames reported = now(); // what was reported last begins with the block after this
     bool faded = false;
-    while ((now() <= reported || sounding() > 0) && std::chrono::steady_clock::now() < patience) {
+    Frames over = reported + 1; // and what ended last is still on its way through the limiter and the device
+    while (now() < over && std::chrono::steady_clock::now() < patience) {
+        if (sounding() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;
         if (now() > reported && !faded) stop_loops(), faded = true;
         poll();
         std::this_thread::sleep_for(5ms);

@@ -25,6 +25,7 @@ struct Speaker::State {
     std::condition_variable changed;
     std::string status = "opening";
     std::unique_ptr<speaker::Device> device; ///< opened, not started: on its way from the opener to the keeper
+    bool settled = false;                    ///< a device plays, or there will be none
     bool tried = false;                      ///< the opener has come back
     bool stop = false;
     bool closed = false;
@@ -39,6 +40,7 @@ struct Speaker::State {
         if (opened) device = std::move(opened);
         status = device ? device->name() + " at " + std::to_string(engine.sample_rate()) : "silent: " + why;
         tried = true;
+        settled = settled || !device;
         changed.notify_all();
     }
     void fill(std::span<float> out) noexcept {
@@ -73,6 +75,8 @@ struct Speaker::State {
             playing.store(started);
             lock.lock();
             if (!started) status = "silent: " + own->name() + " does not start";
+            settled = true;
+            changed.notify_all();
             while (started && !stop) {
                 changed.wait_for(lock, 100ms);
                 if (own->active()) continue;
@@ -102,6 +106,12 @@ Speaker::~Speaker() {
     const auto finished = [&] { return state_->tried && state_->closed; };
     if (!state_->changed.wait_for(lock, 2s, finished)) state_->muted.store(true, std::memory_order_release);
     state_->device.reset();
+}
+
+bool Speaker::wait_until_open(Seconds limit) {
+    std::unique_lock lock(state_->mutex);
+    state_->changed.wait_for(lock, limit, [&] { return state_->settled; });
+    return playing();
 }
 
 bool Speaker::playing() const noexcept {

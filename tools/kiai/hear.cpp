@@ -60,20 +60,21 @@ nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
 Status to_device(const Project& project, const Rehearsal& rehearsal) {
     Engine engine(project, {.sample_rate = rehearsal.sample_rate, .seed = rehearsal.seed});
     engine.set_log({});
-    const Speaker speaker(engine);
-    const Frames begin = engine.now() + rehearsal.sample_rate / 2;
+    Speaker speaker(engine);
+    if (!speaker.wait_until_open()) {
+        say_error("nothing can be heard (" + speaker.status() + "); write a file with --out");
+        return failed;
+    }
+    const Frames begin = engine.now() + rehearsal.sample_rate / 10, end = begin + rehearsal.length;
     for (const Decision& decision : rehearsal.decisions)
         if (decision.outcome == Outcome::played)
             engine.report({ReportKind::play, decision.sound, {}, {}, 0, {}}, begin + decision.frame);
-    while (engine.now() < begin + rehearsal.length) {
-        if (engine.looping() > 0 && engine.now() >= begin + rehearsal.length - rehearsal.sample_rate / 5)
-            engine.stop_loops();
+    while (engine.now() < end + engine.latency() + rehearsal.sample_rate / 10) {
+        if (engine.looping() > 0 && engine.now() >= end - rehearsal.sample_rate / 5) engine.stop_loops();
         engine.poll();
         std::this_thread::sleep_for(std::chrono::milliseconds(10));
     }
-    if (speaker.playing()) return done;
-    say_error("nothing was heard (" + speaker.status() + "); write a file with --out");
-    return failed;
+    return done;
 }
 
 Status run(Arguments arguments) {
