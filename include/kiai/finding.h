@@ -11,33 +11,60 @@ enum class Severity { error, warning, note };
 
 /// What kind of finding it is. Codes are stable: a number is never given a second meaning.
 enum class FindingCode {
-    no_project = 1,        ///< there is no readable kiai.toml
-    toml_syntax = 2,       ///< kiai.toml is not valid TOML
-    unknown_format = 3,    ///< `format` names a version that this library does not read
-    unknown_key = 4,       ///< a key that has no meaning where it stands
-    wrong_type = 5,        ///< a value of another kind than the key takes
-    bad_value = 6,         ///< a value outside what the key takes
-    bad_name = 7,          ///< an entry's name uses other characters than a-z 0-9 - _
-    missing_key = 8,       ///< an entry lacks a key that it needs
-    unknown_name = 9,      ///< a name that no entry of the project has
-    empty_series = 10,     ///< a series without a single clip
-    series_gap = 11,       ///< a number is missing within a series
-    file_missing = 12,     ///< a clip's file is not there
-    file_unreadable = 13,  ///< a clip's file cannot be decoded
-    file_empty = 14,       ///< a clip's file holds no frames
-    file_not_finite = 15,  ///< a clip's file holds NaN or infinite samples
-    file_channels = 16,    ///< a clip's file has more channels than can be played
-    file_outside = 17,     ///< a clip's path leaves the project's folder
-    unknown_key_code = 18, ///< a key binding names no W3C `code`
-    unused_clip = 19,      ///< no sound and no binding uses a clip
-    unbound_sound = 20,    ///< no binding plays a sound
-    idle_zone = 21,        ///< no binding names a zone
-    no_trace = 22,         ///< a trace cannot be read
-    trace_line = 23,       ///< a line of a trace is not what a trace holds
+    no_project = 1,         ///< there is no readable kiai.toml
+    toml_syntax = 2,        ///< kiai.toml is not valid TOML
+    unknown_format = 3,     ///< `format` names a version that this library does not read
+    unknown_key = 4,        ///< a key that has no meaning where it stands
+    wrong_type = 5,         ///< a value of another kind than the key takes
+    bad_value = 6,          ///< a value outside what the key takes
+    bad_name = 7,           ///< an entry's name uses other characters than a-z 0-9 - _
+    missing_key = 8,        ///< an entry lacks a key that it needs
+    unknown_name = 9,       ///< a name that no entry of the project has
+    empty_series = 10,      ///< a series without a single clip
+    series_gap = 11,        ///< a number is missing within a series
+    file_missing = 12,      ///< a clip's file is not there
+    file_unreadable = 13,   ///< a clip's file cannot be decoded
+    file_empty = 14,        ///< a clip's file holds no frames
+    file_not_finite = 15,   ///< a clip's file holds NaN or infinite samples
+    file_channels = 16,     ///< a clip's file has more channels than can be played
+    file_outside = 17,      ///< a clip's path leaves the project's folder
+    unknown_key_code = 18,  ///< a key binding names no W3C `code`
+    unused_clip = 19,       ///< no sound and no binding uses a clip
+    unbound_sound = 20,     ///< no binding plays a sound
+    idle_zone = 21,         ///< no binding names a zone
+    no_trace = 22,          ///< a trace cannot be read
+    trace_line = 23,        ///< a line of a trace is not what a trace holds
+    file_denied = 24,       ///< a clip's file may not be read
+    file_too_long = 25,     ///< a clip's file is larger than what may be held in memory
+    file_cut_short = 26,    ///< a clip's file ends before its end
+    file_folded = 27,       ///< a clip's file has more than two channels, which are folded to stereo
+    clip_silent = 28,       ///< nothing in a clip is loud enough to be heard
+    clip_clipped = 29,      ///< a clip was recorded or exported over full scale
+    clip_offset = 30,       ///< a clip's samples do not lie around 0 (DC)
+    clip_late = 31,         ///< a clip begins with silence, so it is heard late
+    clip_too_loud = 32,     ///< a clip leaves no room for others
+    take_uneven = 33,       ///< a take is much louder or quieter than the others beside it
+    loop_clicks = 34,       ///< there is a step where a loop begins again
+    same_content = 35,      ///< two clips hold the same
+    unregistered_file = 36, ///< an audio file in the project's folder that no clip names
+    no_credit = 37,         ///< nobody wrote down under which licence a clip may be used
+    unknown_licence = 38,   ///< a licence that is no SPDX identifier
+    no_author = 39,         ///< a licence that demands that the author is named, and none is
+    unknown_folder = 40,    ///< a credit for a folder that holds no clip
+    idle_acceptance = 41,   ///< a finding is accepted that is not made any more
+    not_editable = 42,      ///< kiai.toml says it in a way that a command cannot edit
+    not_written = 43,       ///< a file could not be written
+    name_taken = 44,        ///< a name that something else has already
+    still_used = 45,        ///< an entry that others cannot go on without
 };
+
+/// All codes, in the order of their numbers.
+const std::vector<FindingCode>& all_finding_codes();
 
 /// The code as it is printed and as it stands in `--json`: `unknown-name`.
 const char* to_string(FindingCode code) noexcept;
+/// One sentence: what it means in general, and what to do about it.
+const char* explain(FindingCode code) noexcept;
 /// `error`, `warning` or `note`.
 const char* to_string(Severity severity) noexcept;
 
@@ -50,12 +77,15 @@ struct Finding {
     int column = 0;       ///< from 1; 0 where it is about the whole line
     std::string sentence; ///< what is wrong, in the words of kiai.toml
     std::string mend;     ///< what to do about it
+    std::string about;    ///< the name of the entry that it is about, where it is about one
+    std::string certain;  ///< what belongs at that place instead, where that is beyond doubt; see `mend_project`
+    std::string accepted; ///< the reason for which the project accepts it; empty where it does not
 };
 
 /// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; mend`.
 std::ostream& operator<<(std::ostream& out, const Finding& finding);
 
-/// How many of `findings` are of that severity.
+/// How many of `findings` are of that severity and not accepted.
 int count(const std::vector<Finding>& findings, Severity severity) noexcept;
 
 } // namespace kiai::inline v0

@@ -1,8 +1,14 @@
 // All of Kiai.
 #pragma once
 
+#include <kiai/add.h>
+#include <kiai/catalogue.h>
+#include <kiai/check.h>
+#include <kiai/credits.h>
 #include <kiai/decision.h>
+#include <kiai/edit.h>
 #include <kiai/engine.h>
+#include <kiai/facts.h>
 #include <kiai/finding.h>
 #include <kiai/open.h>
 #include <kiai/picture.h>

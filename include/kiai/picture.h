@@ -1,6 +1,7 @@
 // Pictures of what happened.
 #pragma once
 
+#include <kiai/catalogue.h>
 #include <kiai/rehearse.h>
 
 #include <filesystem>
@@ -20,5 +21,9 @@ struct PictureSettings {
 /// of each play, and a thin line from each trigger to what it caused. Empty, or why it could not be written. [control]
 std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
                            const PictureSettings& settings = {});
+
+/// Draws what `show_entry` found as a PNG of 1280 pixels' width: each clip's level in dB over time, where it is first
+/// heard, its loops, where it is clipped, its facts, what uses it; at most 12 clips. Empty, or why not. [control]
+std::string draw_clips(const std::filesystem::path& file, const Shown& shown);
 
 } // namespace kiai::inline v0

@@ -4,6 +4,7 @@
 #include <kiai/finding.h>
 
 #include <filesystem>
+#include <functional>
 #include <memory>
 #include <string>
 #include <vector>
@@ -42,11 +43,18 @@ struct Loaded {
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
 
-/// Reads `folder`/kiai.toml and decodes the clips that it names. [control] Does I/O; never throws but bad_alloc.
-Loaded load_project(const std::filesystem::path& folder);
+/// How far something that takes long has come: `done` of `all` pieces. Called on the calling thread.
+using Progress = std::function<void(std::size_t done, std::size_t all)>;
 
-/// Doubts about a project as a whole, which need no running engine: clips that nothing uses, sounds that nothing plays,
-/// zones that nothing listens to. `folder` is used in the findings' places. [control]
-std::vector<Finding> audit(const Project& project, const std::filesystem::path& folder);
+struct LoadOptions {
+    /// Clips may say `outside = true`, and so name a file that is not below the project's folder. Set it to false for
+    /// projects from strangers.
+    bool may_leave = true;
+    Progress progress = {}; ///< clips decoded
+};
+
+/// Reads `folder`/kiai.toml and decodes the clips that it names, on all cores. [control] Does I/O; never throws but
+/// bad_alloc.
+Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options = {});
 
 } // namespace kiai::inline v0

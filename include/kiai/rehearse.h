@@ -6,6 +6,7 @@
 
 #include <filesystem>
 #include <iosfwd>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -48,6 +49,9 @@ Rehearsal hear(const Project& project, const std::string& sound, const HearSetti
 
 /// Writes the decisions as JSON Lines, one object each; docs/log.md names every field. [control]
 void write_log(std::ostream& out, const Rehearsal& rehearsal);
+
+/// The numbers of the bindings that a log, as `write_log` writes it, tells of. [control]
+std::set<int> bindings_in_log(std::istream& log);
 
 /// Writes samples (interleaved stereo) as a WAV file of 32-bit floats. Empty, or why it could not be written. [control]
 std::string write_wav(const std::filesystem::path& file, const std::vector<float>& samples, int sample_rate);

@@ -1,41 +1,41 @@
 #include "files/audio_reader.h"
 
+#include "files/audio_format.h"
+#include "files/claims.h"
+#include "files/fold.h"
+
 #include <fmt/format.h>
 #include <sndfile.h>
 
 #include <algorithm>
+#include <cerrno>
 #include <cmath>
+#include <cstdio>
+#include <cstring>
 #include <type_traits>
 
 namespace kiai::files {
 namespace {
 
-Decoded refuse(FindingCode code, std::string sentence, std::string mend) {
-    return {nullptr, code, std::move(sentence), std::move(mend)};
+constexpr double most_bytes = 1024.0 * 1024 * 1024; // of one clip in memory
+
+Decoded refuse(Decoded decoded, FindingCode code, std::string sentence, std::string mend) {
+    decoded.audio = nullptr;
+    decoded.code = code;
+    decoded.sentence = std::move(sentence);
+    decoded.mend = std::move(mend);
+    return decoded;
 }
 
-/// Sources of at most 16 bits, and lossy ones, keep 16; all others become float.
-bool is_narrow(int format) {
-    switch (format & SF_FORMAT_SUBMASK) {
-    case SF_FORMAT_PCM_24:
-    case SF_FORMAT_PCM_32:
-    case SF_FORMAT_FLOAT:
-    case SF_FORMAT_DOUBLE:
-    case SF_FORMAT_ALAC_20:
-    case SF_FORMAT_ALAC_24:
-    case SF_FORMAT_ALAC_32:
-    case SF_FORMAT_DWVW_24:
-        return false;
-    default:
-        return true;
-    }
-}
-
-/// Reads until the file gives no more: what its header claims is not believed.
+/// Reads until the file gives no more: what its header claims is not believed, only used as a first guess of the size.
 template<class Sample>
-std::vector<Sample> read_planar(SNDFILE* file, int channels) {
-    constexpr sf_count_t chunk = 1 << 14;
-    std::vector<Sample> interleaved, buffer(static_cast<std::size_t>(chunk * channels));
+std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold) {
+    constexpr sf_count_t chunk = 1 << 13;
+    const bool stereo = info.channels > 1;
+    std::vector<Sample> buffer(static_cast<std::size_t>(chunk * info.channels)), left, right;
+    const auto guess = static_cast<std::size_t>(info.frames);
+    left.reserve(stereo ? 2 * guess : guess);
+    if (stereo) right.reserve(guess);
     for (;;) {
         sf_count_t frames = 0;
         if constexpr (std::is_same_v<Sample, float>)
@@ -43,61 +43,163 @@ std::vector<Sample> read_planar(SNDFILE* file, int channels) {
         else
             frames = sf_readf_short(file, buffer.data(), chunk);
         if (frames <= 0) break;
-        interleaved.insert(interleaved.end(), buffer.begin(), buffer.begin() + frames * channels);
+        if (!stereo) {
+            left.insert(left.end(), buffer.begin(), buffer.begin() + frames);
+            continue;
+        }
+        const std::size_t count = static_cast<std::size_t>(frames), had = left.size();
+        left.resize(had + count), right.resize(had + count);
+        for (std::size_t i = 0; i < count; ++i) {
+            const Sample* in = buffer.data() + i * static_cast<std::size_t>(info.channels);
+            if constexpr (std::is_same_v<Sample, float>) {
+                if (!fold.empty()) {
+                    float sum_left = 0, sum_right = 0;
+                    for (std::size_t c = 0; c < fold.size(); ++c)
+                        sum_left += fold[c].left * in[c], sum_right += fold[c].right * in[c];
+                    left[had + i] = sum_left, right[had + i] = sum_right;
+                    continue;
+                }
+            }
+            left[had + i] = in[0], right[had + i] = in[1];
+        }
     }
-    if (channels == 1) {
-        interleaved.shrink_to_fit();
-        return interleaved;
+    left.insert(left.end(), right.begin(), right.end());
+    left.shrink_to_fit();
+    return left;
+}
+
+/// A block coding fills its last block up; the file says how much of it is meant.
+template<class Sample>
+void trim(std::vector<Sample>& planar, std::int64_t frames, int channels) {
+    const auto had = static_cast<std::ptrdiff_t>(planar.size()) / channels;
+    if (frames <= 0 || frames >= had) return;
+    if (channels == 2) planar.erase(planar.begin() + frames, planar.begin() + had);
+    planar.resize(static_cast<std::size_t>(frames * channels));
+    planar.shrink_to_fit();
+}
+
+std::vector<FoldGain> fold_of(SNDFILE* file, int channels) {
+    if (channels <= 2) return {};
+    std::vector<int> places(static_cast<std::size_t>(channels));
+    if (sf_command(file, SFC_GET_CHANNEL_MAP_INFO, places.data(), channels * static_cast<int>(sizeof(int))) != SF_TRUE)
+        places.clear();
+    return fold_gains(channels, places);
+}
+
+void read_loops(SNDFILE* file, Facts& facts) {
+    SF_INSTRUMENT instrument{};
+    if (sf_command(file, SFC_GET_INSTRUMENT, &instrument, sizeof instrument) != SF_TRUE) return;
+    const int most = static_cast<int>(std::size(instrument.loops));
+    for (int i = 0; i < std::clamp(instrument.loop_count, 0, most); ++i) {
+        const auto& loop = instrument.loops[i];
+        if (loop.mode != SF_LOOP_NONE && loop.start < loop.end && loop.end <= facts.frames)
+            facts.loops.push_back({loop.start, loop.end});
     }
-    const std::size_t frames = interleaved.size() / 2;
-    std::vector<Sample> planar(2 * frames);
-    for (std::size_t i = 0; i < frames; ++i) {
-        planar[i] = interleaved[2 * i];
-        planar[frames + i] = interleaved[2 * i + 1];
-    }
-    return planar;
+}
+
+/// Why it cannot even be opened.
+Decoded unreadable(const std::filesystem::path& path, Decoded decoded) {
+    std::FILE* file = std::fopen(path.string().c_str(), "rb");
+    if (!file && errno == EACCES)
+        return refuse(std::move(decoded), FindingCode::file_denied, "may not be read (permission denied)",
+                      "give yourself the right to read it");
+    if (!file)
+        return refuse(std::move(decoded), FindingCode::file_unreadable,
+                      fmt::format("cannot be opened ({})", std::strerror(errno)), "correct the path, or the disk");
+    char head[12] = {};
+    const std::size_t got = std::fread(head, 1, sizeof head, file);
+    std::fclose(file);
+    if (got == 0)
+        return refuse(std::move(decoded), FindingCode::file_empty, "holds no bytes at all",
+                      "export it again; the export may have been cut off");
+    const auto extension = path.extension().string();
+    if (std::string_view(head + 4, 4) == "ftyp" || extension == ".m4a" || extension == ".aac")
+        return refuse(std::move(decoded), FindingCode::file_unreadable, "is AAC, which is not read yet",
+                      "export it again as FLAC, Ogg Vorbis or WAV");
+    std::string reason = sf_strerror(nullptr);
+    while (!reason.empty() && (reason.back() == '.' || reason.back() == '\n')) reason.pop_back();
+    return refuse(std::move(decoded), FindingCode::file_unreadable, fmt::format("cannot be decoded ({})", reason),
+                  "export it again as WAV, FLAC or Ogg Vorbis");
+}
+
+void describe_file(const std::filesystem::path& path, const SF_INFO& info, Facts& facts) {
+    std::error_code error;
+    describe_format(info.format, facts);
+    facts.rate = info.samplerate;
+    facts.channels = info.channels;
+    facts.bytes = std::filesystem::file_size(path, error);
+    facts.claimed = info.frames;
+}
+
+void compare_claims(const Claims& claims, Facts& facts) {
+    if (claims.frames > 0) facts.claimed = std::min(facts.claimed, claims.frames);
+    if (claims.present >= 0 && claims.present < claims.data)
+        facts.claimed = static_cast<Frames>(static_cast<double>(facts.frames) * static_cast<double>(claims.data) /
+                                            static_cast<double>(std::max<std::int64_t>(1, claims.present)));
+    if (claims.cut) facts.claimed = -1;
 }
 
 } // namespace
 
 Decoded decode(const std::filesystem::path& path) {
+    Decoded decoded;
     SF_INFO info{};
     const std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open(path.string().c_str(), SFM_READ, &info),
                                                              &sf_close);
-    if (!file) {
-        std::string reason = sf_strerror(nullptr);
-        while (!reason.empty() && (reason.back() == '.' || reason.back() == '\n')) reason.pop_back();
-        return refuse(FindingCode::file_unreadable, fmt::format("cannot be decoded ({})", reason),
-                      "export it again as WAV, FLAC or Ogg Vorbis");
-    }
-    if (info.channels > 2)
-        return refuse(FindingCode::file_channels, fmt::format("has {} channels", info.channels),
-                      "export it again with one or two");
+    if (!file) return unreadable(path, std::move(decoded));
+    Facts& facts = decoded.facts;
+    describe_file(path, info, facts);
+    if (info.channels > 8)
+        return refuse(std::move(decoded), FindingCode::file_channels, fmt::format("has {} channels", info.channels),
+                      "export it again with at most eight");
     if (info.samplerate < 1000 || info.samplerate > 768000)
-        return refuse(FindingCode::file_unreadable,
+        return refuse(std::move(decoded), FindingCode::file_unreadable,
                       fmt::format("claims a rate of {} frames per second", info.samplerate),
                       "export it again at 48000");
+    const bool folded = info.channels > 2, narrow = is_narrow(info.format) && !folded;
+    const int channels = std::min(info.channels, 2);
+    const double size = static_cast<double>(info.frames) * channels * (narrow ? 2 : 4);
+    if (size > most_bytes)
+        return refuse(std::move(decoded), FindingCode::file_too_long,
+                      fmt::format("lasts {:.0f} minutes, or claims to: {:.1f} GiB in memory",
+                                  static_cast<double>(info.frames) / info.samplerate / 60, size / most_bytes),
+                      "cut it into parts of at most 1 GiB, or export it again if it is not that long");
 
     auto audio = std::make_shared<model::Audio>();
     audio->rate = info.samplerate;
-    audio->channels = info.channels;
-    sf_command(file.get(), SFC_SET_CLIPPING, nullptr,
-               SF_TRUE); // a lossy file may decode to more than full scale: no wrap-around
-    if (is_narrow(info.format))
-        audio->narrow = read_planar<std::int16_t>(file.get(), info.channels);
+    audio->channels = channels;
+    const Claims claims = read_claims(path);
+    // A lossy file may decode to more than full scale: no wrap-around.
+    sf_command(file.get(), SFC_SET_CLIPPING, nullptr, SF_TRUE);
+    if (narrow)
+        audio->narrow = read_planar<std::int16_t>(file.get(), info, {});
     else
-        audio->wide = read_planar<float>(file.get(), info.channels);
-    audio->frames = static_cast<std::int64_t>(std::max(audio->narrow.size(), audio->wide.size())) / info.channels;
+        audio->wide = read_planar<float>(file.get(), info, fold_of(file.get(), info.channels));
+    trim(audio->narrow, claims.frames, channels);
+    trim(audio->wide, claims.frames, channels);
+    audio->frames = static_cast<std::int64_t>(std::max(audio->narrow.size(), audio->wide.size())) / channels;
+    facts.frames = audio->frames;
+    compare_claims(claims, facts);
+    read_loops(file.get(), facts);
 
     if (audio->frames == 0)
-        return refuse(FindingCode::file_empty, "holds no frames", "export it again; the export may have been cut off");
+        return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
+                      "export it again; the export may have been cut off");
     for (std::size_t i = 0; i < audio->wide.size(); ++i)
         if (!std::isfinite(audio->wide[i]))
-            return refuse(FindingCode::file_not_finite,
+            return refuse(std::move(decoded), FindingCode::file_not_finite,
                           fmt::format("holds a sample that is not a number, at frame {}",
                                       static_cast<std::int64_t>(i) % audio->frames),
                           "export it again, with peaks below full scale or as 24-bit");
-    return {std::move(audio), {}, {}, {}};
+    decoded.audio = std::move(audio);
+    return decoded;
+}
+
+std::string cut_short(const Facts& facts) {
+    if (facts.claimed >= 0 && facts.claimed <= facts.frames) return {};
+    const std::string after = fmt::format("is cut short after {:.2f} s", facts.seconds());
+    return facts.claimed < 0 ? after
+                             : after + fmt::format(" of {:.2f} s", static_cast<double>(facts.claimed) / facts.rate);
 }
 
 } // namespace kiai::files

@@ -3,7 +3,7 @@
 
 #include "model/audio.h"
 
-#include <kiai/finding.h>
+#include <kiai/facts.h>
 
 #include <filesystem>
 #include <memory>
@@ -11,15 +11,22 @@
 
 namespace kiai::files {
 
-/// Either the samples, or why not.
+/// What was read of a file, or why nothing.
 struct Decoded {
-    std::shared_ptr<const model::Audio> audio; ///< null where there is a reason
+    std::shared_ptr<const model::Audio> audio; ///< where it was asked for
+    Facts facts;
     FindingCode code = FindingCode::file_unreadable;
-    std::string sentence;
+    std::string sentence; ///< why not; goes on after the file's name: `cannot be decoded (…)`. Empty: it was read
     std::string mend;
+
+    bool ok() const noexcept { return sentence.empty(); }
 };
 
-/// Reads the whole file, at its own rate. Any format that libsndfile reads, 1 or 2 channels. [control]
+/// Reads the whole file, at its own rate: any format that libsndfile reads, up to 8 channels; more than two are folded
+/// to stereo. Of the facts, what the container tells is filled in. [any]
 Decoded decode(const std::filesystem::path& file);
+
+/// What to say of a file that ends too early; empty where it does not.
+std::string cut_short(const Facts& facts);
 
 } // namespace kiai::files

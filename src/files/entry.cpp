@@ -25,9 +25,13 @@ bool good_name(const std::string& name) noexcept {
     });
 }
 
-void Entry::fail(FindingCode code, model::Source source, std::string sentence, std::string mend) {
+void Entry::fail(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string certain) {
     ok_ = false;
-    findings_.add(code, Severity::error, source, what_ + ": " + sentence, std::move(mend));
+    findings_.add(code, Severity::error, source, what_ + ": " + sentence, std::move(mend), about_, std::move(certain));
+}
+
+void Entry::warn(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend) {
+    findings_.add(code, severity, source, what_ + ": " + sentence, std::move(mend), about_);
 }
 
 const Value* Entry::any(const char* key) {

@@ -17,8 +17,19 @@ namespace kiai::files {
 class Findings {
   public:
     explicit Findings(std::string file) : file_(std::move(file)) {}
-    void add(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend) {
-        all_.push_back({code, severity, file_, source.line, source.column, std::move(sentence), std::move(mend)});
+    /// `about`: the entry's name; `certain`: what belongs there instead, where that is beyond doubt.
+    void add(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend,
+             std::string about = {}, std::string certain = {}) {
+        all_.push_back({code,
+                        severity,
+                        file_,
+                        source.line,
+                        source.column,
+                        std::move(sentence),
+                        std::move(mend),
+                        std::move(about),
+                        std::move(certain),
+                        {}});
     }
     std::vector<Finding> take() { return std::move(all_); }
 
@@ -32,9 +43,12 @@ std::optional<model::Duration> parse_duration(const std::string& text);
 
 class Entry {
   public:
-    /// `what` names it in messages: `sound "oak"`.
-    Entry(Findings& findings, const Value& table, std::string what)
-        : findings_(findings), table_(table), what_(std::move(what)) {}
+    /// `what` names it in messages: `sound "oak"`; `about` is its name alone, where it has one.
+    Entry(Findings& findings, const Value& table, std::string what, std::string about = {})
+        : findings_(findings), table_(table), what_(std::move(what)), about_(std::move(about)) {}
+    /// A table within another entry.
+    Entry(Entry& outer, const Value& table, const std::string& what)
+        : Entry(outer.findings_, table, outer.what_ + what, outer.about_) {}
 
     /// True until something about it was an error: then it is left out of the project.
     bool ok() const noexcept { return ok_; }
@@ -54,7 +68,9 @@ class Entry {
     const Value* table(const char* key);
 
     /// Says that a value is wrong, and leaves the entry out.
-    void fail(FindingCode code, model::Source source, std::string sentence, std::string mend);
+    void fail(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string certain = {});
+    /// Says that something is doubtful; the entry stays.
+    void warn(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend);
     /// Says which keys nobody asked for.
     void finish();
     /// An entry within this one, whose errors are this one's too once it is `close`d.
@@ -66,6 +82,7 @@ class Entry {
     Findings& findings_;
     const Value& table_;
     std::string what_;
+    std::string about_;
     std::vector<std::string> asked_;
     bool ok_ = true;
 };

@@ -7,6 +7,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <fstream>
 #include <sstream>
 
@@ -27,7 +28,8 @@ std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::
     const std::string near = model::nearest(name.text, names);
     entry.fail(FindingCode::unknown_name, name.source, fmt::format("there is no {} \"{}\"", kind, name.text),
                near.empty() ? fmt::format("add it, or name one that is there (`kiai list` shows all)")
-                            : fmt::format("did you mean \"{}\"? Names are compared exactly", near));
+                            : fmt::format("did you mean \"{}\"? Names are compared exactly", near),
+               model::same_but_for_case(name.text, near) ? near : std::string());
     return std::nullopt;
 }
 
@@ -49,6 +51,8 @@ bool is_table(Draft& draft, const Member& member, const std::string& kind) {
 }
 
 namespace {
+
+namespace fs = std::filesystem;
 
 constexpr std::uintmax_t most_bytes = 16u << 20;
 
@@ -86,29 +90,27 @@ void read_root(Draft& draft, const Value& root) {
         const Value* table = entry.table(key);
         return table ? *table : empty;
     };
-    const Value &clips = section("clip"), &sounds = section("sound"), &zones = section("zone");
-    const Value* bindings = entry.list("binding");
+    const Value &credits = section("credit"), &clips = section("clip"), &sounds = section("sound"),
+                &zones = section("zone");
+    const Value *bindings = entry.list("binding"), *accepted = entry.list("accepted");
     entry.finish();
     read_clips(draft, clips);
+    read_credits(draft, credits);
     read_sounds(draft, sounds);
     imply_sounds(draft);
     read_zones(draft, zones);
     if (bindings) read_bindings(draft, *bindings);
+    if (accepted) read_accepted(draft, *accepted);
 }
 
 } // namespace
-} // namespace files
 
-inline namespace v0 {
-
-Loaded load_project(const std::filesystem::path& folder) {
-    namespace fs = std::filesystem;
-    using namespace files;
+ProjectText read_text(const fs::path& folder) {
     const fs::path path = folder / "kiai.toml";
-    Draft draft{folder, {}, Findings(path.string()), {}, {}, {}};
-    const auto fail = [&](FindingCode code, model::Source source, std::string sentence, std::string mend) -> Loaded {
-        draft.findings.add(code, Severity::error, source, std::move(sentence), std::move(mend));
-        return {Project(), draft.findings.take()};
+    const auto fail = [&](FindingCode code, model::Source source, std::string sentence, std::string mend) {
+        Findings findings(path.string());
+        findings.add(code, Severity::error, source, std::move(sentence), std::move(mend));
+        return ProjectText{{}, findings.take()};
     };
     std::error_code error;
     if (!fs::is_regular_file(path, error))
@@ -123,12 +125,34 @@ Loaded load_project(const std::filesystem::path& folder) {
     std::ostringstream text;
     text << stream.rdbuf();
     if (!stream) return fail(FindingCode::no_project, {}, "kiai.toml cannot be read", "check the file's permissions");
+    return {std::move(text).str(), {}};
+}
 
-    const auto parsed = parse_toml(text.str());
-    if (const auto* syntax = std::get_if<SyntaxError>(&parsed))
-        return fail(FindingCode::toml_syntax, syntax->source, syntax->sentence, toml_mend(text.str(), *syntax));
+Loaded read_project(const fs::path& folder, ClipFiles& clip_files, bool may_leave) {
+    ProjectText read = read_text(folder);
+    if (!read.findings.empty()) return {Project(), std::move(read.findings)};
+    Draft draft{folder, clip_files, may_leave, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}};
+    const auto parsed = parse_toml(read.text);
+    if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
+        draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,
+                           toml_mend(read.text, *syntax));
+        return {Project(), draft.findings.take()};
+    }
     read_root(draft, std::get<Value>(parsed));
-    return {Project(std::make_shared<const model::Project>(std::move(draft.project))), draft.findings.take()};
+    std::vector<Finding> findings = draft.findings.take();
+    std::stable_sort(findings.begin(), findings.end(),
+                     [](const Finding& a, const Finding& b) { return a.line < b.line; });
+    accept(findings, draft.project.accepted);
+    return {Project(std::make_shared<const model::Project>(std::move(draft.project))), std::move(findings)};
+}
+
+} // namespace files
+
+inline namespace v0 {
+
+Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options) {
+    files::DecodedFiles decoded(folder, options.progress);
+    return files::read_project(folder, decoded, options.may_leave);
 }
 
 } // namespace v0

@@ -1,8 +1,11 @@
 // Reads the sections of kiai.toml into the model. Each function adds what is sound and says what is not.
 #pragma once
 
+#include "files/clip_files.h"
 #include "files/entry.h"
 #include "model/project.h"
+
+#include <kiai/project.h>
 
 #include <filesystem>
 #include <map>
@@ -14,6 +17,8 @@ namespace kiai::files {
 /// What is known of a project while it is read.
 struct Draft {
     std::filesystem::path folder;
+    ClipFiles& clip_files;
+    bool may_leave; ///< clips may say `outside = true`
     model::Project project;
     Findings findings;
     std::map<std::string, int> clips;  ///< by name; -1: registered, but left out for an error that was said
@@ -22,9 +27,26 @@ struct Draft {
 };
 
 void read_clips(Draft& draft, const Value& section);
+/// The keys of who made it, of a clip or of a folder.
+model::Credit read_credit(Entry& entry);
+void read_credits(Draft& draft, const Value& section);
+void read_accepted(Draft& draft, const Value& list);
 void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);
 void read_bindings(Draft& draft, const Value& section);
+
+/// Marks the findings that the project accepts.
+void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>& accepted);
+
+/// Reads `folder`/kiai.toml, and the clips by means of `clip_files`. [control]
+Loaded read_project(const std::filesystem::path& folder, ClipFiles& clip_files, bool may_leave);
+
+/// The text of `folder`/kiai.toml, or the finding that says why there is none.
+struct ProjectText {
+    std::string text;
+    std::vector<Finding> findings; ///< empty, or the one that says why
+};
+ProjectText read_text(const std::filesystem::path& folder);
 
 /// The index of `name` in `known`; else a finding that names the nearest, unless the name was left out with a finding
 /// of its own. Empty where it cannot be used.

@@ -41,7 +41,7 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding) {
     static const std::vector<std::string> known{"press", "key-down", "contact", "notice"};
     static constexpr ReportKind kinds[] = {ReportKind::press, ReportKind::key_down, ReportKind::contact,
                                            ReportKind::notice};
-    Entry trigger(draft.findings, *table, entry.what() + ", trigger");
+    Entry trigger(entry, *table, ", trigger");
     int found = 0;
     for (std::size_t i = 0; i < known.size(); ++i) {
         const Value* value = trigger.any(known[i].c_str());
@@ -79,7 +79,7 @@ void read_action(Draft& draft, Entry& entry, const Value& value, model::Binding&
         return entry.fail(FindingCode::wrong_type, value.source,
                           fmt::format("an action is a table, not {}", kind_name(value.kind)),
                           "write action = { play = \"…\" }");
-    Entry action(draft.findings, value, entry.what() + ", action");
+    Entry action(entry, value, ", action");
     const Value *play = action.any("play"), *stop = action.any("stop");
     action.finish();
     if (action.ok() && (play != nullptr) == (stop != nullptr))

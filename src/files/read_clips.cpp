@@ -1,26 +1,18 @@
 // [clip]: name = "file", or a table.
-#include "files/audio_reader.h"
+#include "files/content_hash.h"
+#include "files/folder.h"
 #include "files/project_reader.h"
 #include "model/near.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <list>
 
 namespace kiai::files {
 namespace {
 
 namespace fs = std::filesystem;
-
-/// True where the path, links followed, stays below the folder.
-bool stays_inside(const fs::path& folder, const fs::path& file) {
-    std::error_code error;
-    if (file.is_absolute()) return false;
-    const fs::path root = fs::weakly_canonical(folder, error);
-    const fs::path full = fs::weakly_canonical(folder / file, error);
-    const fs::path relative = full.lexically_relative(root);
-    return !error && !relative.empty() && *relative.begin() != "..";
-}
 
 /// What lies in the folder where the file was to be.
 std::vector<std::string> neighbours(const fs::path& path) {
@@ -33,79 +25,129 @@ std::vector<std::string> neighbours(const fs::path& path) {
     return names;
 }
 
-std::string same_but_for(const std::string& wanted, const std::string& near) {
-    const auto lower = [](std::string text) {
-        for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-        return text;
-    };
-    if (lower(wanted) == lower(near)) return " (it differs in case only)";
-    if (fs::path(wanted).stem() == fs::path(near).stem()) return " (it differs in its extension only)";
-    return "";
-}
-
-void missing(Entry& entry, model::Source source, const fs::path& folder, const std::string& file) {
-    const fs::path path = folder / file;
-    const std::string wanted = path.filename().string(), near = model::nearest(wanted, neighbours(path));
-    entry.fail(FindingCode::file_missing, source, fmt::format("the file \"{}\" is not there", file),
-               near.empty()
-                   ? "put the file there, or correct the path"
-                   : fmt::format("did you mean \"{}\"{}?", (fs::path(file).parent_path() / near).generic_string(),
-                                 same_but_for(wanted, near)));
-}
-
-void read_clip(Draft& draft, const Member& member) {
-    const Value& value = member.value;
+/// A clip as kiai.toml tells of it, before its file is looked at.
+struct Told {
+    Entry entry;
+    const Value* file;
     model::Clip clip;
-    clip.name = member.key;
-    clip.source = member.source;
-    Value alone; // a bare text says the same as a table with just `file`
-    if (value.kind == Value::Kind::text) {
-        alone.source = value.source;
-        alone.members.push_back({"file", value.source, value});
-    } else if (value.kind != Value::Kind::table) {
-        draft.findings.add(FindingCode::wrong_type, Severity::error, value.source,
-                           fmt::format("clip \"{}\" is {}, where a file is wanted", member.key, kind_name(value.kind)),
-                           "write the file's path in quotes");
+};
+
+/// Where a file that is not there has gone: by what it was when it was last seen.
+std::string moved_to(Draft& draft, const std::string& file, const std::vector<Told>& all) {
+    const auto was = draft.clip_files.last_seen(file);
+    if (!was) return {};
+    std::vector<std::string> found;
+    std::error_code error;
+    for (const fs::path& path : find_audio(draft.folder).audio) {
+        if (fs::file_size(path, error) != was->bytes || content_hash(path) != was->hash) continue;
+        const std::string there = path.lexically_relative(draft.folder).generic_string();
+        if (std::none_of(all.begin(), all.end(), [&](const Told& told) { return told.clip.file == there; }))
+            found.push_back(there);
+    }
+    return found.size() == 1 ? found[0] : std::string();
+}
+
+void missing(Draft& draft, Told& told, const std::vector<Told>& all) {
+    const std::string& file = told.clip.file;
+    const fs::path path = draft.folder / file;
+    const std::string wanted = path.filename().string();
+    std::string mend = "put the file there, or correct the path", certain;
+    if (const std::string moved = moved_to(draft, file, all); !moved.empty()) {
+        mend = fmt::format("the same content is found in \"{}\": it was moved there", moved);
+        certain = moved;
+    } else if (const std::string near = model::nearest(wanted, neighbours(path)); !near.empty()) {
+        const std::string there = (fs::path(file).parent_path() / near).generic_string();
+        const bool by_case = model::same_but_for_case(wanted, near);
+        mend = fmt::format("did you mean \"{}\"{}?", there,
+                           by_case                                            ? " (it differs in case only)"
+                           : fs::path(wanted).stem() == fs::path(near).stem() ? " (it differs in its extension only)"
+                                                                              : "");
+        if (by_case) certain = there;
+    }
+    told.entry.fail(FindingCode::file_missing, told.file->source, fmt::format("the file \"{}\" is not there", file),
+                    mend, certain);
+}
+
+/// What a clip's keys say. `alone` holds the table that a bare text stands for.
+void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::list<Value>& alone) {
+    const Value* table = &member.value;
+    if (table->kind == Value::Kind::text) {
+        Value& made = alone.emplace_back();
+        made.source = table->source;
+        made.members.push_back({"file", table->source, *table});
+        table = &made;
+    } else if (table->kind != Value::Kind::table) {
+        draft.findings.add(FindingCode::wrong_type, Severity::error, table->source,
+                           fmt::format("clip \"{}\" is {}, where a file is wanted", member.key, kind_name(table->kind)),
+                           "write the file's path in quotes", member.key);
         return;
     }
-    const Value& table = value.kind == Value::Kind::text ? alone : value;
-    Entry entry(draft.findings, table, fmt::format("clip \"{}\"", member.key));
-    clip.file = entry.text("file").value_or("");
-    clip.gain = entry.number("gain", -120, 24, "dB").value_or(0);
-    clip.author = entry.text("author").value_or("");
-    clip.licence = entry.text("licence").value_or("");
-    clip.origin = entry.text("source").value_or("");
+    Told told{
+        Entry(draft.findings, *table, fmt::format("clip \"{}\"", member.key), member.key), table->find("file"), {}};
+    Entry& entry = told.entry;
+    told.clip.name = member.key;
+    told.clip.source = member.source;
+    told.clip.file = entry.text("file").value_or("");
+    told.clip.gain = entry.number("gain", -120, 24, "dB").value_or(0);
+    told.clip.credit = read_credit(entry);
+    const bool outside = entry.truth("outside").value_or(false);
     entry.finish();
-    const Value* file = table.find("file");
-    if (!file)
+    if (!told.file)
         entry.fail(FindingCode::missing_key, member.source, "`file` is not there",
                    "name the audio file: file = \"clips/…\"");
-    if (!entry.ok()) return;
+    if (entry.ok() && !stays_inside(draft.folder, told.clip.file)) {
+        const std::string leaves = fmt::format("the path \"{}\" leaves the project's folder", told.clip.file);
+        if (outside && draft.may_leave)
+            entry.warn(FindingCode::file_outside, Severity::warning, told.file->source, leaves,
+                       "it is missing on any other machine: copy it into the project");
+        else
+            entry.fail(FindingCode::file_outside, told.file->source, leaves,
+                       outside ? "such clips were ruled out: copy the file into the project"
+                               : "copy the file into the project and name it from there, or say outside = true");
+    }
+    if (entry.ok()) all.push_back(std::move(told));
+}
 
-    std::error_code error;
-    if (!stays_inside(draft.folder, clip.file))
-        return entry.fail(FindingCode::file_outside, file->source,
-                          fmt::format("the path \"{}\" leaves the project's folder", clip.file),
-                          "copy the file into the project and name it from there");
-    if (!fs::is_regular_file(draft.folder / clip.file, error))
-        return missing(entry, file->source, draft.folder, clip.file);
-    Decoded decoded = decode(draft.folder / clip.file);
-    if (!decoded.audio)
-        return entry.fail(decoded.code, file->source, fmt::format("\"{}\" {}", clip.file, decoded.sentence),
-                          decoded.mend);
-    clip.audio = std::move(decoded.audio);
-    draft.clips[member.key] = static_cast<int>(draft.project.clips.size());
-    draft.project.clips.push_back(std::move(clip));
+void take(Draft& draft, Told& told, Decoded decoded) {
+    const model::Source place = told.file->source;
+    const auto quoted = [&](const std::string& sentence) { return fmt::format("\"{}\" {}", told.clip.file, sentence); };
+    if (!decoded.ok()) return told.entry.fail(decoded.code, place, quoted(decoded.sentence), decoded.mend);
+    if (const std::string cut = cut_short(decoded.facts); !cut.empty())
+        told.entry.warn(FindingCode::file_cut_short, Severity::warning, place, quoted(cut),
+                        "copy or export it again; until then it ends too early");
+    if (decoded.facts.channels > 2)
+        told.entry.warn(FindingCode::file_folded, Severity::note, place,
+                        quoted(fmt::format("has {} channels, which are folded to stereo", decoded.facts.channels)),
+                        "export it in stereo where you want another balance");
+    told.clip.audio = std::move(decoded.audio);
+    if (!told.clip.audio) told.clip.facts = std::make_shared<const Facts>(std::move(decoded.facts));
+    draft.clips[told.clip.name] = static_cast<int>(draft.project.clips.size());
+    draft.project.clips.push_back(std::move(told.clip));
 }
 
 } // namespace
 
 void read_clips(Draft& draft, const Value& section) {
+    std::vector<Told> all;
+    std::list<Value> alone;
     for (const Member& member : section.members) {
         if (!check_name(draft, member, "clip")) continue;
         draft.clips[member.key] = -1;
-        read_clip(draft, member);
+        read_keys(draft, member, all, alone);
     }
+    std::vector<std::string> files;
+    std::vector<Told*> there;
+    for (Told& told : all) {
+        std::error_code error;
+        if (!fs::is_regular_file(draft.folder / told.clip.file, error)) {
+            missing(draft, told, all);
+            continue;
+        }
+        files.push_back(told.clip.file);
+        there.push_back(&told);
+    }
+    std::vector<Decoded> decoded = draft.clip_files.read(files);
+    for (std::size_t i = 0; i < there.size(); ++i) take(draft, *there[i], std::move(decoded[i]));
 }
 
 } // namespace kiai::files

@@ -1,5 +1,6 @@
 // [sound.NAME]: its layers, or the keys of its one layer; limit and loop.
 #include "files/project_reader.h"
+#include "files/references.h"
 
 #include <fmt/format.h>
 
@@ -8,22 +9,9 @@
 namespace kiai::files {
 namespace {
 
-/// The number behind the last `-` of a member of the series, or -1.
-int number_in(const std::string& name, const std::string& series) {
-    if (name.size() <= series.size() + 1 || name.size() > series.size() + 8 || !name.starts_with(series) ||
-        name[series.size()] != '-')
-        return -1;
-    int number = 0;
-    for (std::size_t i = series.size() + 1; i < name.size(); ++i) {
-        if (name[i] < '0' || name[i] > '9') return -1;
-        number = 10 * number + (name[i] - '0');
-    }
-    return number;
-}
-
 /// All clips NAME-1, NAME-2 …, from 0 or 1, by number.
 void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& layer) {
-    Entry inner(draft.findings, takes, entry.what());
+    Entry inner(entry, takes, "");
     const auto series = inner.text("series");
     inner.finish();
     entry.close(inner);
@@ -35,7 +23,7 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     }
     std::vector<std::pair<int, int>> found; // number, clip
     for (const auto& [name, clip] : draft.clips) {
-        const int number = number_in(name, *series);
+        const int number = number_in_series(name, *series);
         if (number < 0) continue;
         found.emplace_back(number, clip);
     }
@@ -47,9 +35,9 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     for (std::size_t i = 0; i < found.size(); ++i) {
         if (found[i].second >= 0) layer.takes.push_back(found[i].second); // else it was said where it is registered
         for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
-            draft.findings.add(FindingCode::series_gap, Severity::warning, takes.source,
-                               fmt::format("{}: the series has no \"{}-{}\"", entry.what(), *series, gap),
-                               "register it, or number the clips anew");
+            entry.warn(FindingCode::series_gap, Severity::warning, takes.source,
+                       fmt::format("the series has no \"{}-{}\"", *series, gap),
+                       "register it, or number the clips anew");
     }
 }
 
@@ -87,7 +75,7 @@ model::Spread read_spread(Entry& entry, const char* key, double most, const char
 void read_vary(Entry& entry, model::Layer& layer) {
     const Value* table = entry.table("vary");
     if (!table) return;
-    Entry vary(entry.findings(), *table, entry.what() + ", vary");
+    Entry vary(entry, *table, ", vary");
     layer.vary_pitch = read_spread(vary, "pitch", 24, "semitones");
     layer.vary_gain = read_spread(vary, "gain", 60, "dB");
     vary.finish();
@@ -132,7 +120,7 @@ void read_follows(Entry& entry, model::Layer& layer) {
             return entry.fail(
                 FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
                 "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]");
-        Entry inner(entry.findings(), item, entry.what() + ", follow");
+        Entry inner(entry, item, ", follow");
         model::Follow follow;
         for (const char* key : {"value", "moves"})
             if (!item.find(key))
@@ -167,7 +155,7 @@ void read_levels(Entry& entry, double& gain, double& pitch, double& pan) {
 void read_limit(Entry& entry, model::Limit& limit) {
     const Value* table = entry.table("limit");
     if (!table) return;
-    Entry inner(entry.findings(), *table, entry.what() + ", limit");
+    Entry inner(entry, *table, ", limit");
     limit.plays = inner.whole("plays", 1, 1000).value_or(limit.plays);
     limit.gap = inner.duration("gap", 3600).value_or(limit.gap);
     limit.full = static_cast<model::Full>(inner.word("full", {"end-oldest", "refuse"}).value_or(0));
@@ -183,7 +171,7 @@ void read_layers(Draft& draft, Entry& entry, const Value& list, model::Sound& so
         if (item.kind != Value::Kind::table)
             return entry.fail(FindingCode::wrong_type, item.source, "a layer is not a table",
                               fmt::format("write [[sound.{}.layer]]", sound.name));
-        Entry inner(draft.findings, item, fmt::format("{}, layer {}", entry.what(), sound.layers.size() + 1));
+        Entry inner(entry, item, fmt::format(", layer {}", sound.layers.size() + 1));
         model::Layer layer = read_layer(draft, inner);
         read_levels(inner, layer.gain, layer.pitch, layer.pan);
         inner.finish();
@@ -193,7 +181,7 @@ void read_layers(Draft& draft, Entry& entry, const Value& list, model::Sound& so
 }
 
 void read_sound(Draft& draft, const Member& member) {
-    Entry entry(draft.findings, member.value, fmt::format("sound \"{}\"", member.key));
+    Entry entry(draft.findings, member.value, fmt::format("sound \"{}\"", member.key), member.key);
     model::Sound sound;
     sound.name = member.key;
     sound.source = member.source;

@@ -24,7 +24,7 @@ void read_shape(Entry& entry, const Value* circle, const Value* rectangle, model
                 "give one: circle = { x = 0, y = 0, r = 10 } or rectangle = { x = 0, y = 0, width = 10, height = 10 }");
         return;
     }
-    Entry shape(entry.findings(), circle ? *circle : *rectangle, entry.what() + (circle ? ", circle" : ", rectangle"));
+    Entry shape(entry, circle ? *circle : *rectangle, circle ? ", circle" : ", rectangle");
     constexpr double least = 1e-6;
     if (circle) {
         zone.round = true;
@@ -44,7 +44,7 @@ void read_zones(Draft& draft, const Value& section) {
         if (!check_name(draft, member, "zone")) continue;
         draft.zones[member.key] = -1;
         if (!is_table(draft, member, "zone")) continue;
-        Entry entry(draft.findings, member.value, fmt::format("zone \"{}\"", member.key));
+        Entry entry(draft.findings, member.value, fmt::format("zone \"{}\"", member.key), member.key);
         model::Zone zone;
         zone.name = member.key;
         zone.source = member.source;

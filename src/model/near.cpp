@@ -34,6 +34,11 @@ int slips(const std::string& a, const std::string& b) {
 
 } // namespace
 
+bool same_but_for_case(std::string_view a, std::string_view b) {
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                      [](unsigned char x, unsigned char y) { return std::tolower(x) == std::tolower(y); });
+}
+
 std::string nearest(std::string_view wanted, const std::vector<std::string>& names) {
     const std::string want = plain(wanted.substr(0, 64));
     const std::string* best = nullptr;

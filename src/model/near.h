@@ -11,4 +11,7 @@ namespace kiai::model {
 /// few typing slips away (Damerau-Levenshtein). Empty where none is near. Ties: the earlier.
 std::string nearest(std::string_view wanted, const std::vector<std::string>& names);
 
+/// True where only the case of letters differs.
+bool same_but_for_case(std::string_view a, std::string_view b);
+
 } // namespace kiai::model

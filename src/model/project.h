@@ -3,6 +3,7 @@
 
 #include "model/audio.h"
 
+#include <kiai/facts.h>
 #include <kiai/report.h>
 
 #include <cstdint>
@@ -29,12 +30,26 @@ struct Duration {
     }
 };
 
+/// Who made a clip, and under which licence it may be used.
+struct Credit {
+    std::string author, licence, origin, note;
+};
+
 struct Clip {
     std::string name;
-    std::string file; ///< relative to the project, as written
-    double gain = 0;  ///< dB
-    std::string author, licence, origin;
-    std::shared_ptr<const Audio> audio; ///< never null in a loaded project
+    std::string file;                   ///< relative to the project, as written
+    double gain = 0;                    ///< dB
+    Credit credit;                      ///< its own, completed by that of the nearest folder
+    std::shared_ptr<const Audio> audio; ///< null only in a project that was read to be looked at
+    std::shared_ptr<const Facts> facts; ///< null only in a project that was loaded to be played
+    Source source;
+};
+
+/// A finding that the project accepts, with its reason.
+struct Acceptance {
+    std::string code;
+    std::string on; ///< the entry's name; empty: wherever it is found
+    std::string reason;
     Source source;
 };
 
@@ -122,6 +137,7 @@ struct Project {
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones
     std::vector<Zone> zones;
     std::vector<Binding> bindings;
+    std::vector<Acceptance> accepted;
 };
 
 } // namespace kiai::model

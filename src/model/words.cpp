@@ -7,58 +7,6 @@
 
 namespace kiai::inline v0 {
 
-const char* to_string(FindingCode code) noexcept {
-    switch (code) {
-    case FindingCode::no_project:
-        return "no-project";
-    case FindingCode::toml_syntax:
-        return "toml-syntax";
-    case FindingCode::unknown_format:
-        return "unknown-format";
-    case FindingCode::unknown_key:
-        return "unknown-key";
-    case FindingCode::wrong_type:
-        return "wrong-type";
-    case FindingCode::bad_value:
-        return "bad-value";
-    case FindingCode::bad_name:
-        return "bad-name";
-    case FindingCode::missing_key:
-        return "missing-key";
-    case FindingCode::unknown_name:
-        return "unknown-name";
-    case FindingCode::empty_series:
-        return "empty-series";
-    case FindingCode::series_gap:
-        return "series-gap";
-    case FindingCode::file_missing:
-        return "file-missing";
-    case FindingCode::file_unreadable:
-        return "file-unreadable";
-    case FindingCode::file_empty:
-        return "file-empty";
-    case FindingCode::file_not_finite:
-        return "file-not-finite";
-    case FindingCode::file_channels:
-        return "file-channels";
-    case FindingCode::file_outside:
-        return "file-outside";
-    case FindingCode::unknown_key_code:
-        return "unknown-key-code";
-    case FindingCode::unused_clip:
-        return "unused-clip";
-    case FindingCode::unbound_sound:
-        return "unbound-sound";
-    case FindingCode::idle_zone:
-        return "idle-zone";
-    case FindingCode::no_trace:
-        return "no-trace";
-    case FindingCode::trace_line:
-        return "trace-line";
-    }
-    return "finding";
-}
-
 const char* to_string(Severity severity) noexcept {
     switch (severity) {
     case Severity::error:
@@ -81,8 +29,9 @@ std::ostream& operator<<(std::ostream& out, const Finding& finding) {
 }
 
 int count(const std::vector<Finding>& findings, Severity severity) noexcept {
-    return static_cast<int>(std::count_if(findings.begin(), findings.end(),
-                                          [&](const Finding& finding) { return finding.severity == severity; }));
+    return static_cast<int>(std::count_if(findings.begin(), findings.end(), [&](const Finding& finding) {
+        return finding.severity == severity && finding.accepted.empty();
+    }));
 }
 
 const char* to_string(ReportKind kind) noexcept {

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include <cmath>
+#include <istream>
 #include <ostream>
 
 namespace kiai::inline v0 {
@@ -50,6 +51,16 @@ json to_json(const Decision& decision, int rate) {
 void write_log(std::ostream& out, const Rehearsal& rehearsal) {
     for (const Decision& decision : rehearsal.decisions)
         out << to_json(decision, rehearsal.sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
+}
+
+std::set<int> bindings_in_log(std::istream& log) {
+    std::set<int> bindings;
+    for (std::string line; std::getline(log, line);) {
+        const json decision = json::parse(line, nullptr, false);
+        if (decision.is_object() && decision.contains("binding") && decision["binding"].is_number_integer())
+            bindings.insert(decision["binding"].get<int>());
+    }
+    return bindings;
 }
 
 } // namespace kiai::inline v0

@@ -1,4 +1,4 @@
-// kiai check: all findings about a project at once.
+// kiai check: all findings about a project at once, and mending what is certain.
 #include "command.h"
 
 #include <fmt/format.h>
@@ -14,7 +14,8 @@ namespace {
 
 struct Arguments {
     std::vector<std::string> words;
-    bool json = false, strict = false;
+    CheckOptions options;
+    bool json = false, strict = false, mend = false, accepted = false, no_outside = false;
 };
 
 int colour_of(Severity severity) {
@@ -23,51 +24,69 @@ int colour_of(Severity severity) {
 
 void print_json(const std::vector<Finding>& findings) {
     nlohmann::ordered_json all = nlohmann::ordered_json::array();
-    for (const Finding& finding : findings)
-        all.push_back({{"code", to_string(finding.code)},
-                       {"severity", to_string(finding.severity)},
-                       {"file", finding.file},
-                       {"line", finding.line},
-                       {"column", finding.column},
-                       {"sentence", finding.sentence},
-                       {"mend", finding.mend}});
+    for (const Finding& finding : findings) {
+        nlohmann::ordered_json one{{"code", to_string(finding.code)},
+                                   {"severity", to_string(finding.severity)},
+                                   {"file", finding.file},
+                                   {"line", finding.line},
+                                   {"column", finding.column},
+                                   {"about", finding.about},
+                                   {"sentence", finding.sentence},
+                                   {"mend", finding.mend}};
+        if (!finding.certain.empty()) one["certain"] = finding.certain;
+        if (!finding.accepted.empty()) one["accepted"] = finding.accepted;
+        all.push_back(std::move(one));
+    }
     std::cout << all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << '\n';
 }
 
-void print(const std::vector<Finding>& findings, const Loaded& loaded) {
-    for (const Finding& finding : findings) {
-        std::ostringstream line;
-        line << finding;
-        std::string text = line.str();
-        const std::string word = fmt::format(": {}: ", to_string(finding.severity));
-        if (const auto at = text.find(word); at != std::string::npos)
-            text.replace(at, word.size(),
-                         ": " + paint(to_string(finding.severity), colour_of(finding.severity)) + ": ");
-        std::cout << text << '\n';
+void print_one(const Finding& finding) {
+    std::ostringstream line;
+    line << finding;
+    std::string text = line.str();
+    const std::string severity = to_string(finding.severity), word = fmt::format(": {}: ", severity);
+    const std::string shown =
+        finding.accepted.empty() ? paint(severity, colour_of(finding.severity)) : "accepted " + severity;
+    if (const auto at = text.find(word); at != std::string::npos) text.replace(at, word.size(), ": " + shown + ": ");
+    if (!finding.accepted.empty()) text += "; accepted: " + finding.accepted;
+    std::cout << text << '\n';
+}
+
+void print(const Checked& checked, bool with_accepted) {
+    std::size_t accepted = 0;
+    bool certain = false;
+    for (const Finding& finding : checked.findings) {
+        accepted += finding.accepted.empty() ? 0 : 1;
+        certain = certain || !finding.certain.empty();
+        if (finding.accepted.empty() || with_accepted) print_one(finding);
     }
-    const auto counted = [&](Severity severity, const char* word) {
-        const int n = count(findings, severity);
-        return fmt::format("{} {}{}", n, word, n == 1 ? "" : "s");
+    const auto of = [&](Severity severity) {
+        return counted(static_cast<std::size_t>(count(checked.findings, severity)), to_string(severity));
     };
-    std::cout << fmt::format("{}: {}, {}, {}\n", loaded.project.name().empty() ? "project" : loaded.project.name(),
-                             counted(Severity::error, "error"), counted(Severity::warning, "warning"),
-                             counted(Severity::note, "note"));
+    std::cout << fmt::format("{}: {}, {}, {}{}\n", checked.name.empty() ? "project" : checked.name, of(Severity::error),
+                             of(Severity::warning), of(Severity::note),
+                             accepted > 0 ? fmt::format(", {} accepted", accepted) : "");
+    if (certain) std::cout << "some are beyond doubt: kiai check --mend\n";
 }
 
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words, 0);
-    Loaded loaded = load_project(folder);
-    std::vector<Finding> findings = loaded.findings;
-    if (loaded.ok()) // else much is idle only because something else was left out
-        for (Finding& finding : audit(loaded.project, folder)) findings.push_back(std::move(finding));
-    std::stable_sort(findings.begin(), findings.end(),
-                     [](const Finding& a, const Finding& b) { return a.line < b.line; });
+    CheckOptions& options = arguments.options;
+    options.may_leave = !arguments.no_outside;
+    options.progress = progress_line("files looked at");
+    if (arguments.mend) {
+        const Edited edited = mend_project(folder, options);
+        if (!edited.ok() || !arguments.json) {
+            if (const Status status = say_edit(edited); status != done) return status;
+        }
+    }
+    const Checked checked = check_project(folder, options);
     if (arguments.json)
-        print_json(findings);
+        print_json(checked.findings);
     else
-        print(findings, loaded);
-    const bool fails =
-        count(findings, Severity::error) > 0 || (arguments.strict && count(findings, Severity::warning) > 0);
+        print(checked, arguments.accepted);
+    const bool fails = count(checked.findings, Severity::error) > 0 ||
+                       (arguments.strict && count(checked.findings, Severity::warning) > 0);
     return fails ? failed : done;
 }
 
@@ -82,6 +101,10 @@ void add_check(CLI::App& app, Chosen& chosen) {
         ->expected(0, 1);
     command.add_flag("--json", arguments->json, "Print the findings as JSON");
     command.add_flag("--strict", arguments->strict, "Take warnings for errors");
+    command.add_flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
+    command.add_flag("--accepted", arguments->accepted, "Print what the project accepts too");
+    command.add_flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
+    command.add_flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }
 

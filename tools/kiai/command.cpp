@@ -2,9 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <chrono>
 #include <cstdio>
 #include <cstdlib>
 #include <iostream>
+#include <sstream>
 #include <unistd.h>
 
 namespace kiai::tool {
@@ -34,10 +36,33 @@ fs::path take_project(std::vector<std::string>& words, std::size_t most_others) 
 }
 
 Loaded load_or_say(const fs::path& folder) {
-    Loaded loaded = load_project(folder);
-    for (const Finding& finding : loaded.findings)
-        if (finding.severity != Severity::note) std::cerr << finding << '\n';
+    Loaded loaded = load_project(folder, {.progress = progress_line("clips decoded")});
+    say_findings(loaded.findings);
     return loaded;
+}
+
+bool say_findings(const std::vector<Finding>& findings) {
+    for (const Finding& finding : findings)
+        if (finding.severity != Severity::note && finding.accepted.empty()) std::cerr << finding << '\n';
+    return count(findings, Severity::error) == 0;
+}
+
+Status say_edit(const Edited& edited) {
+    if (!say_findings(edited.findings)) return failed;
+    for (const Change& change : edited.changes) {
+        const auto print = [&](const std::string& lines, char mark, int colour) {
+            std::istringstream all(lines);
+            for (std::string line; std::getline(all, line);)
+                std::cout << paint(
+                                 fmt::format("{:>5} {} {}", mark == '-' ? std::to_string(change.line) : "", mark, line),
+                                 colour)
+                          << '\n';
+        };
+        print(change.before, '-', 31);
+        print(change.after, '+', 32);
+    }
+    for (const std::string& remark : edited.remarks) std::cout << remark << '\n';
+    return done;
 }
 
 void say_error(const std::string& line) {
@@ -51,6 +76,26 @@ bool colourful() {
 
 std::string paint(const std::string& text, int colour) {
     return colourful() ? fmt::format("\x1b[{}m{}\x1b[0m", colour, text) : text;
+}
+
+Progress progress_line(const std::string& what) {
+    if (isatty(STDERR_FILENO) != 1) return {};
+    using Clock = std::chrono::steady_clock;
+    return [what, begin = Clock::now(), last = Clock::time_point(), shown = false](std::size_t so_far,
+                                                                                   std::size_t all) mutable {
+        const auto now = Clock::now();
+        const bool over = so_far == all;
+        if (now - begin < std::chrono::seconds(1) || (!over && now - last < std::chrono::milliseconds(100)) ||
+            (over && !shown))
+            return;
+        last = now;
+        shown = true;
+        std::cerr << fmt::format("\r\x1b[K{} of {} {}", so_far, all, what) << (over ? "\r\x1b[K" : "") << std::flush;
+    };
+}
+
+std::string counted(std::size_t count, const std::string& what) {
+    return fmt::format("{} {}{}", count, what, count == 1 ? "" : "s");
 }
 
 } // namespace kiai::tool

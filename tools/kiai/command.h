@@ -1,6 +1,7 @@
 // What every command of the tool shares: how it is declared, how it finds its project, how it ends.
 #pragma once
 
+#include <kiai/check.h>
 #include <kiai/project.h>
 
 #include <CLI/CLI.hpp>
@@ -18,8 +19,14 @@ enum Status { done = 0, failed = 1, wrong_use = 2 };
 /// The command that was chosen, to be run once all arguments are read.
 using Chosen = std::function<Status()>;
 
+void add_new(CLI::App& app, Chosen& chosen);
+void add_add(CLI::App& app, Chosen& chosen);
 void add_check(CLI::App& app, Chosen& chosen);
 void add_list(CLI::App& app, Chosen& chosen);
+void add_show(CLI::App& app, Chosen& chosen);
+void add_rename(CLI::App& app, Chosen& chosen);
+void add_remove(CLI::App& app, Chosen& chosen);
+void add_credits(CLI::App& app, Chosen& chosen);
 void add_hear(CLI::App& app, Chosen& chosen);
 void add_rehearse(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);
@@ -35,6 +42,12 @@ std::filesystem::path take_project(std::vector<std::string>& words, std::size_t 
 /// The project, if it can be played; findings of the severities that matter go to standard error.
 Loaded load_or_say(const std::filesystem::path& folder);
 
+/// Findings that are errors or warnings, one line each, to standard error. True where none is an error.
+bool say_findings(const std::vector<Finding>& findings);
+
+/// What an edit changed, line by line, and its remarks, to standard output; its findings to standard error.
+Status say_edit(const Edited& edited);
+
 /// One line on standard error, with the tool's name.
 void say_error(const std::string& line);
 
@@ -43,5 +56,11 @@ bool colourful();
 
 /// `text` in a colour (an SGR number), where that is wanted.
 std::string paint(const std::string& text, int colour);
+
+/// A line on the terminal that counts, once it takes more than a second; nothing where there is no terminal.
+Progress progress_line(const std::string& what);
+
+/// `1 take`, `2 takes`.
+std::string counted(std::size_t count, const std::string& what);
 
 } // namespace kiai::tool

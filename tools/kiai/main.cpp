@@ -3,6 +3,7 @@
 
 #include <kiai/version.h>
 
+#include <csignal>
 #include <cstdio>
 #include <exception>
 
@@ -12,9 +13,16 @@ int main(int count, char** arguments) {
     app.set_version_flag("--version", kiai::version);
     app.require_subcommand(1);
     app.footer("Each command tells more: kiai check --help");
+    std::signal(SIGXFSZ, SIG_IGN); // a file that grows too large is an error that is told, not the end
     Chosen chosen;
-    add_check(app, chosen);
+    add_new(app, chosen);
+    add_add(app, chosen);
     add_list(app, chosen);
+    add_show(app, chosen);
+    add_check(app, chosen);
+    add_rename(app, chosen);
+    add_remove(app, chosen);
+    add_credits(app, chosen);
     add_hear(app, chosen);
     add_rehearse(app, chosen);
     add_demo(app, chosen);

@@ -1,0 +1,58 @@
+// All findings about a project at once.
+#include "audit/doubts.h"
+#include "files/facts_cache.h"
+#include "files/project_reader.h"
+
+#include <kiai/check.h>
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace kiai::inline v0 {
+namespace {
+
+/// Acceptances that nothing was found for.
+void doubt_acceptances(const model::Project& project, const std::vector<Finding>& found, files::Findings& findings) {
+    for (const model::Acceptance& acceptance : project.accepted) {
+        const bool used = std::any_of(found.begin(), found.end(), [&](const Finding& finding) {
+            return acceptance.code == to_string(finding.code) &&
+                   (acceptance.on.empty() || acceptance.on == finding.about);
+        });
+        if (!used)
+            findings.add(FindingCode::idle_acceptance, Severity::note, acceptance.source,
+                         fmt::format("{}{} is accepted, but not found any more", acceptance.code,
+                                     acceptance.on.empty() ? "" : fmt::format(" of \"{}\"", acceptance.on)),
+                         "take this acceptance out");
+    }
+}
+
+} // namespace
+
+Checked check_project(const std::filesystem::path& folder, const CheckOptions& options) {
+    files::FactsCache cache(folder, options.verify, options.progress);
+    const Loaded read = files::read_project(folder, cache, options.may_leave);
+    const model::Project& project = read.project.data();
+    Checked checked{project.name, read.findings};
+    files::Findings doubts((folder / "kiai.toml").string());
+    audit::doubt_content(project, doubts);
+    audit::doubt_credits(project, doubts);
+    if (read.ok()) { // else much is idle only because something else was left out
+        audit::doubt_uses(project, doubts);
+        audit::doubt_files(project, folder, doubts);
+    }
+    for (Finding& doubt : doubts.take()) checked.findings.push_back(std::move(doubt));
+    files::accept(checked.findings, project.accepted);
+    if (read.ok()) {
+        files::Findings idle((folder / "kiai.toml").string());
+        doubt_acceptances(project, checked.findings, idle);
+        for (Finding& doubt : idle.take()) checked.findings.push_back(std::move(doubt));
+    }
+    // What stands nowhere in the file comes last.
+    std::stable_sort(checked.findings.begin(), checked.findings.end(), [](const Finding& a, const Finding& b) {
+        return (a.line == 0 ? 1 << 30 : a.line) < (b.line == 0 ? 1 << 30 : b.line);
+    });
+    return checked;
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,106 @@
+// Doubts about what the files hold.
+#include "audit/doubts.h"
+#include "files/measure.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::audit {
+namespace {
+
+constexpr double late_seconds = 0.010;
+constexpr Decibels most_loudness = -9, most_true_peak = 1;
+constexpr double uneven_db = 6;         // twice as loud, or half
+constexpr float most_offset = 0.01f;    // -40 dBFS
+constexpr double offset_seconds = 0.05; // below it an offset cannot be told from a low tone
+
+void doubt_clip(const model::Clip& clip, files::Findings& findings) {
+    const Facts& facts = *clip.facts;
+    const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
+        findings.add(code, Severity::warning, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend,
+                     clip.name);
+    };
+    const auto seconds = [&](Frames frames) { return static_cast<double>(frames) / facts.rate; };
+    if (facts.peak < -80)
+        return say(FindingCode::clip_silent, "nothing in it can be heard",
+                   "export it again: the channel or the track may have been muted");
+    if (facts.clipped > 0)
+        say(FindingCode::clip_clipped,
+            fmt::format("clipped at {} place{}, the first after {:.3f} s, the longest of {} frames", facts.clipped,
+                        facts.clipped == 1 ? "" : "s", seconds(facts.first_clipped), facts.longest_clipped),
+            "export it again with a lower level, or use a take that is whole");
+    if (std::abs(facts.offset) > most_offset && facts.seconds() >= offset_seconds)
+        say(FindingCode::clip_offset,
+            fmt::format("its samples lie around {:+.3f} instead of 0 (DC), so it clicks where it begins and ends",
+                        facts.offset),
+            "take the offset out with a high-pass at 20 Hz");
+    if (seconds(facts.lead) > late_seconds)
+        say(FindingCode::clip_late,
+            fmt::format("the first {:.0f} ms are silent, so it is heard that much late", 1000 * seconds(facts.lead)),
+            fmt::format("cut {} frames off its beginning", facts.lead));
+    if (facts.loudness > most_loudness || facts.true_peak > most_true_peak)
+        say(FindingCode::clip_too_loud,
+            fmt::format(
+                "{:.1f} LUFS with a true peak of {:+.1f} dBTP; at most {:.0f} LUFS and {:+.0f} dBTP leave room for "
+                "others",
+                facts.loudness, facts.true_peak, most_loudness, most_true_peak),
+            fmt::format("export it {:.0f} dB lower",
+                        std::ceil(std::max(facts.loudness - most_loudness, facts.true_peak - most_true_peak))));
+    for (std::size_t i = 0; i < facts.loops.size(); ++i)
+        if (facts.loop_seams[i] > files::audible_seam)
+            say(FindingCode::loop_clicks,
+                fmt::format("the loop in its file, frames {} to {}, has a step of {:.0f} dBFS at its seam",
+                            facts.loops[i].begin, facts.loops[i].end, facts.loop_seams[i]),
+                "move the loop points to where the signal goes on evenly");
+}
+
+void doubt_loop(const model::Project& project, const model::Sound& sound, files::Findings& findings) {
+    if (!sound.endless) return;
+    for (const model::Layer& layer : sound.layers)
+        for (const int take : layer.takes) {
+            const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
+            if (clip.facts->seam <= files::audible_seam) continue;
+            findings.add(FindingCode::loop_clicks, Severity::warning, sound.source,
+                         fmt::format("sound \"{}\": clip \"{}\" has a step of {:.0f} dBFS where it begins again",
+                                     sound.name, clip.name, clip.facts->seam),
+                         "cut it where its end goes on evenly into its beginning", sound.name);
+        }
+}
+
+/// Takes that stand beside each other should be about as loud.
+void doubt_takes(const model::Project& project, const model::Sound& sound, files::Findings& findings) {
+    for (const model::Layer& layer : sound.layers) {
+        if (layer.takes.size() < 3) continue; // of two nobody knows which is the odd one
+        std::vector<double> all;
+        const auto loudness = [&](int take) {
+            const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
+            return clip.facts->loudness + clip.gain;
+        };
+        for (const int take : layer.takes) all.push_back(loudness(take));
+        std::sort(all.begin(), all.end());
+        const double median = (all[(all.size() - 1) / 2] + all[all.size() / 2]) / 2;
+        for (const int take : layer.takes) {
+            const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
+            const double off = loudness(take) - median;
+            if (std::abs(off) <= uneven_db || clip.facts->loudness <= Facts::silent) continue;
+            findings.add(FindingCode::take_uneven, Severity::warning, clip.source,
+                         fmt::format("clip \"{}\": {:.1f} dB {} than the takes beside it in sound \"{}\"", clip.name,
+                                     std::abs(off), off > 0 ? "louder" : "quieter", sound.name),
+                         fmt::format("give it gain = {:.1f}, or export it anew", clip.gain - off), clip.name);
+        }
+    }
+}
+
+} // namespace
+
+void doubt_content(const model::Project& project, files::Findings& findings) {
+    for (const model::Clip& clip : project.clips) doubt_clip(clip, findings);
+    for (const model::Sound& sound : project.sounds) {
+        doubt_loop(project, sound, findings);
+        doubt_takes(project, sound, findings);
+    }
+}
+
+} // namespace kiai::audit

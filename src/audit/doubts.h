@@ -1,0 +1,20 @@
+// The kinds of doubts about a project that has been read; each adds its findings.
+#pragma once
+
+#include "files/entry.h"
+#include "model/project.h"
+
+#include <filesystem>
+
+namespace kiai::audit {
+
+/// Clips, sounds and zones that nothing uses.
+void doubt_uses(const model::Project& project, files::Findings& findings);
+/// What the files hold: silence, clipping, loudness, seams.
+void doubt_content(const model::Project& project, files::Findings& findings);
+/// Two clips of the same content, files that no clip names.
+void doubt_files(const model::Project& project, const std::filesystem::path& folder, files::Findings& findings);
+/// Who made it, under which licence.
+void doubt_credits(const model::Project& project, files::Findings& findings);
+
+} // namespace kiai::audit

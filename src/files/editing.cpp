@@ -1,0 +1,96 @@
+#include "files/editing.h"
+
+#include "files/atomic_write.h"
+#include "files/project_reader.h"
+
+#include <fmt/format.h>
+
+namespace kiai::files {
+namespace {
+
+/// Lines as they were and as they are, one change for edits that touch the same lines.
+std::vector<Change> changes_of(const Document& document) {
+    const std::string& text = document.text();
+    const std::vector<Document::Edit> edits = document.edits();
+    std::vector<Change> changes;
+    const auto line_begin = [&](std::size_t at) {
+        const std::size_t before = at == 0 ? std::string::npos : text.rfind('\n', at - 1);
+        return before == std::string::npos ? 0 : before + 1;
+    };
+    for (std::size_t i = 0; i < edits.size();) {
+        const std::size_t from = line_begin(edits[i].at.from);
+        const bool inserts =
+            edits[i].at.from == edits[i].at.to && (from == edits[i].at.from || edits[i].at.from == text.size());
+        const auto end_of = [&](const Document::Edit& edit) {
+            const bool whole = edit.at.to == line_begin(edit.at.to) && edit.at.to > edit.at.from;
+            const std::size_t end = whole || inserts ? edit.at.to : text.find('\n', edit.at.to);
+            return end == std::string::npos ? text.size() : end;
+        };
+        std::size_t end = end_of(edits[i]), done = inserts ? edits[i].at.from : from;
+        Change change{document.line_of(edits[i].at.from), text.substr(done, end - done), {}};
+        for (; i < edits.size() && (edits[i].at.from < end || edits[i].at.from == done || change.after.empty()); ++i) {
+            if (const std::size_t longer = end_of(edits[i]); longer > end)
+                change.before += text.substr(end, longer - end), end = longer;
+            change.after += text.substr(done, edits[i].at.from - done) + edits[i].text;
+            done = edits[i].at.to;
+        }
+        change.after += text.substr(done, end - done);
+        for (std::string* side : {&change.before, &change.after})
+            while (!side->empty() && (side->back() == '\n' || side->back() == '\r')) side->pop_back();
+        changes.push_back(std::move(change));
+    }
+    return changes;
+}
+
+} // namespace
+
+void refuse(Edited& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
+            std::string sentence, std::string mend) {
+    Findings findings((folder / "kiai.toml").string());
+    findings.add(code, Severity::error, source, std::move(sentence), std::move(mend));
+    edited.findings.push_back(findings.take().front());
+}
+
+static Edited edit(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change,
+                   bool writes) {
+    Edited edited;
+    const std::filesystem::path path = folder / "kiai.toml";
+    const FileLock lock(path);
+    ProjectText read = read_text(folder);
+    edited.findings = std::move(read.findings);
+    if (!edited.ok()) return edited;
+    auto document = Document::read(read.text);
+    if (const auto* syntax = std::get_if<SyntaxError>(&document)) {
+        refuse(edited, folder, FindingCode::toml_syntax, syntax->source, syntax->sentence,
+               toml_mend(read.text, *syntax));
+        return edited;
+    }
+    Document& toml = std::get<Document>(document);
+    change(toml, edited);
+    if (!edited.ok() || toml.edits().empty()) return edited;
+    const auto result = toml.finish();
+    if (const int* line = std::get_if<int>(&result)) {
+        refuse(edited, folder, FindingCode::not_editable, {*line, 0},
+               "this line says it in a way that cannot be edited for you",
+               "make the change by hand, or write the entry in the usual form first");
+        return edited;
+    }
+    const std::string error = writes ? write_atomically(path, std::get<std::string>(result)) : std::string();
+    if (!error.empty()) {
+        refuse(edited, folder, FindingCode::not_written, {}, fmt::format("it cannot be written ({})", error),
+               "make room, or give yourself the right to write it; nothing was changed");
+        return edited;
+    }
+    edited.changes = changes_of(toml);
+    return edited;
+}
+
+Edited edit_project(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change) {
+    return edit(folder, change, true);
+}
+
+Edited try_edit(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change) {
+    return edit(folder, change, false);
+}
+
+} // namespace kiai::files

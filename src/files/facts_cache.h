@@ -1,0 +1,42 @@
+// The facts of a project's files, kept beside it in .kiai-facts.json, so that a file is measured once.
+#pragma once
+
+#include "files/clip_files.h"
+
+#include <map>
+#include <string>
+
+namespace kiai::files {
+
+/// The cache may be deleted at any time, and a folder that cannot be written just has none.
+class FactsCache : public ClipFiles {
+  public:
+    /// `verify`: believe no size and time, hash every file.
+    FactsCache(std::filesystem::path folder, bool verify, Progress progress = {});
+
+    /// The facts of each file, without samples: as they are kept where size and time of change are the same, or else
+    /// the content; measured anew otherwise. Writes the cache where something is new.
+    std::vector<Decoded> read(const std::vector<std::string>& files) override;
+    std::optional<Facts> last_seen(const std::string& file) const override;
+    /// Keeps what was measured elsewhere of a file that is there now.
+    void remember(const std::string& file, const Facts& facts);
+    void save() const;
+
+  private:
+    struct Entry {
+        Facts facts;
+        std::int64_t changed = 0; ///< the file's time of change, in ticks of the file clock
+    };
+    struct Look;
+
+    Look look(const std::string& file) const;
+    void load();
+
+    std::filesystem::path folder_;
+    bool verify_;
+    Progress progress_;
+    std::map<std::string, Entry> entries_;
+    std::map<std::uint64_t, std::string> by_hash_;
+};
+
+} // namespace kiai::files

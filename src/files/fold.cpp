@@ -1,0 +1,70 @@
+#include "files/fold.h"
+
+#include <sndfile.h>
+
+#include <cstddef>
+
+namespace kiai::files {
+namespace {
+
+/// The order of WAVE_FORMAT_EXTENSIBLE, which FLAC follows.
+std::vector<int> usual_places(int channels) {
+    constexpr int left = SF_CHANNEL_MAP_LEFT, right = SF_CHANNEL_MAP_RIGHT, centre = SF_CHANNEL_MAP_CENTER,
+                  low = SF_CHANNEL_MAP_LFE, back_left = SF_CHANNEL_MAP_REAR_LEFT,
+                  back_right = SF_CHANNEL_MAP_REAR_RIGHT, back = SF_CHANNEL_MAP_REAR_CENTER,
+                  side_left = SF_CHANNEL_MAP_SIDE_LEFT, side_right = SF_CHANNEL_MAP_SIDE_RIGHT;
+    switch (channels) {
+    case 3:
+        return {left, right, centre};
+    case 4:
+        return {left, right, back_left, back_right};
+    case 5:
+        return {left, right, centre, back_left, back_right};
+    case 6:
+        return {left, right, centre, low, back_left, back_right};
+    case 7:
+        return {left, right, centre, low, back, side_left, side_right};
+    default:
+        return {left, right, centre, low, back_left, back_right, side_left, side_right};
+    }
+}
+
+FoldGain gain_of(int place) {
+    constexpr float half = 0.70710678f; // -3 dB
+    switch (place) {
+    case SF_CHANNEL_MAP_LEFT:
+    case SF_CHANNEL_MAP_FRONT_LEFT:
+        return {1, 0};
+    case SF_CHANNEL_MAP_RIGHT:
+    case SF_CHANNEL_MAP_FRONT_RIGHT:
+        return {0, 1};
+    case SF_CHANNEL_MAP_CENTER:
+    case SF_CHANNEL_MAP_FRONT_CENTER:
+    case SF_CHANNEL_MAP_MONO:
+        return {half, half};
+    case SF_CHANNEL_MAP_LFE:
+        return {0, 0};
+    case SF_CHANNEL_MAP_REAR_LEFT:
+    case SF_CHANNEL_MAP_SIDE_LEFT:
+    case SF_CHANNEL_MAP_FRONT_LEFT_OF_CENTER:
+        return {half, 0};
+    case SF_CHANNEL_MAP_REAR_RIGHT:
+    case SF_CHANNEL_MAP_SIDE_RIGHT:
+    case SF_CHANNEL_MAP_FRONT_RIGHT_OF_CENTER:
+        return {0, half};
+    default: // behind or above: on both sides, as loud as one surround in all
+        return {0.5f, 0.5f};
+    }
+}
+
+} // namespace
+
+std::vector<FoldGain> fold_gains(int channels, const std::vector<int>& places) {
+    std::vector<FoldGain> gains;
+    for (const int place : places.size() == static_cast<std::size_t>(channels) ? places : usual_places(channels))
+        gains.push_back(gain_of(place));
+    gains.resize(static_cast<std::size_t>(channels));
+    return gains;
+}
+
+} // namespace kiai::files

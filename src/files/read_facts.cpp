@@ -1,0 +1,26 @@
+#include "files/audio_reader.h"
+#include "files/content_hash.h"
+#include "files/measure.h"
+
+#include <kiai/facts.h>
+
+#include <fmt/format.h>
+
+namespace kiai::inline v0 {
+
+FactsOrFinding read_facts(const std::filesystem::path& file) {
+    files::Decoded decoded = files::decode(file);
+    if (!decoded.ok()) {
+        Finding finding;
+        finding.code = decoded.code;
+        finding.file = file.string();
+        finding.sentence = fmt::format("the file {}", decoded.sentence);
+        finding.mend = decoded.mend;
+        return {std::nullopt, finding};
+    }
+    files::measure(*decoded.audio, decoded.facts);
+    decoded.facts.hash = files::content_hash(file).value_or(0);
+    return {std::move(decoded.facts), {}};
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,35 @@
+// Where a kiai.toml names its own entries.
+#pragma once
+
+#include "files/outline.h"
+#include "files/tree.h"
+
+#include <kiai/edit.h>
+
+#include <string>
+#include <vector>
+
+namespace kiai::files {
+
+struct Reference {
+    EntryKind kind = EntryKind::clip; ///< what it names; `any`: a sound, or else a clip
+    std::string name;
+    Place place;  ///< of the text that names it
+    Place holder; ///< what is taken out with it: the text itself, or its action; empty: it cannot do without
+    model::Source source;
+    std::string what; ///< `sound "oak" takes it`
+};
+
+/// Everything that the file names.
+std::vector<Reference> all_references(const Value& root);
+
+/// What of that means this entry. A clip that a sound of the same name hides is named by takes only.
+std::vector<Reference> references(const Value& root, EntryKind kind, const std::string& name);
+
+/// The series that a clip of this name is a take of by its number: names of sounds.
+std::vector<std::string> sounds_by_series(const Value& root, const std::string& clip);
+
+/// The number of a member of a series (`oak-3` of `oak`), or -1.
+int number_in_series(const std::string& name, const std::string& series);
+
+} // namespace kiai::files

@@ -1,0 +1,91 @@
+// What each kind of finding is called, and what it means in general.
+#include <kiai/finding.h>
+
+#include <array>
+
+namespace kiai::inline v0 {
+namespace {
+
+struct Row {
+    FindingCode code;
+    const char* name;
+    const char* meaning;
+};
+
+using enum FindingCode;
+constexpr auto rows = std::to_array<Row>({
+    {no_project, "no-project", "There is no kiai.toml that can be read. Give the folder that holds one."},
+    {toml_syntax, "toml-syntax", "kiai.toml is not valid TOML. Mend the line; the rest is read once it is."},
+    {unknown_format, "unknown-format", "`format` names a version that this library does not read."},
+    {unknown_key, "unknown-key", "A key has no meaning where it stands: mostly a slip, or a key of another entry."},
+    {wrong_type, "wrong-type", "A value is of another kind than its key takes: a text for a number, and so on."},
+    {bad_value, "bad-value", "A value is outside of what its key takes."},
+    {bad_name, "bad-name", "A name uses other characters than a-z 0-9 - _, or more than 64 of them."},
+    {missing_key, "missing-key", "An entry lacks a key that it cannot do without."},
+    {unknown_name, "unknown-name", "A name that no entry of the project has. Names are compared exactly."},
+    {empty_series, "empty-series", "A series has not a single clip."},
+    {series_gap, "series-gap", "A number is missing within a series. Register the file, or number the clips anew."},
+    {file_missing, "file-missing", "A clip's file is not there: moved, renamed, or spelt otherwise."},
+    {file_unreadable, "file-unreadable", "A clip's file cannot be decoded, for the reason that is told."},
+    {file_empty, "file-empty", "A clip's file holds no frames."},
+    {file_not_finite, "file-not-finite", "A clip's file holds samples that are no numbers (NaN, infinite)."},
+    {file_channels, "file-channels", "A clip's file has more than eight channels."},
+    {file_outside, "file-outside", "A clip's path leaves the project's folder, so the project is not whole elsewhere."},
+    {unknown_key_code, "unknown-key-code", "A key binding names no W3C UI Events code."},
+    {unused_clip, "unused-clip", "No sound and no binding uses a clip."},
+    {unbound_sound, "unbound-sound", "No binding plays a sound. Accept it where code plays it."},
+    {idle_zone, "idle-zone", "No binding names a zone; it still takes presses from what lies behind it."},
+    {no_trace, "no-trace", "A trace cannot be read."},
+    {trace_line, "trace-line", "A line of a trace is not what a trace holds; it is passed over."},
+    {file_denied, "file-denied", "A clip's file may not be read by this user."},
+    {file_too_long, "file-too-long", "A clip's file takes, or claims to take, more than 1 GiB once decoded."},
+    {file_cut_short, "file-cut-short", "A clip's file ends before its end: a copy or an export was broken off."},
+    {file_folded, "file-folded", "A clip's file has more than two channels, folded to stereo by ITU-R BS.775."},
+    {clip_silent, "clip-silent", "Nothing in a clip is above -80 dBFS."},
+    {clip_clipped, "clip-clipped", "Three or more samples in a row lie at full scale: it was recorded too loud."},
+    {clip_offset, "clip-offset", "The mean of a clip's samples is more than 0.01 away from 0 (DC)."},
+    {clip_late, "clip-late", "A clip begins with more than 10 ms of silence, by which everything is heard late."},
+    {clip_too_loud, "clip-too-loud", "A clip is above -9 LUFS or +1 dBTP, which leaves no room for others."},
+    {take_uneven, "take-uneven", "A take is more than 6 dB louder or quieter than the middle of those beside it."},
+    {loop_clicks, "loop-clicks", "There is a step above -40 dBFS where a loop begins again."},
+    {same_content, "same-content", "Two clips hold the same, byte by byte."},
+    {unregistered_file, "unregistered-file", "An audio file in the project's folder that no clip names."},
+    {no_credit, "no-credit", "Nobody wrote down under which licence a clip may be used."},
+    {unknown_licence, "unknown-licence", "A licence that is no SPDX identifier or expression."},
+    {no_author, "no-author", "A licence demands that the author is named, and none is recorded."},
+    {unknown_folder, "unknown-folder", "A credit is given for a folder in which no clip lies."},
+    {idle_acceptance, "idle-acceptance", "A finding is accepted that is not found any more."},
+    {not_editable, "not-editable", "kiai.toml says it in a way that a command cannot edit; nothing was changed."},
+    {not_written, "not-written", "A file could not be written; what was there before is still there."},
+    {name_taken, "name-taken", "A name that something else has already."},
+    {still_used, "still-used", "An entry that others cannot go on without."},
+});
+
+const Row* row_of(FindingCode code) noexcept {
+    for (const Row& row : rows)
+        if (row.code == code) return &row;
+    return nullptr;
+}
+
+} // namespace
+
+const std::vector<FindingCode>& all_finding_codes() {
+    static const std::vector<FindingCode> all = [] {
+        std::vector<FindingCode> codes;
+        for (const Row& row : rows) codes.push_back(row.code);
+        return codes;
+    }();
+    return all;
+}
+
+const char* to_string(FindingCode code) noexcept {
+    const Row* row = row_of(code);
+    return row ? row->name : "finding";
+}
+
+const char* explain(FindingCode code) noexcept {
+    const Row* row = row_of(code);
+    return row ? row->meaning : "";
+}
+
+} // namespace kiai::inline v0

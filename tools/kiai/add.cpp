@@ -1,0 +1,129 @@
+// kiai add: audio files into a project.
+#include "command.h"
+
+#include <kiai/add.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+using Outcome = AddedFile::Outcome;
+
+struct Arguments {
+    std::vector<std::string> words;
+    AddOptions options;
+    std::string into = "clips";
+    bool clips_only = false, json = false;
+};
+
+const char* word_of(Outcome outcome) {
+    return outcome == Outcome::added ? "added" : outcome == Outcome::known ? "known" : "refused";
+}
+
+int colour_of(Outcome outcome) {
+    return outcome == Outcome::added ? 32 : outcome == Outcome::known ? 36 : 31;
+}
+
+/// What cannot be shown on a line, a line break above all, as an escape.
+std::string on_one_line(const std::string& text) {
+    std::string out;
+    for (const char c : text)
+        out += static_cast<unsigned char>(c) < 0x20 ? fmt::format("\\x{:02x}", static_cast<int>(c)) : std::string(1, c);
+    return out;
+}
+
+void print_file(const AddedFile& file) {
+    const std::string path = on_one_line(file.file.string());
+    std::string line = paint(fmt::format("{:8}", word_of(file.outcome)), colour_of(file.outcome));
+    if (file.outcome == Outcome::added)
+        line += fmt::format("{} = \"{}\", {:.2f} s", file.name, file.path, file.seconds);
+    else
+        line += fmt::format("{}: {}{}{}", path, file.why, file.mend.empty() ? "" : "; ", file.mend);
+    std::cout << line << '\n';
+}
+
+void print_series(const AddedSeries& series) {
+    std::string line = fmt::format("series  {}: {} takes", series.name, series.takes);
+    for (std::size_t i = 0; i < series.missing.size(); ++i)
+        line += fmt::format("{}{}-{}", i == 0 ? ", missing: " : ", ", series.name, series.missing[i]);
+    if (series.made_sound) line += fmt::format("; made sound \"{}\" of it", series.name);
+    std::cout << paint(line, 36) << '\n';
+}
+
+void print_json(const Added& added) {
+    nlohmann::ordered_json all{{"files", nlohmann::json::array()}, {"series", nlohmann::json::array()}};
+    for (const AddedFile& file : added.files)
+        all["files"].push_back({{"file", file.file.string()},
+                                {"outcome", word_of(file.outcome)},
+                                {"name", file.name},
+                                {"path", file.path},
+                                {"seconds", file.seconds},
+                                {"why", file.why},
+                                {"mend", file.mend}});
+    for (const AddedSeries& series : added.series)
+        all["series"].push_back({{"name", series.name},
+                                 {"takes", series.takes},
+                                 {"missing", series.missing},
+                                 {"made-sound", series.made_sound}});
+    all["others"] = added.others;
+    std::cout << all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << '\n';
+}
+
+Status run(Arguments arguments) {
+    std::vector<std::string>& words = arguments.words;
+    const auto folder = take_project(words, words.size());
+    if (words.empty()) {
+        say_error("nothing to add was named; give audio files or folders: kiai add oak-1.wav brass/");
+        return wrong_use;
+    }
+    AddOptions& options = arguments.options;
+    options.into = arguments.into;
+    options.make_sounds = !arguments.clips_only;
+    options.progress = progress_line("files read");
+    const Added added = add_files(folder, {words.begin(), words.end()}, options);
+    const bool good = say_findings(added.findings);
+    if (arguments.json) {
+        print_json(added);
+    } else if (good) {
+        for (const AddedFile& file : added.files) print_file(file);
+        for (const AddedSeries& series : added.series) print_series(series);
+        for (const std::string& remark : added.remarks) std::cout << paint("remark", 33) << "  " << remark << '\n';
+        std::cout << fmt::format("{}{} added, {} known, {} refused", options.dry_run ? "would be: " : "",
+                                 added.count(Outcome::added), added.count(Outcome::known),
+                                 added.count(Outcome::refused));
+        if (added.others > 0)
+            std::cout << fmt::format("; {} of other kinds passed over", counted(added.others, "file"));
+        std::cout << '\n';
+    }
+    return good && added.count(Outcome::refused) == 0 ? done : failed;
+}
+
+} // namespace
+
+void add_add(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    AddOptions& options = arguments->options;
+    CLI::App& command = declare(app, "add", "Register audio files: single ones, patterns, whole folders",
+                                "kiai add marble-run recordings/ --author \"A. Turner\" --licence CC0-1.0");
+    command
+        .add_option("what", arguments->words, "The project's folder, then files, folders, patterns such as \"*.wav\"")
+        ->required();
+    command.add_option("--name", options.name, "The clip's name, for one file; default: made from the file's name");
+    command.add_option("--into", arguments->into, "Where copies go, in the project; default: clips");
+    command.add_flag("--refer", options.refer, "Name files where they lie, instead of copying them");
+    command.add_flag("--clips-only", arguments->clips_only, "Make no sound of a numbered series");
+    command.add_flag("--dry-run", options.dry_run, "Tell what would be done, and do nothing");
+    command.add_option("--author", options.author, "Who made them");
+    command.add_option("--licence", options.licence, "How they may be used: an SPDX identifier such as CC-BY-4.0");
+    command.add_option("--source", options.source, "Where they are from");
+    command.add_option("--note", options.note, "Anything else worth keeping");
+    command.add_flag("--json", arguments->json, "Print the outcome as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool

@@ -1,0 +1,72 @@
+// kiai credits: who made the clips, to ship with an app.
+#include "command.h"
+
+#include <kiai/credits.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <fstream>
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words;
+    std::string out;
+    bool markdown = false, json = false;
+};
+
+std::string as_json(const Credits& credits) {
+    nlohmann::ordered_json all{{"project", credits.project}, {"groups", nlohmann::json::array()}};
+    for (const CreditGroup& group : credits.groups)
+        all["groups"].push_back({{"author", group.author},
+                                 {"licence", group.licence},
+                                 {"sources", group.sources},
+                                 {"notes", group.notes},
+                                 {"clips", group.clips}});
+    all["unrecorded"] = credits.unrecorded;
+    return all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
+}
+
+Status run(Arguments arguments) {
+    const Credits credits = gather_credits(take_project(arguments.words, 0));
+    const bool good = say_findings(credits.findings);
+    const std::string text = arguments.json       ? as_json(credits)
+                             : arguments.markdown ? credits_as_markdown(credits)
+                                                  : credits_as_text(credits);
+    if (arguments.out.empty()) {
+        std::cout << text;
+    } else {
+        std::ofstream file(arguments.out, std::ios::binary);
+        file << text;
+        if (!file.flush()) {
+            say_error(arguments.out + ": cannot be written; choose a place that can be");
+            return failed;
+        }
+        std::cerr << "wrote " << arguments.out << '\n';
+    }
+    if (!credits.unrecorded.empty())
+        say_error(fmt::format("{} without a record: give each an author and a licence, or its folder",
+                              counted(credits.unrecorded.size(), "clip")));
+    return good ? done : failed;
+}
+
+} // namespace
+
+void add_credits(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "credits", "List who made the clips, by author and licence",
+                                "kiai credits marble-run --markdown --out CREDITS.md");
+    command
+        .add_option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
+        ->expected(0, 1);
+    command.add_option("--out", arguments->out, "Write them to a file");
+    command.add_flag("--markdown", arguments->markdown, "As Markdown");
+    command.add_flag("--json", arguments->json, "As JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool

@@ -1,0 +1,80 @@
+// kiai rename, kiai remove: entries of a project, with all that names them.
+#include "command.h"
+
+#include <kiai/edit.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words;
+    EntryKind kind = EntryKind::any;
+    bool delete_file = false, json = false;
+};
+
+Status report(const Edited& edited, bool json) {
+    if (!json) return say_edit(edited);
+    nlohmann::ordered_json all{{"changes", nlohmann::json::array()}, {"remarks", edited.remarks}};
+    for (const Change& change : edited.changes)
+        all["changes"].push_back({{"line", change.line}, {"before", change.before}, {"after", change.after}});
+    std::cout << all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << '\n';
+    return say_findings(edited.findings) ? done : failed;
+}
+
+void add_kind(CLI::App& command, Arguments& arguments) {
+    static const std::map<std::string, EntryKind> kinds{
+        {"clip", EntryKind::clip}, {"sound", EntryKind::sound}, {"zone", EntryKind::zone}};
+    command.add_option("--kind", arguments.kind, "Which is meant, where several have the name: clip, sound or zone")
+        ->transform(CLI::Transformer(kinds).description(""))
+        ->option_text("KIND");
+    command.add_flag("--json", arguments.json, "Print the changes as JSON");
+}
+
+Status run_rename(Arguments arguments) {
+    const auto folder = take_project(arguments.words, 2);
+    if (arguments.words.size() != 2) {
+        say_error("two names are wanted: kiai rename OLD NEW");
+        return wrong_use;
+    }
+    return report(rename_entry(folder, arguments.words[0], arguments.words[1], arguments.kind), arguments.json);
+}
+
+Status run_remove(Arguments arguments) {
+    const auto folder = take_project(arguments.words, 1);
+    if (arguments.words.size() != 1) {
+        say_error("one name is wanted: kiai remove NAME");
+        return wrong_use;
+    }
+    return report(remove_entry(folder, arguments.words[0], {arguments.kind, arguments.delete_file}), arguments.json);
+}
+
+} // namespace
+
+void add_rename(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "rename", "Give a clip, sound or zone another name; what names it follows",
+                                "kiai rename marble-run peg-1 brass-1");
+    command.add_option("words", arguments->words, "The project's folder, then the old name and the new one")
+        ->required()
+        ->expected(1, 3);
+    add_kind(command, *arguments);
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run_rename(*arguments); }; });
+}
+
+void add_remove(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "remove", "Take a clip, sound or zone out of a project",
+                                "kiai remove marble-run oak-9 --delete-file");
+    command.add_option("words", arguments->words, "The project's folder, then the name")->required()->expected(1, 2);
+    add_kind(command, *arguments);
+    command.add_flag("--delete-file", arguments->delete_file, "Delete a clip's audio file too");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run_remove(*arguments); }; });
+}
+
+} // namespace kiai::tool

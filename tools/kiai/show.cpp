@@ -1,0 +1,159 @@
+// kiai show: one clip, sound or file, with its facts and its waveform.
+#include "command.h"
+#include "table.h"
+#include "waveform.h"
+
+#include <kiai/catalogue.h>
+#include <kiai/picture.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <cmath>
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+using json = nlohmann::ordered_json;
+
+struct Arguments {
+    std::vector<std::string> words;
+    std::string picture;
+    bool json = false;
+};
+
+std::string level(float value, const char* unit) {
+    return value <= Facts::silent ? "silent" : fmt::format("{:.1f} {}", value, unit);
+}
+
+double milliseconds(Frames frames, const Facts& facts) {
+    return 1000.0 * static_cast<double>(frames) / facts.rate;
+}
+
+/// The facts of one clip, as pairs of what and how much.
+std::vector<std::pair<std::string, std::string>> lines_of(const ShownClip& clip) {
+    const Facts& f = clip.facts;
+    std::vector<std::pair<std::string, std::string>> lines{
+        {"file", clip.file},
+        {"format", fmt::format("{}, {}", f.format, f.coding)},
+        {"rate", fmt::format("{} Hz", f.rate)},
+        {"channels", f.channels > 2 ? fmt::format("{}, folded to stereo", f.channels) : std::to_string(f.channels)},
+        {"length", fmt::format("{:.3f} s, {} frames", f.seconds(), f.frames)},
+        {"size", fmt::format("{:.1f} kB", static_cast<double>(f.bytes) / 1000)},
+        {"loudness", level(f.loudness, "LUFS")},
+        {"peak", fmt::format("{}, true peak {}", level(f.peak, "dBFS"), level(f.true_peak, "dBTP"))},
+        {"silence",
+         fmt::format("{:.1f} ms before, {:.1f} ms after", milliseconds(f.lead, f), milliseconds(f.trail, f))},
+        {"offset", fmt::format("{:+.4f}", std::abs(f.offset) < 0.00005f ? 0.0f : f.offset)},
+        {"clipped", f.clipped == 0 ? "nowhere"
+                                   : fmt::format("{}, first after {:.1f} ms, longest {} frames",
+                                                 counted(static_cast<std::size_t>(f.clipped), "place"),
+                                                 milliseconds(f.first_clipped, f), f.longest_clipped)}};
+    for (std::size_t i = 0; i < f.loops.size(); ++i)
+        lines.emplace_back("loop", fmt::format("frames {} to {}, step at its seam {}", f.loops[i].begin, f.loops[i].end,
+                                               level(f.loop_seams[i], "dBFS")));
+    if (!clip.name.empty()) lines.emplace_back("gain", fmt::format("{:+.1f} dB", clip.gain));
+    const std::pair<const char*, const std::string*> credits[] = {
+        {"author", &clip.author}, {"licence", &clip.licence}, {"source", &clip.source}, {"note", &clip.note}};
+    for (const auto& [what, text] : credits)
+        if (!text->empty()) lines.emplace_back(what, *text);
+    for (const std::string& user : clip.users) lines.emplace_back("used by", user);
+    if (clip.users.empty() && !clip.name.empty()) lines.emplace_back("used by", "nothing");
+    return lines;
+}
+
+void print_clip(const ShownClip& clip) {
+    std::cout << paint(clip.name.empty() ? clip.file : clip.name, 1) << '\n';
+    for (const auto& [what, how] : lines_of(clip)) std::cout << fmt::format("  {:9} {}\n", what, how);
+    std::cout << '\n' << waveform(clip);
+}
+
+/// A sound's takes: their facts side by side.
+void print_sound(const Shown& shown) {
+    std::cout << paint("sound " + shown.name, 1) << '\n';
+    for (const std::string& user : shown.users) std::cout << "  used by   " << user << '\n';
+    Table table({"take", "seconds", "loudness", "peak", "true peak", "silence before", "level over time"});
+    for (const ShownClip& clip : shown.clips)
+        table.add({clip.name, fmt::format("{:.3f}", clip.facts.seconds()), level(clip.facts.loudness, "LUFS"),
+                   level(clip.facts.peak, "dBFS"), level(clip.facts.true_peak, "dBTP"),
+                   fmt::format("{:.1f} ms", milliseconds(clip.facts.lead, clip.facts)), small_waveform(clip, 40)});
+    table.print();
+}
+
+json clip_json(const ShownClip& clip) {
+    const Facts& f = clip.facts;
+    json loops = json::array();
+    for (std::size_t i = 0; i < f.loops.size(); ++i)
+        loops.push_back({{"begin", f.loops[i].begin}, {"end", f.loops[i].end}, {"seam", f.loop_seams[i]}});
+    return {{"name", clip.name},
+            {"file", clip.file},
+            {"format", f.format},
+            {"coding", f.coding},
+            {"bits", f.bits},
+            {"rate", f.rate},
+            {"channels", f.channels},
+            {"frames", f.frames},
+            {"seconds", f.seconds()},
+            {"bytes", f.bytes},
+            {"loudness", f.loudness},
+            {"peak", f.peak},
+            {"true-peak", f.true_peak},
+            {"lead", f.lead},
+            {"trail", f.trail},
+            {"offset", f.offset},
+            {"clipped", f.clipped},
+            {"first-clipped", f.first_clipped},
+            {"longest-clipped", f.longest_clipped},
+            {"loops", loops},
+            {"seam", f.seam},
+            {"gain", clip.gain},
+            {"author", clip.author},
+            {"licence", clip.licence},
+            {"source", clip.source},
+            {"note", clip.note},
+            {"users", clip.users}};
+}
+
+Status run(Arguments arguments) {
+    const auto folder = take_project(arguments.words, 1);
+    if (arguments.words.size() != 1) {
+        say_error("one name is wanted: kiai show NAME");
+        return wrong_use;
+    }
+    const Shown shown = show_entry(folder, arguments.words.front(), 1200);
+    if (!say_findings(shown.findings) || shown.kind.empty()) return failed;
+    if (arguments.json) {
+        json all{{"kind", shown.kind}, {"name", shown.name}, {"users", shown.users}, {"clips", json::array()}};
+        for (const ShownClip& clip : shown.clips) all["clips"].push_back(clip_json(clip));
+        std::cout << all.dump(2, ' ', false, json::error_handler_t::replace) << '\n';
+    } else if (shown.kind == "sound") {
+        print_sound(shown);
+    } else {
+        print_clip(shown.clips.front());
+    }
+    if (arguments.picture.empty()) return done;
+    if (const std::string error = draw_clips(arguments.picture, shown); !error.empty()) {
+        say_error(error + "; choose a place that can be written");
+        return failed;
+    }
+    std::cerr << "wrote " << arguments.picture << '\n';
+    return done;
+}
+
+} // namespace
+
+void add_show(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "show", "Look at a clip, at the takes of a sound, or at any audio file",
+                                "kiai show marble-run oak-1 --picture oak-1.png");
+    command.add_option("what", arguments->words, "The project's folder, then a clip, a sound, or an audio file")
+        ->required()
+        ->expected(1, 2);
+    command.add_option("--picture", arguments->picture, "Draw it as a PNG");
+    command.add_flag("--json", arguments->json, "Print it as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool

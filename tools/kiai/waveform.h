@@ -1,0 +1,17 @@
+// Levels over time, drawn with the letters of a terminal.
+#pragma once
+
+#include <kiai/catalogue.h>
+
+#include <string>
+
+namespace kiai::tool {
+
+/// Several lines: levels from -60 to 0 dBFS, then where it is first heard, where it loops, where it is clipped, and
+/// time.
+std::string waveform(const ShownClip& clip);
+
+/// One line of `columns` characters.
+std::string small_waveform(const ShownClip& clip, std::size_t columns);
+
+} // namespace kiai::tool
