@@ -11,13 +11,13 @@
 namespace kiai::inline v0 {
 
 struct AddOptions {
-    std::string name;                     ///< of the clip, where one file is added; empty: made from the file's name
+    std::string name = {};                ///< of the clip, where one file is added; empty: made from the file's name
     std::filesystem::path into = "clips"; ///< where copies go, below the project's folder
     bool refer = false;                   ///< name the file where it lies, instead of copying it: a risk, and said
     bool make_sounds = true;              ///< a numbered series becomes a sound with that many takes
     bool dry_run = false;                 ///< tell what would be done, and do nothing
-    std::string author, licence, source, note; ///< written down with each clip, where they are given
-    Progress progress = {};                    ///< files read and measured
+    std::string author = {}, licence = {}, source = {}, note = {}; ///< kept with each clip, where they are given
+    Progress progress = {};                                        ///< files read and measured
 };
 
 struct AddedFile {

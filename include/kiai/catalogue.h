@@ -30,11 +30,11 @@ struct Listed {
 
 /// What of the catalogue is wanted; empty: all.
 struct CatalogueFilter {
-    std::string kind;
-    std::string word;   ///< occurs in the name or in a detail that is a text, in any case of letters
-    std::string folder; ///< a clip's file lies in it or below it
-    std::string state;
-    std::optional<std::set<int>> fired; ///< numbers of the bindings that fired, see `bindings_in_log`
+    std::string kind = {};
+    std::string word = {};   ///< occurs in the name or in a detail that is a text, in any case of letters
+    std::string folder = {}; ///< a clip's file lies in it or below it
+    std::string state = {};
+    std::optional<std::set<int>> fired = {}; ///< numbers of the bindings that fired, see `bindings_in_log`
 };
 
 struct Catalogue {

@@ -63,6 +63,8 @@ const std::vector<FindingCode>& all_finding_codes();
 
 /// The code as it is printed and as it stands in `--json`: `unknown-name`.
 const char* to_string(FindingCode code) noexcept;
+/// How severe such a finding is. A missing `format`, and a clip outside of the project that says so, are only warnings.
+Severity usual_severity(FindingCode code) noexcept;
 /// One sentence: what it means in general, and what to do about it.
 const char* explain(FindingCode code) noexcept;
 /// `error`, `warning` or `note`.

@@ -20,10 +20,10 @@ void doubt_acceptances(const model::Project& project, const std::vector<Finding>
                    (acceptance.on.empty() || acceptance.on == finding.about);
         });
         if (!used)
-            findings.add(FindingCode::idle_acceptance, Severity::note, acceptance.source,
+            findings.add(FindingCode::idle_acceptance, acceptance.source,
                          fmt::format("{}{} is accepted, but not found any more", acceptance.code,
                                      acceptance.on.empty() ? "" : fmt::format(" of \"{}\"", acceptance.on)),
-                         "take this acceptance out");
+                         "take this acceptance out", acceptance.on);
     }
 }
 

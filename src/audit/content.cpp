@@ -19,8 +19,7 @@ constexpr double offset_seconds = 0.05; // below it an offset cannot be told fro
 void doubt_clip(const model::Clip& clip, files::Findings& findings) {
     const Facts& facts = *clip.facts;
     const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
-        findings.add(code, Severity::warning, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend,
-                     clip.name);
+        findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend, clip.name);
     };
     const auto seconds = [&](Frames frames) { return static_cast<double>(frames) / facts.rate; };
     if (facts.peak < -80)
@@ -62,7 +61,7 @@ void doubt_loop(const model::Project& project, const model::Sound& sound, files:
         for (const int take : layer.takes) {
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
             if (clip.facts->seam <= files::audible_seam) continue;
-            findings.add(FindingCode::loop_clicks, Severity::warning, sound.source,
+            findings.add(FindingCode::loop_clicks, sound.source,
                          fmt::format("sound \"{}\": clip \"{}\" has a step of {:.0f} dBFS where it begins again",
                                      sound.name, clip.name, clip.facts->seam),
                          "cut it where its end goes on evenly into its beginning", sound.name);
@@ -85,7 +84,7 @@ void doubt_takes(const model::Project& project, const model::Sound& sound, files
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
             const double off = loudness(take) - median;
             if (std::abs(off) <= uneven_db || clip.facts->loudness <= Facts::silent) continue;
-            findings.add(FindingCode::take_uneven, Severity::warning, clip.source,
+            findings.add(FindingCode::take_uneven, clip.source,
                          fmt::format("clip \"{}\": {:.1f} dB {} than the takes beside it in sound \"{}\"", clip.name,
                                      std::abs(off), off > 0 ? "louder" : "quieter", sound.name),
                          fmt::format("give it gain = {:.1f}, or export it anew", clip.gain - off), clip.name);

@@ -8,14 +8,12 @@ namespace kiai::audit {
 
 void doubt_credits(const model::Project& project, files::Findings& findings) {
     for (const model::Clip& clip : project.clips) {
-        const auto say = [&](FindingCode code, Severity severity, const std::string& sentence,
-                             const std::string& mend) {
-            findings.add(code, severity, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend,
-                         clip.name);
+        const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
+            findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend, clip.name);
         };
         const model::Credit& credit = clip.credit;
         if (credit.licence.empty()) {
-            say(FindingCode::no_credit, Severity::note,
+            say(FindingCode::no_credit,
                 credit.author.empty() ? "no record of who made it and how it may be used"
                                       : "no record of how it may be used",
                 "give it an author and a licence, or its folder: [credit.\"…\"]");
@@ -23,12 +21,11 @@ void doubt_credits(const model::Project& project, files::Findings& findings) {
         }
         const Licence licence = read_licence(credit.licence);
         if (!licence.unknown.empty())
-            say(FindingCode::unknown_licence, Severity::warning,
-                fmt::format("\"{}\" is no SPDX licence identifier", licence.unknown),
+            say(FindingCode::unknown_licence, fmt::format("\"{}\" is no SPDX licence identifier", licence.unknown),
                 (licence.nearest.empty() ? std::string() : fmt::format("did you mean \"{}\"? ", licence.nearest)) +
                     "An agreement of your own is written \"LicenseRef-…\"");
         if (licence.demands_author && credit.author.empty())
-            say(FindingCode::no_author, Severity::warning,
+            say(FindingCode::no_author,
                 fmt::format("{} demands that its author is named, and none is recorded", credit.licence),
                 "write author = \"…\"");
     }

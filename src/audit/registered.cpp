@@ -19,14 +19,14 @@ void doubt_files(const model::Project& project, const fs::path& folder, files::F
         named.insert(fs::weakly_canonical(folder / clip.file, error));
         const auto [other, fresh] = by_content.emplace(clip.facts->hash, &clip);
         if (fresh) continue;
-        findings.add(FindingCode::same_content, Severity::warning, clip.source,
+        findings.add(FindingCode::same_content, clip.source,
                      fmt::format("clip \"{}\": the same content as clip \"{}\"", clip.name, other->second->name),
                      "use one name for both: two takes of one recording are no variation", clip.name);
     }
     for (const fs::path& file : files::find_audio(folder).audio) {
         if (named.contains(fs::weakly_canonical(file, error))) continue;
         const std::string path = file.lexically_relative(folder).generic_string();
-        findings.add(FindingCode::unregistered_file, Severity::note, {},
+        findings.add(FindingCode::unregistered_file, {},
                      fmt::format("\"{}\" is in the folder, but no clip names it", path),
                      fmt::format("register it (kiai add \"{}\"), or take it away", path), path);
     }

@@ -53,18 +53,18 @@ void doubt_uses(const model::Project& project, files::Findings& findings) {
     for (std::size_t s = 0; s < project.sounds.size(); ++s) {
         const model::Sound& sound = project.sounds[s];
         if (!sound.implied && !uses.sounds.contains(static_cast<int>(s)))
-            findings.add(FindingCode::unbound_sound, Severity::note, sound.source,
+            findings.add(FindingCode::unbound_sound, sound.source,
                          fmt::format("sound \"{}\": no binding plays it", sound.name), "bind it, or play it from code",
                          sound.name);
     }
     for (std::size_t c = 0; c < project.clips.size(); ++c)
         if (!uses.clips.contains(static_cast<int>(c)))
-            findings.add(FindingCode::unused_clip, Severity::note, project.clips[c].source,
+            findings.add(FindingCode::unused_clip, project.clips[c].source,
                          fmt::format("clip \"{}\": no sound and no binding uses it", project.clips[c].name),
                          "use it, or take it out", project.clips[c].name);
     for (const model::Zone& zone : project.zones)
         if (!uses.zones.contains(zone.name))
-            findings.add(FindingCode::idle_zone, Severity::note, zone.source,
+            findings.add(FindingCode::idle_zone, zone.source,
                          fmt::format("zone \"{}\": nothing is bound to it", zone.name),
                          "bind it; until then it only takes presses from what lies behind it", zone.name);
 }

@@ -244,6 +244,7 @@ class Import {
         std::error_code error;
         const fs::path to = folder_ / candidate.copy_to;
         fs::create_directories(to.parent_path(), error);
+        clear_leftovers(to);
         const std::string problem = copy_new(candidate.wanted.file, to);
         if (problem.empty()) {
             copied_.push_back(to);

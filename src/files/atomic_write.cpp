@@ -103,6 +103,16 @@ std::string copy_new(const fs::path& from, const fs::path& to) {
     return {};
 }
 
+void clear_leftovers(const fs::path& file) {
+    std::error_code error;
+    const fs::path folder = file.parent_path().empty() ? "." : file.parent_path();
+    const std::string begin = "." + file.filename().string() + ".";
+    for (const auto& entry : fs::directory_iterator(folder, error)) {
+        const std::string name = entry.path().filename().string();
+        if (name.starts_with(begin) && name.size() == begin.size() + 6) fs::remove(entry.path(), error);
+    }
+}
+
 FileLock::FileLock(const fs::path& file) {
     // The file that is locked may be replaced by another while we wait: then that one is to be locked.
     for (int tries = 0; tries < 1000; ++tries) {

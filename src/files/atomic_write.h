@@ -15,6 +15,9 @@ std::string write_atomically(const std::filesystem::path& file, std::string_view
 /// Copies `from` to a new file `to`, in the same way; an existing one is never touched. Empty, or why not. [control]
 std::string copy_new(const std::filesystem::path& from, const std::filesystem::path& to);
 
+/// Takes away what a writer of `file` left that was killed. Only while nobody else can be writing it.
+void clear_leftovers(const std::filesystem::path& file);
+
 /// Keeps others that ask for the same file waiting, in this process and in others, until it goes.
 class FileLock {
   public:

@@ -29,7 +29,8 @@ Decoded refuse(Decoded decoded, FindingCode code, std::string sentence, std::str
 
 /// Reads until the file gives no more: what its header claims is not believed, only used as a first guess of the size.
 template<class Sample>
-std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold) {
+std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold,
+                                sf_count_t most_frames) {
     constexpr sf_count_t chunk = 1 << 13;
     const bool stereo = info.channels > 1;
     std::vector<Sample> buffer(static_cast<std::size_t>(chunk * info.channels)), left, right;
@@ -42,7 +43,7 @@ std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::v
             frames = sf_readf_float(file, buffer.data(), chunk);
         else
             frames = sf_readf_short(file, buffer.data(), chunk);
-        if (frames <= 0) break;
+        if (frames <= 0 || static_cast<sf_count_t>(left.size()) > most_frames) break;
         if (!stereo) {
             left.insert(left.end(), buffer.begin(), buffer.begin() + frames);
             continue;
@@ -78,12 +79,13 @@ void trim(std::vector<Sample>& planar, std::int64_t frames, int channels) {
     planar.shrink_to_fit();
 }
 
-std::vector<FoldGain> fold_of(SNDFILE* file, int channels) {
+std::vector<FoldGain> fold_of(SNDFILE* file, const SF_INFO& info) {
+    const int channels = info.channels;
     if (channels <= 2) return {};
     std::vector<int> places(static_cast<std::size_t>(channels));
     if (sf_command(file, SFC_GET_CHANNEL_MAP_INFO, places.data(), channels * static_cast<int>(sizeof(int))) != SF_TRUE)
         places.clear();
-    return fold_gains(channels, places);
+    return fold_gains(channels, places, (info.format & SF_FORMAT_TYPEMASK) == SF_FORMAT_OGG);
 }
 
 void read_loops(SNDFILE* file, Facts& facts) {
@@ -158,27 +160,31 @@ Decoded decode(const std::filesystem::path& path) {
                       "export it again at 48000");
     const bool folded = info.channels > 2, narrow = is_narrow(info.format) && !folded;
     const int channels = std::min(info.channels, 2);
-    const double size = static_cast<double>(info.frames) * channels * (narrow ? 2 : 4);
-    if (size > most_bytes)
+    const Claims claims = read_claims(path);
+    if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
+    const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
+    const auto too_long = [&](sf_count_t frames) {
         return refuse(std::move(decoded), FindingCode::file_too_long,
-                      fmt::format("lasts {:.0f} minutes, or claims to: {:.1f} GiB in memory",
-                                  static_cast<double>(info.frames) / info.samplerate / 60, size / most_bytes),
-                      "cut it into parts of at most 1 GiB, or export it again if it is not that long");
+                      fmt::format("lasts {:.0f} minutes, or claims to: more than 1 GiB in memory",
+                                  static_cast<double>(frames) / info.samplerate / 60),
+                      "cut it into shorter parts, or export it again if it is not that long");
+    };
+    if (info.frames > most_frames) return too_long(info.frames);
 
     auto audio = std::make_shared<model::Audio>();
     audio->rate = info.samplerate;
     audio->channels = channels;
-    const Claims claims = read_claims(path);
     // A lossy file may decode to more than full scale: no wrap-around.
     sf_command(file.get(), SFC_SET_CLIPPING, nullptr, SF_TRUE);
     if (narrow)
-        audio->narrow = read_planar<std::int16_t>(file.get(), info, {});
+        audio->narrow = read_planar<std::int16_t>(file.get(), info, {}, most_frames);
     else
-        audio->wide = read_planar<float>(file.get(), info, fold_of(file.get(), info.channels));
+        audio->wide = read_planar<float>(file.get(), info, fold_of(file.get(), info), most_frames);
     trim(audio->narrow, claims.frames, channels);
     trim(audio->wide, claims.frames, channels);
     audio->frames = static_cast<std::int64_t>(std::max(audio->narrow.size(), audio->wide.size())) / channels;
     facts.frames = audio->frames;
+    if (audio->frames > most_frames) return too_long(audio->frames);
     compare_claims(claims, facts);
     read_loops(file.get(), facts);
 

@@ -49,8 +49,15 @@ void read_ogg_end(std::ifstream& file, std::int64_t size, Claims& claims) {
     const std::int64_t most = 66000; // a page has at most 65,307 bytes
     const std::string end = read_at(file, std::max<std::int64_t>(0, size - most), static_cast<std::size_t>(most));
     const std::size_t page = end.rfind("OggS");
+    constexpr std::size_t head = 27;
     constexpr char last_of_stream = 4;
-    claims.cut = page == std::string::npos || page + 5 >= end.size() || (end[page + 5] & last_of_stream) == 0;
+    claims.cut = true;
+    if (page == std::string::npos || page + head > end.size() || (end[page + 5] & last_of_stream) == 0) return;
+    const auto byte = [&](std::size_t at) { return at < end.size() ? static_cast<unsigned char>(end[at]) : 255u; };
+    const std::size_t segments = byte(page + 26);
+    std::size_t length = head + segments;
+    for (std::size_t i = 0; i < segments; ++i) length += byte(page + head + i);
+    claims.cut = page + length > end.size();
 }
 
 } // namespace

@@ -134,9 +134,10 @@ Span Document::whole_lines(Span at) const {
     return {line_begin(at.from), line_end(at.to)};
 }
 
-std::string Document::line_break() const {
-    const std::size_t end = text_.find('\n');
-    return end != std::string::npos && end > 0 && text_[end - 1] == '\r' ? "\r\n" : "\n";
+std::string Document::line_break(std::size_t at) const {
+    const std::size_t end = text_.find('\n', at);
+    const std::size_t any = end != std::string::npos ? end : text_.find('\n');
+    return any != std::string::npos && any > 0 && text_[any - 1] == '\r' ? "\r\n" : "\n";
 }
 
 // --- another text ---
@@ -297,7 +298,7 @@ void Document::remove(const Place& place) {
 void Document::insert_line_after(std::size_t at, const std::string& line) {
     const std::size_t end = line_end(at);
     const bool open = end == text_.size() && !text_.empty() && text_.back() != '\n';
-    replace({end, end}, open ? line_break() + line : line + line_break());
+    replace({end, end}, open ? line_break(at) + line : line + line_break(at));
 }
 
 void Document::add(const Place& table, const std::vector<NewEntry>& entries) {
@@ -318,7 +319,7 @@ void Document::add(const Place& table, const std::vector<NewEntry>& entries) {
     const auto lines = [&](const std::string& before) {
         std::string all;
         for (const auto& [key, value] : entries)
-            all += (all.empty() ? "" : line_break()) + before + toml_key(key) + " = " + value;
+            all += (all.empty() ? "" : line_break(0)) + before + toml_key(key) + " = " + value;
         return all;
     };
     const auto indent_of = [&](std::size_t at) { return text_.substr(line_begin(at), at - line_begin(at)); };
@@ -347,7 +348,7 @@ void Document::add(const Place& table, const std::vector<NewEntry>& entries) {
             return insert_line_after(last->at().to,
                                      lines(indent_of(head.from) + text_.substr(head.from, head.to - head.from) + "."));
         }
-    append_text("[" + heading + "]" + line_break() + lines("") + line_break());
+    append_text("[" + heading + "]" + line_break(0) + lines("") + line_break(0));
 }
 
 void Document::append_text(const std::string& lines) {
@@ -356,7 +357,7 @@ void Document::append_text(const std::string& lines) {
     const bool open = !text_.empty() && text_.back() != '\n' && !at_end;
     const bool after_open = !text_.empty() && text_.back() != '\n' && at_end && edits_.back().text.back() != '\n';
     replace({text_.size(), text_.size()},
-            (open || after_open ? line_break() : "") + (text_.empty() ? "" : line_break()) + lines);
+            (open || after_open ? line_break(0) : "") + (text_.empty() ? "" : line_break(0)) + lines);
 }
 
 void Document::append(const std::string& sections) {
@@ -364,7 +365,7 @@ void Document::append(const std::string& sections) {
     if (!std::holds_alternative<Value>(parsed)) return give_up(text_.size());
     merge(intended_, std::get<Value>(std::move(parsed)));
     std::string lines;
-    for (const char c : sections) lines += c == '\n' ? line_break() : std::string(1, c);
+    for (const char c : sections) lines += c == '\n' ? line_break(0) : std::string(1, c);
     append_text(lines);
 }
 

@@ -69,7 +69,7 @@ class Document {
     const ValueSpan* find(const Place& place) const;
     void insert_line_after(std::size_t at, const std::string& line);
     void append_text(const std::string& lines);
-    std::string line_break() const;
+    std::string line_break(std::size_t at) const; ///< as the line there has it
 
     std::string text_;
     Value intended_;

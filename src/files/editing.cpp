@@ -56,6 +56,7 @@ static Edited edit(const std::filesystem::path& folder, const std::function<void
     Edited edited;
     const std::filesystem::path path = folder / "kiai.toml";
     const FileLock lock(path);
+    if (writes) clear_leftovers(path);
     ProjectText read = read_text(folder);
     edited.findings = std::move(read.findings);
     if (!edited.ok()) return edited;

@@ -30,7 +30,7 @@ void Entry::fail(FindingCode code, model::Source source, std::string sentence, s
     findings_.add(code, Severity::error, source, what_ + ": " + sentence, std::move(mend), about_, std::move(certain));
 }
 
-void Entry::warn(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend) {
+void Entry::doubt(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend) {
     findings_.add(code, severity, source, what_ + ": " + sentence, std::move(mend), about_);
 }
 

@@ -31,6 +31,10 @@ class Findings {
                         std::move(certain),
                         {}});
     }
+    /// With the severity that such findings have.
+    void add(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string about) {
+        add(code, usual_severity(code), source, std::move(sentence), std::move(mend), std::move(about));
+    }
     std::vector<Finding> take() { return std::move(all_); }
 
   private:
@@ -70,7 +74,7 @@ class Entry {
     /// Says that a value is wrong, and leaves the entry out.
     void fail(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string certain = {});
     /// Says that something is doubtful; the entry stays.
-    void warn(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend);
+    void doubt(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend);
     /// Says which keys nobody asked for.
     void finish();
     /// An entry within this one, whose errors are this one's too once it is `close`d.

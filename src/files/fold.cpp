@@ -2,32 +2,30 @@
 
 #include <sndfile.h>
 
+#include <algorithm>
 #include <cstddef>
 
 namespace kiai::files {
 namespace {
 
-/// The order of WAVE_FORMAT_EXTENSIBLE, which FLAC follows.
-std::vector<int> usual_places(int channels) {
-    constexpr int left = SF_CHANNEL_MAP_LEFT, right = SF_CHANNEL_MAP_RIGHT, centre = SF_CHANNEL_MAP_CENTER,
-                  low = SF_CHANNEL_MAP_LFE, back_left = SF_CHANNEL_MAP_REAR_LEFT,
-                  back_right = SF_CHANNEL_MAP_REAR_RIGHT, back = SF_CHANNEL_MAP_REAR_CENTER,
-                  side_left = SF_CHANNEL_MAP_SIDE_LEFT, side_right = SF_CHANNEL_MAP_SIDE_RIGHT;
-    switch (channels) {
-    case 3:
-        return {left, right, centre};
-    case 4:
-        return {left, right, back_left, back_right};
-    case 5:
-        return {left, right, centre, back_left, back_right};
-    case 6:
-        return {left, right, centre, low, back_left, back_right};
-    case 7:
-        return {left, right, centre, low, back, side_left, side_right};
-    default:
-        return {left, right, centre, low, back_left, back_right, side_left, side_right};
-    }
-}
+constexpr int left = SF_CHANNEL_MAP_LEFT, right = SF_CHANNEL_MAP_RIGHT, centre = SF_CHANNEL_MAP_CENTER,
+              low = SF_CHANNEL_MAP_LFE, back_left = SF_CHANNEL_MAP_REAR_LEFT, back_right = SF_CHANNEL_MAP_REAR_RIGHT,
+              back = SF_CHANNEL_MAP_REAR_CENTER, side_left = SF_CHANNEL_MAP_SIDE_LEFT,
+              side_right = SF_CHANNEL_MAP_SIDE_RIGHT;
+
+/// By count, from 3 on; in the order of WAVE_FORMAT_EXTENSIBLE, which FLAC follows.
+const std::vector<int> wave_places[] = {{left, right, centre},
+                                        {left, right, back_left, back_right},
+                                        {left, right, centre, back_left, back_right},
+                                        {left, right, centre, low, back_left, back_right},
+                                        {left, right, centre, low, back, side_left, side_right},
+                                        {left, right, centre, low, back_left, back_right, side_left, side_right}};
+const std::vector<int> ogg_places[] = {{left, centre, right},
+                                       {left, right, back_left, back_right},
+                                       {left, centre, right, back_left, back_right},
+                                       {left, centre, right, back_left, back_right, low},
+                                       {left, centre, right, side_left, side_right, back, low},
+                                       {left, centre, right, side_left, side_right, back_left, back_right, low}};
 
 FoldGain gain_of(int place) {
     constexpr float half = 0.70710678f; // -3 dB
@@ -59,10 +57,11 @@ FoldGain gain_of(int place) {
 
 } // namespace
 
-std::vector<FoldGain> fold_gains(int channels, const std::vector<int>& places) {
+std::vector<FoldGain> fold_gains(int channels, const std::vector<int>& places, bool ogg) {
+    const auto which = static_cast<std::size_t>(std::clamp(channels, 3, 8) - 3);
+    const std::vector<int>& usual = ogg ? ogg_places[which] : wave_places[which];
     std::vector<FoldGain> gains;
-    for (const int place : places.size() == static_cast<std::size_t>(channels) ? places : usual_places(channels))
-        gains.push_back(gain_of(place));
+    for (const int place : places.empty() ? usual : places) gains.push_back(gain_of(place));
     gains.resize(static_cast<std::size_t>(channels));
     return gains;
 }

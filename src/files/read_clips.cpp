@@ -98,8 +98,8 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
     if (entry.ok() && !stays_inside(draft.folder, told.clip.file)) {
         const std::string leaves = fmt::format("the path \"{}\" leaves the project's folder", told.clip.file);
         if (outside && draft.may_leave)
-            entry.warn(FindingCode::file_outside, Severity::warning, told.file->source, leaves,
-                       "it is missing on any other machine: copy it into the project");
+            entry.doubt(FindingCode::file_outside, Severity::warning, told.file->source, leaves,
+                        "it is missing on any other machine: copy it into the project");
         else
             entry.fail(FindingCode::file_outside, told.file->source, leaves,
                        outside ? "such clips were ruled out: copy the file into the project"
@@ -113,12 +113,12 @@ void take(Draft& draft, Told& told, Decoded decoded) {
     const auto quoted = [&](const std::string& sentence) { return fmt::format("\"{}\" {}", told.clip.file, sentence); };
     if (!decoded.ok()) return told.entry.fail(decoded.code, place, quoted(decoded.sentence), decoded.mend);
     if (const std::string cut = cut_short(decoded.facts); !cut.empty())
-        told.entry.warn(FindingCode::file_cut_short, Severity::warning, place, quoted(cut),
-                        "copy or export it again; until then it ends too early");
+        told.entry.doubt(FindingCode::file_cut_short, Severity::warning, place, quoted(cut),
+                         "copy or export it again; until then it ends too early");
     if (decoded.facts.channels > 2)
-        told.entry.warn(FindingCode::file_folded, Severity::note, place,
-                        quoted(fmt::format("has {} channels, which are folded to stereo", decoded.facts.channels)),
-                        "export it in stereo where you want another balance");
+        told.entry.doubt(FindingCode::file_folded, Severity::note, place,
+                         quoted(fmt::format("has {} channels, which are folded to stereo", decoded.facts.channels)),
+                         "export it in stereo where you want another balance");
     told.clip.audio = std::move(decoded.audio);
     if (!told.clip.audio) told.clip.facts = std::make_shared<const Facts>(std::move(decoded.facts));
     draft.clips[told.clip.name] = static_cast<int>(draft.project.clips.size());

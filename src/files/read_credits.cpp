@@ -51,8 +51,8 @@ void read_credits(Draft& draft, const Value& section) {
         const bool used = std::any_of(draft.project.clips.begin(), draft.project.clips.end(),
                                       [&](const auto& clip) { return lies_in(clip.file, folder.folder); });
         if (!used)
-            entry.warn(FindingCode::unknown_folder, Severity::warning, member.source, "no clip lies in this folder",
-                       "name a folder of clips, as their paths have it");
+            entry.doubt(FindingCode::unknown_folder, Severity::warning, member.source, "no clip lies in this folder",
+                        "name a folder of clips, as their paths have it");
         if (entry.ok()) folders.push_back(std::move(folder));
     }
     // The nearest folder first: the longest of those that a clip lies in.

@@ -35,9 +35,9 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     for (std::size_t i = 0; i < found.size(); ++i) {
         if (found[i].second >= 0) layer.takes.push_back(found[i].second); // else it was said where it is registered
         for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
-            entry.warn(FindingCode::series_gap, Severity::warning, takes.source,
-                       fmt::format("the series has no \"{}-{}\"", *series, gap),
-                       "register it, or number the clips anew");
+            entry.doubt(FindingCode::series_gap, Severity::warning, takes.source,
+                        fmt::format("the series has no \"{}-{}\"", *series, gap),
+                        "register it, or number the clips anew");
     }
 }
 

@@ -76,10 +76,13 @@ TEST_CASE("check: the demo has no findings", "[tool]") {
 
 TEST_CASE("check: one line each, with place, reason and mend, status 1 for errors, with --strict for warnings",
           "[tool]") {
-    const ProjectFolder folder("name = \"bench\"\n[clip]\noak-1 = \"oak.wav\"\noak-3 = \"oak.wav\"\n[sound.oak]\ntakes "
-                               "= { series = \"oak\" }\n"
-                               "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"oak\" }\n");
-    folder.write_wav("oak.wav", Signal(10, 0.1f));
+    const ProjectFolder folder(
+        "name = \"bench\"\n[clip]\noak-1 = \"oak-1.wav\"\noak-3 = \"oak-3.wav\"\n[sound.oak]\ntakes "
+        "= { series = \"oak\" }\n"
+        "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"oak\" }\n"
+        "[credit.\".\"]\nlicence = \"CC0-1.0\"\n");
+    folder.write_wav("oak-1.wav", Signal(10, 0.1f));
+    folder.write_wav("oak-3.wav", Signal(10, 0.2f));
     const Ran warned = kiai_tool("check", folder.path());
     INFO(warned.out);
     CHECK(warned.status == 0);
@@ -240,7 +243,8 @@ TEST_CASE("demo: writes its three files and says where", "[tool]") {
 }
 
 TEST_CASE("check: what is idle only for another's error is not told", "[tool]") {
-    const ProjectFolder folder("[clip]\noak = \"oak.wav\"\n[sound.plank]\ntakes = [\"oak\"]\ngain = 75\n");
+    const ProjectFolder folder(
+        "[clip]\noak = { file = \"oak.wav\", licence = \"CC0-1.0\" }\n[sound.plank]\ntakes = [\"oak\"]\ngain = 75\n");
     folder.write_wav("oak.wav", Signal(10, 0.1f));
     const json findings = json::parse(kiai_tool("check --json", folder.path()).out);
     REQUIRE(findings.size() == 1);

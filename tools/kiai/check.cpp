@@ -1,5 +1,6 @@
 // kiai check: all findings about a project at once, and mending what is certain.
 #include "command.h"
+#include "table.h"
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -15,7 +16,7 @@ namespace {
 struct Arguments {
     std::vector<std::string> words;
     CheckOptions options;
-    bool json = false, strict = false, mend = false, accepted = false, no_outside = false;
+    bool json = false, strict = false, mend = false, accepted = false, no_outside = false, codes = false;
 };
 
 int colour_of(Severity severity) {
@@ -69,7 +70,28 @@ void print(const Checked& checked, bool with_accepted) {
     if (certain) std::cout << "some are beyond doubt: kiai check --mend\n";
 }
 
+/// Every kind of finding there is.
+void print_codes(bool json) {
+    nlohmann::ordered_json all = nlohmann::ordered_json::array();
+    Table table({"finding", "severity", "what it means"});
+    for (const FindingCode code : all_finding_codes()) {
+        table.add({to_string(code), to_string(usual_severity(code)), explain(code)});
+        all.push_back({{"number", static_cast<int>(code)},
+                       {"code", to_string(code)},
+                       {"severity", to_string(usual_severity(code))},
+                       {"meaning", explain(code)}});
+    }
+    if (json)
+        std::cout << all.dump(2) << '\n';
+    else
+        table.print();
+}
+
 Status run(Arguments arguments) {
+    if (arguments.codes) {
+        print_codes(arguments.json);
+        return done;
+    }
     const auto folder = take_project(arguments.words, 0);
     CheckOptions& options = arguments.options;
     options.may_leave = !arguments.no_outside;
@@ -103,6 +125,7 @@ void add_check(CLI::App& app, Chosen& chosen) {
     command.add_flag("--strict", arguments->strict, "Take warnings for errors");
     command.add_flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
     command.add_flag("--accepted", arguments->accepted, "Print what the project accepts too");
+    command.add_flag("--codes", arguments->codes, "Print every kind of finding there is");
     command.add_flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
     command.add_flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

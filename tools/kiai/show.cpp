@@ -52,8 +52,9 @@ std::vector<std::pair<std::string, std::string>> lines_of(const ShownClip& clip)
                                                  counted(static_cast<std::size_t>(f.clipped), "place"),
                                                  milliseconds(f.first_clipped, f), f.longest_clipped)}};
     for (std::size_t i = 0; i < f.loops.size(); ++i)
-        lines.emplace_back("loop", fmt::format("frames {} to {}, step at its seam {}", f.loops[i].begin, f.loops[i].end,
-                                               level(f.loop_seams[i], "dBFS")));
+        lines.emplace_back("loop",
+                           fmt::format("frames {} to {}, step at its seam {}", f.loops[i].begin, f.loops[i].end,
+                                       f.loop_seams[i] <= Facts::silent ? "none" : level(f.loop_seams[i], "dBFS")));
     if (!clip.name.empty()) lines.emplace_back("gain", fmt::format("{:+.1f} dB", clip.gain));
     const std::pair<const char*, const std::string*> credits[] = {
         {"author", &clip.author}, {"licence", &clip.licence}, {"source", &clip.source}, {"note", &clip.note}};

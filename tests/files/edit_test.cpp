@@ -1,0 +1,287 @@
+// Editing kiai.toml in place: each case is a whole file, what is done, and the whole file after it.
+#include "support/project_folder.h"
+
+#include <catch2/catch.hpp>
+
+#include <functional>
+#include <sstream>
+#include <thread>
+
+using namespace support;
+using kiai::Edited;
+using kiai::EntryKind;
+
+namespace {
+
+using Do = std::function<Edited(const std::filesystem::path&)>;
+
+Do renaming(const std::string& from, const std::string& to, EntryKind kind = EntryKind::any) {
+    return [=](const std::filesystem::path& folder) { return kiai::rename_entry(folder, from, to, kind); };
+}
+
+Do removal(const std::string& name, EntryKind kind = EntryKind::any) {
+    return [=](const std::filesystem::path& folder) {
+        kiai::RemoveOptions options;
+        options.kind = kind;
+        return kiai::remove_entry(folder, name, options);
+    };
+}
+
+std::vector<std::string> lines_of(const std::string& text) {
+    std::vector<std::string> lines;
+    std::istringstream stream(text);
+    for (std::string line; std::getline(stream, line);) lines.push_back(line);
+    return lines;
+}
+
+struct Case {
+    const char* what;
+    std::string before;
+    Do edit;
+    std::string after;
+};
+
+/// Lines that both have, in the same order: as many as there can be.
+std::size_t lines_kept(const std::vector<std::string>& a, const std::vector<std::string>& b) {
+    std::vector<std::vector<std::size_t>> common(a.size() + 1, std::vector<std::size_t>(b.size() + 1));
+    for (std::size_t i = 0; i < a.size(); ++i)
+        for (std::size_t j = 0; j < b.size(); ++j)
+            common[i + 1][j + 1] = a[i] == b[j] ? common[i][j] + 1 : std::max(common[i][j + 1], common[i + 1][j]);
+    return common[a.size()][b.size()];
+}
+
+void check(const Case& one) {
+    const Folder folder;
+    folder.write("kiai.toml", one.before);
+    const Edited edited = one.edit(folder.path());
+    INFO(one.what);
+    for (const kiai::Finding& finding : edited.findings) FAIL_CHECK(finding.line << ": " << finding.sentence);
+    CHECK(folder.read("kiai.toml") == one.after);
+    // What the edit tells is what it did: lines that it does not tell of are as they were.
+    std::size_t told_before = 0, told_after = 0;
+    for (const kiai::Change& change : edited.changes) {
+        told_before += lines_of(change.before).size();
+        told_after += lines_of(change.after).size();
+        CHECK(one.before.find(change.before) != std::string::npos);
+        CHECK(one.after.find(change.after) != std::string::npos);
+        CHECK(change.line >= 1);
+    }
+    const auto before = lines_of(one.before), after = lines_of(one.after);
+    CHECK(told_before >= before.size() - lines_kept(before, after));
+    CHECK(told_after >= after.size() - lines_kept(before, after));
+}
+
+} // namespace
+
+TEST_CASE("A name is given another one wherever it stands, and nowhere else", "[edit]") {
+    const Case cases[] = {
+        {"a clip as a bare text", "[clip]\noak = \"oak.wav\"\n", renaming("oak", "ash"), "[clip]\nash = \"oak.wav\"\n"},
+        {"a clip as an inline table", "[clip]\noak = { file = \"oak.wav\", gain = -3 } # oak\n", renaming("oak", "ash"),
+         "[clip]\nash = { file = \"oak.wav\", gain = -3 } # oak\n"},
+        {"a clip as a full table", "[clip.oak] # oak\nfile = \"oak.wav\"\n\n[clip.oak-2]\nfile = \"2\"\n",
+         renaming("oak", "ash"), "[clip.ash] # oak\nfile = \"oak.wav\"\n\n[clip.oak-2]\nfile = \"2\"\n"},
+        {"a clip by a dotted key", "clip.oak.file = \"oak.wav\"\nclip.oak.gain = 1\nclip.oaken = \"o\"\n",
+         renaming("oak", "ash"), "clip.ash.file = \"oak.wav\"\nclip.ash.gain = 1\nclip.oaken = \"o\"\n"},
+        {"a dotted key with blanks", "clip . oak = \"oak.wav\"\n", renaming("oak", "ash"),
+         "clip . ash = \"oak.wav\"\n"},
+        {"a quoted key", "[clip]\n\"oak\" = \"oak.wav\"\n'elm' = \"e\"\n", renaming("oak", "ash"),
+         "[clip]\n\"ash\" = \"oak.wav\"\n'elm' = \"e\"\n"},
+        {"a key in single quotes", "[clip]\n'oak' = \"oak.wav\"\n", renaming("oak", "ash"),
+         "[clip]\n'ash' = \"oak.wav\"\n"},
+        {"a key with an escape", "[clip]\n\"o\\u0061k\" = \"oak.wav\"\n", renaming("oak", "ash"),
+         "[clip]\n\"ash\" = \"oak.wav\"\n"},
+        {"all clips in one inline table", "clip = { oak = \"oak.wav\", elm = \"oak\" }\n", renaming("oak", "ash"),
+         "clip = { ash = \"oak.wav\", elm = \"oak\" }\n"},
+        {"dotted keys in an inline table", "clip = { oak.file = \"o\", oak.gain = 2 }\n", renaming("oak", "ash"),
+         "clip = { ash.file = \"o\", ash.gain = 2 }\n"},
+        {"a name that is the beginning of others", "[clip]\noak = \"1\"\noak-1 = \"2\"\noakoak = \"3\"\n",
+         renaming("oak", "ash"), "[clip]\nash = \"1\"\noak-1 = \"2\"\noakoak = \"3\"\n"},
+        {"a name in comments and in texts",
+         "# oak = oak\n[clip] # oak\noak = \"oak\" # \"oak\"\nelm = \"[clip]\\noak = 1\"\n", renaming("oak", "ash"),
+         "# oak = oak\n[clip] # oak\nash = \"oak\" # \"oak\"\nelm = \"[clip]\\noak = 1\"\n"},
+        {"a name in a text of several lines",
+         "[clip]\nelm = \"\"\"\noak = \"oak\"\n[clip.oak]\n\"\"\"\noak = '''oak'''\n", renaming("oak", "ash"),
+         "[clip]\nelm = \"\"\"\noak = \"oak\"\n[clip.oak]\n\"\"\"\nash = '''oak'''\n"},
+        {"a text that ends with quotes", "[clip]\nelm = \"\"\"a\"\"\"\"\"\noak = \"o\"\n", renaming("oak", "ash"),
+         "[clip]\nelm = \"\"\"a\"\"\"\"\"\nash = \"o\"\n"},
+        {"Windows line ends", "[clip]\r\noak = \"o\"\r\nelm = \"e\"\r\n", renaming("oak", "ash"),
+         "[clip]\r\nash = \"o\"\r\nelm = \"e\"\r\n"},
+        {"a byte order mark", "\xef\xbb\xbf[clip]\noak = \"o\"\n", renaming("oak", "ash"),
+         "\xef\xbb\xbf[clip]\nash = \"o\"\n"},
+        {"no last line end", "[clip]\noak = \"o\"", renaming("oak", "ash"), "[clip]\nash = \"o\""},
+        {"takes in a list of several lines with comments",
+         "[clip]\noak = \"o\"\n[sound.s]\ntakes = [ # oak\n  \"elm\", # not oak\n  'oak', \"oak\"\n]\n",
+         renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\n[sound.s]\ntakes = [ # oak\n  \"elm\", # not oak\n  'ash', \"ash\"\n]\n"},
+        {"takes of layers",
+         "[clip]\noak = \"o\"\n[[sound.s.layer]]\ntakes = [\"elm\"]\n[[sound.s.layer]]\ntakes = [\"oak\"]\n",
+         renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\n[[sound.s.layer]]\ntakes = [\"elm\"]\n[[sound.s.layer]]\ntakes = [\"ash\"]\n"},
+        {"layers as inline tables",
+         "[clip]\noak = \"o\"\n[sound.s]\nlayer = [{ takes = [\"oak\"] }, { takes = [\"elm\", \"oak\"] }]\n",
+         renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\n[sound.s]\nlayer = [{ takes = [\"ash\"] }, { takes = [\"elm\", \"ash\"] }]\n"},
+        {"actions that play a clip",
+         "[clip]\noak = \"o\"\n[[binding]]\naction = { play = \"oak\" }\n[[binding]]\naction = [{ stop = "
+         "\"oak\" }, { play = \"elm\" }]\n",
+         renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\n[[binding]]\naction = { play = \"ash\" }\n[[binding]]\naction = [{ stop = \"ash\" }, { "
+         "play = "
+         "\"elm\" }]\n"},
+        {"actions as full tables",
+         "[clip]\noak = \"o\"\n[[binding]]\n[binding.action]\nplay = \"oak\"\n[[binding]]\naction.play = \"oak\"\n",
+         renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\n[[binding]]\n[binding.action]\nplay = \"ash\"\n[[binding]]\naction.play = \"ash\"\n"},
+        {"a clip beside a sound of its name: takes follow, actions stay",
+         "[clip]\noak = \"o\"\n[sound.oak]\ntakes = [\"oak\"]\n[[binding]]\naction = { play = \"oak\" }\n",
+         renaming("oak", "ash", EntryKind::clip),
+         "[clip]\nash = \"o\"\n[sound.oak]\ntakes = [\"ash\"]\n[[binding]]\naction = { play = \"oak\" }\n"},
+        {"a sound beside a clip of its name: actions follow, takes stay",
+         "[clip]\noak = \"o\"\n[sound.oak]\ntakes = [\"oak\"]\n[[binding]]\naction = { play = \"oak\" }\n",
+         renaming("oak", "ash", EntryKind::sound),
+         "[clip]\noak = \"o\"\n[sound.ash]\ntakes = [\"oak\"]\n[[binding]]\naction = { play = \"ash\" }\n"},
+        {"a sound in several parts",
+         "[sound.oak]\ngain = 1\n[sound.oak.limit]\nplays = 2\n[[sound.oak.layer]]\n[sound.oaks]\n",
+         renaming("oak", "ash"),
+         "[sound.ash]\ngain = 1\n[sound.ash.limit]\nplays = 2\n[[sound.ash.layer]]\n[sound.oaks]\n"},
+        {"a sound whose heading has blanks and quotes", "[ sound . \"oak\" ]\ngain = 1\n", renaming("oak", "ash"),
+         "[ sound . \"ash\" ]\ngain = 1\n"},
+        {"a zone and who waits for it",
+         "[zone.oak]\norder = 1\n[sound.oak]\n[[binding]]\ntrigger = { press = \"oak\" }\naction = { play "
+         "= \"oak\" }\n",
+         renaming("oak", "ash", EntryKind::zone),
+         "[zone.ash]\norder = 1\n[sound.oak]\n[[binding]]\ntrigger = { press = \"ash\" }\naction = { play = \"oak\" "
+         "}\n"},
+        {"an error somewhere else stays as it is", "[clip]\noak = \"o\"\nelm = 3\n[sond.x]\n", renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\nelm = 3\n[sond.x]\n"},
+        {"dates, floats and numbers of all kinds beside it",
+         "a = 1979-05-27 07:32:00Z\nb = +inf\nc = nan\nd = 0xff_f\ne = 1_000.5e-3\n[clip]\noak = \"o\"\n",
+         renaming("oak", "ash"),
+         "a = 1979-05-27 07:32:00Z\nb = +inf\nc = nan\nd = 0xff_f\ne = 1_000.5e-3\n[clip]\nash = \"o\"\n"},
+    };
+    for (const Case& one : cases) check(one);
+}
+
+TEST_CASE("An entry is taken out with its lines, and out of lists", "[edit]") {
+    const Case cases[] = {
+        {"a clip", "[clip]\n# before\noak = \"o\" # with its comment\n# after\nelm = \"e\"\n", removal("oak"),
+         "[clip]\n# before\n# after\nelm = \"e\"\n"},
+        {"the only clip", "[clip]\noak = \"o\"\n\n[sound.s]\ngain = 1\n", removal("oak"),
+         "[clip]\n\n[sound.s]\ngain = 1\n"},
+        {"the only clip, dotted", "format = 1\nclip.oak = \"o\"\n", removal("oak"), "format = 1\n"},
+        {"a clip as a full table, comments of the next stay",
+         "[clip.oak]\nfile = \"o\"\n# inside\ngain = 1\n\n# of elm\n[clip.elm]\nfile = \"e\"\n", removal("oak"),
+         "\n# of elm\n[clip.elm]\nfile = \"e\"\n"},
+        {"first, middle and last of an inline table", "clip = { oak = \"o\", elm = \"e\", fir = \"f\" }\n",
+         removal("oak"), "clip = { elm = \"e\", fir = \"f\" }\n"},
+        {"the middle one", "clip = { oak = \"o\", elm = \"e\", fir = \"f\" }\n", removal("elm"),
+         "clip = { oak = \"o\", fir = \"f\" }\n"},
+        {"the last one", "clip = { oak = \"o\", elm = \"e\", fir = \"f\" }\n", removal("fir"),
+         "clip = { oak = \"o\", elm = \"e\" }\n"},
+        {"a take of a list on one line", "[clip]\noak = \"o\"\n[sound.s]\ntakes = [\"elm\", \"oak\", \"fir\"]\n",
+         removal("oak"), "[clip]\n[sound.s]\ntakes = [\"elm\", \"fir\"]\n"},
+        {"the last take", "[clip]\noak = \"o\"\n[sound.s]\ntakes = [\"elm\", \"oak\",]\n", removal("oak"),
+         "[clip]\n[sound.s]\ntakes = [\"elm\",]\n"},
+        {"a take on a line of its own",
+         "[clip]\noak = \"o\"\n[sound.s]\ntakes = [\n  \"elm\", # hard\n  \"oak\", # soft\n  \"fir\"\n]\n",
+         removal("oak"), "[clip]\n[sound.s]\ntakes = [\n  \"elm\", # hard\n  \"fir\"\n]\n"},
+        {"the last take on a line of its own",
+         "[clip]\noak = \"o\"\n[sound.s]\ntakes = [\n  \"elm\",\n  \"oak\" # soft\n]\n", removal("oak"),
+         "[clip]\n[sound.s]\ntakes = [\n  \"elm\",\n]\n"},
+        {"a take at the end of a line",
+         "[clip]\noak = \"o\"\n[sound.s]\ntakes = [\n  \"elm\", \"oak\", # two\n  \"fir\" ]\n", removal("oak"),
+         "[clip]\n[sound.s]\ntakes = [\n  \"elm\", # two\n  \"fir\" ]\n"},
+        {"an action beside another",
+         "[sound.oak]\ngain = 1\n[[binding]]\naction = [{ play = \"oak\" }, { play = \"elm\" }]\n", removal("oak"),
+         "[[binding]]\naction = [{ play = \"elm\" }]\n"},
+        {"a sound with layers",
+         "[[sound.oak.layer]]\ntakes = [\"a\"]\n[[sound.oak.layer]]\ntakes = [\"b\"]\n[sound.elm]\ngain = 1\n",
+         removal("oak"), "[sound.elm]\ngain = 1\n"},
+        {"a zone nobody waits for, with Windows line ends", "[zone.a]\r\norder = 1\r\n[zone.b]\r\norder = 2\r\n",
+         removal("a"), "[zone.b]\r\norder = 2\r\n"},
+        {"without a last line end", "[clip]\nelm = \"e\"\noak = \"o\"", removal("oak"), "[clip]\nelm = \"e\"\n"},
+    };
+    for (const Case& one : cases) check(one);
+}
+
+TEST_CASE("An edit that cannot be made is refused with its reason, and changes nothing", "[edit]") {
+    struct Refusal {
+        const char* what;
+        std::string text;
+        Do edit;
+        kiai::FindingCode code;
+        int line;
+    };
+    using Code = kiai::FindingCode;
+    const std::string plain = "[clip]\noak = \"o\"\nelm = \"e\"\n[sound.s]\ntakes = [\"oak\"]\n";
+    const Refusal refusals[] = {
+        {"no such entry", plain, renaming("oka", "ash"), Code::unknown_name, 0},
+        {"an unfit name", plain, renaming("oak", "My Oak"), Code::bad_name, 0},
+        {"a taken name", plain, renaming("oak", "elm"), Code::name_taken, 3},
+        {"the name of a sound", plain, renaming("oak", "s"), Code::name_taken, 4},
+        {"two kinds of that name", "[clip]\noak = \"o\"\n[zone.oak]\n", renaming("oak", "ash"), Code::name_taken, 0},
+        {"a layer's only take", plain, removal("oak"), Code::still_used, 5},
+        {"a binding's only action", "[sound.s]\n[[binding]]\naction = { play = \"s\" }\n", removal("s"),
+         Code::still_used, 3},
+        {"a zone that is waited for", "[zone.z]\n[[binding]]\ntrigger = { press = \"z\" }\n", removal("z"),
+         Code::still_used, 3},
+        {"a file that is not TOML", "[clip]\noak = \n", renaming("oak", "ash"), Code::toml_syntax, 2},
+    };
+    for (const Refusal& refusal : refusals) {
+        const Folder folder;
+        folder.write("kiai.toml", refusal.text);
+        const Edited edited = refusal.edit(folder.path());
+        INFO(refusal.what);
+        REQUIRE(edited.findings.size() == 1);
+        CHECK(to_string(edited.findings[0].code) == std::string(to_string(refusal.code)));
+        CHECK(edited.findings[0].line == refusal.line);
+        CHECK_FALSE(edited.findings[0].mend.empty());
+        CHECK(edited.changes.empty());
+        CHECK(folder.read("kiai.toml") == refusal.text);
+    }
+    const Folder nothing;
+    CHECK(kiai::rename_entry(nothing.path(), "a", "b").findings.at(0).code == Code::no_project);
+}
+
+TEST_CASE("Series are told which member left or joined them", "[edit]") {
+    const ProjectFolder folder("[clip]\noak-1 = \"1\"\nelm = \"e\"\n[sound.plank]\ntakes = { series = \"oak\" }\n");
+    const Edited left = kiai::rename_entry(folder.path(), "oak-1", "solo");
+    REQUIRE(left.remarks.size() == 2);
+    CHECK(left.remarks[0] == "\"oak-1\" leaves the takes of sound \"plank\", which go by their series");
+    CHECK(kiai::rename_entry(folder.path(), "elm", "oak-7").remarks.at(0) ==
+          "\"oak-7\" joins the takes of sound \"plank\", which go by their series");
+    CHECK(kiai::remove_entry(folder.path(), "oak-7").remarks.at(0).find("no more among the takes of sound \"plank\"") !=
+          std::string::npos);
+}
+
+TEST_CASE("A removed clip's file stays or goes, as it is asked for", "[edit]") {
+    const ProjectFolder folder("[clip]\na = \"a.wav\"\nb = \"b.wav\"\nc = \"b.wav\"\n");
+    folder.write_wav("a.wav", Signal(10, 0.1f));
+    folder.write_wav("b.wav", Signal(10, 0.2f));
+    kiai::RemoveOptions with_file;
+    with_file.delete_file = true;
+    CHECK(kiai::remove_entry(folder.path(), "b", with_file).ok());
+    CHECK(std::filesystem::exists(folder.path() / "b.wav")); // c names it too
+    CHECK(kiai::remove_entry(folder.path(), "a").remarks.at(0).find("still there") != std::string::npos);
+    CHECK(std::filesystem::exists(folder.path() / "a.wav"));
+    CHECK(kiai::remove_entry(folder.path(), "c", with_file).remarks.at(0).find("deleted") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(folder.path() / "b.wav"));
+}
+
+TEST_CASE("Edits at the same time wait for each other, and none is lost", "[edit][threads]") {
+    std::string text = "[clip]\n";
+    constexpr int count = 40;
+    for (int i = 0; i < count; ++i) text += "before-" + std::to_string(i) + " = \"f\"\n";
+    const ProjectFolder folder(text);
+    std::vector<std::thread> threads;
+    for (int t = 0; t < 4; ++t)
+        threads.emplace_back([&, t] {
+            for (int i = t; i < count; i += 4)
+                static_cast<void>(
+                    kiai::rename_entry(folder.path(), "before-" + std::to_string(i), "after-" + std::to_string(i)));
+        });
+    for (std::thread& thread : threads) thread.join();
+    std::string expected = "format = 1\n[clip]\n";
+    for (int i = 0; i < count; ++i) expected += "after-" + std::to_string(i) + " = \"f\"\n";
+    CHECK(folder.read("kiai.toml") == expected);
+}
