@@ -1,0 +1,199 @@
+// The commands that bring files in and keep them, run as a person runs them.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+
+using namespace support;
+using nlohmann::json;
+
+namespace {
+
+bool has(const std::string& text, const std::string& part) {
+    return text.find(part) != std::string::npos;
+}
+
+/// A copy of the demo that may be changed.
+class Bench : public Folder {
+  public:
+    Bench() { std::filesystem::copy(demo(), path() / "bench", std::filesystem::copy_options::recursive); }
+    std::string toml() const { return read("bench/kiai.toml"); }
+    Ran tool(const std::string& arguments) const { return kiai_tool(arguments, path()); }
+};
+
+} // namespace
+
+TEST_CASE("new, then hear, check and add: the first minutes", "[tool]") {
+    const Folder work;
+    const Ran made = kiai_tool("new game/sound", work.path());
+    CHECK(made.status == 0);
+    CHECK(has(made.out, "kiai hear game/sound strike --times 3"));
+    CHECK(kiai_tool("hear game/sound strike --times 3 --out s.wav", work.path()).status == 0);
+    CHECK(kiai_tool("check game/sound --strict", work.path()).out == "sound: 0 errors, 0 warnings, 0 notes\n");
+    const Ran again = kiai_tool("new game/sound", work.path());
+    CHECK(again.status == 1);
+    CHECK(has(again.err, "is there already; choose another folder"));
+    for (const char* name : {"tin_01.wav", "tin_02.wav", "tin_04.wav"})
+        work.write_wav(std::string("recorded/") + name, sine(300 + name[5], 0.1, 4800));
+    work.write("recorded/broken.wav", "broken");
+    const Ran dry = kiai_tool("add game/sound recorded --dry-run", work.path());
+    CHECK(has(dry.out, "would be: 3 added, 0 known, 1 refused"));
+    const Ran added = kiai_tool("add game/sound recorded --author 'A. Turner' --licence CC-BY-4.0", work.path());
+    CHECK(added.status == 1); // one was refused
+    CHECK(has(added.out, "added   tin-1 = \"clips/recorded/tin_01.wav\", 0.10 s\n"));
+    CHECK(has(added.out, "refused recorded/broken.wav: cannot be decoded"));
+    CHECK(has(added.out, "series  tin: 3 takes, missing: tin-3; made sound \"tin\" of it\n"));
+    CHECK(has(added.out, "3 added, 0 known, 1 refused\n"));
+    const json known = json::parse(kiai_tool("add game/sound recorded --json", work.path()).out);
+    CHECK(known["files"].size() == 4);
+    CHECK(known["files"][1]["outcome"] == "known");
+    CHECK(kiai_tool("hear tin --out t.wav", work.path() / "game/sound/clips").status == 0); // from below the project
+    CHECK(kiai_tool("add game/sound", work.path()).status == 2);
+}
+
+TEST_CASE("show: facts, waveform and picture of a clip, a sound, any file", "[tool]") {
+    const Bench bench;
+    const Ran clip = bench.tool("show bench flourish");
+    CHECK(clip.status == 0);
+    for (const char* part :
+         {"file      clips/flourish.wav", "44100 Hz", "LUFS", "licence   MIT", "binding 13", "   -20 dB █"}) {
+        INFO(clip.out);
+        CHECK(has(clip.out, part));
+    }
+    const Ran sound = bench.tool("show bench oak --picture oak.png");
+    CHECK(has(sound.out, "binding 6"));
+    CHECK(has(sound.out, "oak-9    0.320  -21.3 LUFS"));
+    CHECK(bench.read("oak.png").substr(1, 3) == "PNG");
+    const json shown = json::parse(bench.tool("show bench oak --json").out);
+    CHECK(shown["kind"] == "sound");
+    CHECK(shown["clips"].size() == 9);
+    CHECK(shown["clips"][0]["frames"] == 14112);
+    Signal late(9600, 0.0f);
+    const Signal loud = sine(440, 2.0, 9600);
+    for (std::size_t i = 0; i < loud.size(); ++i) late.push_back(std::clamp(loud[i], -1.0f, 1.0f));
+    bench.write_wav("late.wav", late);
+    const Ran file = bench.tool("show late.wav"); // of no project at all
+    CHECK(file.status == 0);
+    CHECK(has(file.out, "^ first heard after 200.0 ms"));
+    CHECK(has(file.out, "clipped   176 places"));
+    CHECK(has(file.out, "  clipped                                                   !!!"));
+    const Ran unknown = bench.tool("show bench oka");
+    CHECK(unknown.status == 1);
+    CHECK(has(unknown.err, "did you mean \"oak\"?"));
+    CHECK(bench.tool("show bench oak --picture /nowhere/x.png").status == 1);
+    bench.write("bench/clips/motor.wav", "broken");
+    const Ran broken = bench.tool("show bench motor");
+    CHECK(broken.status == 1);
+    CHECK(has(broken.err, "cannot be decoded"));
+}
+
+TEST_CASE("rename and remove: the change is shown, what cannot be is refused", "[tool]") {
+    const Bench bench;
+    const std::string before = bench.toml();
+    const Ran renamed = bench.tool("rename bench groan creak");
+    CHECK(renamed.status == 0);
+    CHECK(has(renamed.out, "- [sound.groan]\n      + [sound.creak]\n"));
+    CHECK(has(renamed.out, "- action = [{ stop = \"warning\" }, { play = \"groan\" }]\n"));
+    CHECK(kiai_tool("check bench --strict", bench.path()).status == 0);
+    const json back = json::parse(bench.tool("rename bench creak groan --json").out);
+    CHECK(back["changes"].size() == 3);
+    CHECK(bench.toml() == before);
+    const Ran both = bench.tool("rename bench hopper funnel");
+    CHECK(both.status == 1);
+    CHECK(has(both.err, "names several entries: a sound in line "));
+    CHECK(bench.tool("rename bench hopper funnel --kind zone").status == 0);
+    CHECK(has(bench.toml(), "trigger = { press = \"funnel\" }\naction = { play = \"hopper\" }"));
+    const Ran used = bench.tool("remove bench tilt");
+    CHECK(used.status == 1);
+    CHECK(has(used.err, "sound \"groan\" takes it, and cannot go on without \"tilt\" [still-used]"));
+    const Ran removed = bench.tool("remove bench oak-9 --delete-file");
+    CHECK(removed.status == 0);
+    CHECK(has(removed.out, "   22 - oak-9 = \"clips/oak-9.wav\"\n"));
+    CHECK(has(removed.out, "deleted \"clips/oak-9.wav\""));
+    CHECK(kiai_tool("check bench --strict", bench.path()).status == 0);
+    CHECK(bench.tool("rename bench oak-1").status == 2);
+    CHECK(bench.tool("rename bench a b --kind nonsense").status == 2);
+}
+
+TEST_CASE("credits: as text, as Markdown, as JSON, into a file", "[tool]") {
+    const Bench bench;
+    const Ran text = bench.tool("credits bench");
+    CHECK(text.status == 0);
+    CHECK(has(text.out, "Sound credits of marble-run\n\nThe Kiai authors (MIT)\n  from examples/make-marble-run\n  "
+                        "hopper-open, drop-1"));
+    CHECK(has(bench.tool("credits bench --markdown").out,
+              "## The Kiai authors (MIT)\n\nFrom examples/make-marble-run\n\n- `hopper-open`\n"));
+    CHECK(bench.tool("credits bench --json --out c.json").status == 0);
+    const json credits = json::parse(bench.read("c.json"));
+    CHECK(credits["groups"].size() == 1);
+    CHECK(credits["groups"][0]["clips"].size() == 35);
+    CHECK(bench.tool("credits bench --out /nowhere/c.txt").status == 1);
+    bench.write("bench/kiai.toml",
+                "format = 1\n[clip]\na_ = { file = \"clips/tilt.wav\", author = \"B*b_\" }\nb = \"clips/motor.wav\"\n");
+    const Ran partly = bench.tool("credits bench --markdown");
+    CHECK(has(partly.out, "## B\\*b\\_ (licence not recorded)"));
+    CHECK(has(partly.out, "## No record\n\n- `b`"));
+    CHECK(has(partly.err, "1 clip without a record"));
+}
+
+TEST_CASE("list: searched by word, folder and state", "[tool]") {
+    const Bench bench;
+    const auto names = [&](const std::string& arguments) {
+        std::vector<std::string> all;
+        const Ran listed = bench.tool("list bench " + arguments + " --json");
+        for (const json& entry : json::parse(listed.out)) all.push_back(entry["name"]);
+        return all;
+    };
+    using Names = std::vector<std::string>;
+    CHECK(names("clips --find OAK").size() == 9);
+    CHECK(names("--find groan") == Names{"groan", "key-down KeyT", "notice tray-emptied", "tray-emptied"});
+    CHECK(names("--folder clips").size() == 35);
+    CHECK(names("--folder elsewhere").empty());
+    CHECK(names("--state unused").empty());
+    bench.write(
+        "bench/kiai.toml",
+        bench.toml() +
+            "\n[sound.plank]\ntakes = [\"oak-1\"]\n[sound.broken]\ntakes = [\"oak-x\"]\n[zone.idle]\ncircle = { "
+            "x = 1, y = 1, r = 1 }\n[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"plonk\" }\n");
+    CHECK(names("--state unbound") == Names{"plank", "idle"});
+    CHECK(names("--state left-out") == Names{"broken", "binding 14"});
+    CHECK(names("--state unknown") == Names{"oak-x", "plonk"});
+    REQUIRE(bench.tool("rehearse bench bench/run.jsonl --to 3 --log log.jsonl").status <= 1);
+    bench.write("log.jsonl",
+                "{\"decision\": \"played\", \"binding\": 1}\n{\"decision\": \"played\", \"binding\": 6}\nnot json\n");
+    CHECK(names("bindings --state never-fired --log log.jsonl").size() == 11);
+    CHECK(bench.tool("list bench --state never-fired").status == 2);
+    CHECK(bench.tool("list bench --state nonsense").status == 2);
+    CHECK(bench.tool("list bench bindings --log nowhere.jsonl").status == 1);
+    CHECK(has(bench.tool("list bench sounds --find oak").out, "1 sound\nname  layers"));
+    CHECK(has(bench.tool("list bench --find nothing-like-it").out, "nothing of that kind"));
+}
+
+TEST_CASE("check --mend shows each change, and check knows how to be told less and more", "[tool]") {
+    const Bench bench;
+    REQUIRE(bench.tool("check bench").status == 0); // it has seen the files where they are
+    std::filesystem::rename(bench.path() / "bench/clips/tilt.wav", bench.path() / "bench/creak.wav");
+    bench.write("bench/kiai.toml", [&] {
+        std::string text = bench.toml();
+        return text.replace(text.find("clips/motor.wav"), 15, "clips/Motor.wav");
+    }());
+    const Ran found = bench.tool("check bench");
+    CHECK(found.status == 1);
+    CHECK(has(found.out, "the same content is found in \"creak.wav\": it was moved there"));
+    CHECK(has(found.out, "\"clips/motor.wav\" (it differs in case only)?"));
+    CHECK(has(found.out, "some are beyond doubt: kiai check --mend"));
+    const Ran mended = bench.tool("check bench --mend");
+    CHECK(mended.status == 0);
+    CHECK(has(mended.out, "- tilt = \"clips/tilt.wav\"\n      + tilt = \"creak.wav\"\n"));
+    CHECK(has(mended.out, "- motor = \"clips/Motor.wav\"\n      + motor = \"clips/motor.wav\"\n"));
+    const Ran left = bench.tool("check bench"); // creak.wav lies in no folder that has a credit
+    CHECK(has(left.out, "0 errors, 0 warnings, 1 note\n"));
+    bench.write("bench/kiai.toml",
+                bench.toml() + "[[accepted]]\nfinding = \"no-credit\"\nreason = \"found on the way\"\n");
+    CHECK(has(bench.tool("check bench").out, "marble-run: 0 errors, 0 warnings, 0 notes, 1 accepted\n"));
+    CHECK(has(bench.tool("check bench --accepted").out, "accepted note: clip \"tilt\""));
+    CHECK(json::parse(bench.tool("check bench --json").out).at(0)["accepted"] == "found on the way");
+    CHECK(json::parse(bench.tool("check --codes --json").out).size() == 45);
+    CHECK(has(bench.tool("check --codes").out, "clip-late"));
+}
