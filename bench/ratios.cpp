@@ -10,8 +10,6 @@
 namespace bench {
 namespace {
 
-constexpr int turns = 101;
-
 double median(std::vector<double> values) {
     std::sort(values.begin(), values.end());
     return values[values.size() / 2];
@@ -49,7 +47,7 @@ void run_pair(benchmark::State& state, const Pair& pair, Row& row) {
 
 }
 
-int run(int count, char** arguments, const std::vector<Pair>& pairs) {
+int run(int count, char** arguments, const std::vector<Pair>& pairs, const char* unit, int turns) {
     benchmark::Initialize(&count, arguments);
     std::map<std::string, Row> rows;
     for (const Pair& pair : pairs)
@@ -62,8 +60,7 @@ int run(int count, char** arguments, const std::vector<Pair>& pairs) {
         if (const Row& row = rows[pair.what]; row.ratio > 0)
             std::printf("%-50s %8.2f  %-28s %8.2f  %6.2fx  %s\n", pair.what.c_str(), row.measured,
                         pair.reference.c_str(), row.beside, row.ratio, pair.mark.c_str());
-    std::printf("ns per frame of output, and how many times faster than what runs beside it: medians of %d turns\n",
-                turns);
+    std::printf("ns per %s, and how many times faster than what runs beside it: medians of %d turns\n", unit, turns);
     return 0;
 }
 

@@ -12,7 +12,7 @@ using Work = std::function<void()>;
 
 struct Pair {
     std::string what, reference;
-    double units = 1; ///< frames of output in one piece of work
+    double units = 1; ///< of what is counted, in one piece of work: frames of output, or files
     Work measured, beside;
     Work measured_base, beside_base; ///< taken off, where they are given: so a slope is left
     std::string mark;
@@ -20,6 +20,7 @@ struct Pair {
 
 /// Runs each pair with Google Benchmark, whose JSON (--benchmark_out=FILE) holds the figures too, and prints a row per
 /// pair: the medians over all turns of both times, and of their ratio.
-int run(int count, char** arguments, const std::vector<Pair>& pairs);
+int run(int count, char** arguments, const std::vector<Pair>& pairs, const char* unit = "frame of output",
+        int turns = 101);
 
 }

@@ -26,7 +26,7 @@ struct AddedFile {
     Outcome outcome = Outcome::refused;
     std::string name;   ///< the clip's
     std::string path;   ///< of the registered file, relative to the project
-    std::string why;    ///< what else there is to say: what it is known as, why it was refused
+    std::string why;    ///< what else there is to say: that it is cut short, what it is known as, why it was refused
     std::string mend;   ///< what to do about a refusal
     double seconds = 0; ///< its length, where it could be read
 };

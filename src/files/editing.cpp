@@ -8,35 +8,42 @@
 namespace kiai::files {
 namespace {
 
+/// The lines that an edit touches; empty, at its place, where it only puts lines in between.
+Span lines_of(const std::string& text, const Document::Edit& edit) {
+    const auto begin_of = [&](std::size_t at) {
+        const std::size_t before = at == 0 ? std::string::npos : text.rfind('\n', at - 1);
+        return before == std::string::npos ? 0 : before + 1;
+    };
+    const Span at = edit.at;
+    if (at.from == at.to && (at.from == begin_of(at.from) || at.from == text.size())) return at;
+    const bool whole = at.to > at.from && at.to == begin_of(at.to);
+    const std::size_t end = whole ? at.to - 1 : text.find('\n', at.to);
+    return {begin_of(at.from), end == std::string::npos ? text.size() : end + 1};
+}
+
 /// Lines as they were and as they are, one change for edits that touch the same lines.
 std::vector<Change> changes_of(const Document& document) {
     const std::string& text = document.text();
     const std::vector<Document::Edit> edits = document.edits();
     std::vector<Change> changes;
-    const auto line_begin = [&](std::size_t at) {
-        const std::size_t before = at == 0 ? std::string::npos : text.rfind('\n', at - 1);
-        return before == std::string::npos ? 0 : before + 1;
-    };
     for (std::size_t i = 0; i < edits.size();) {
-        const std::size_t from = line_begin(edits[i].at.from);
-        const bool inserts =
-            edits[i].at.from == edits[i].at.to && (from == edits[i].at.from || edits[i].at.from == text.size());
-        const auto end_of = [&](const Document::Edit& edit) {
-            const bool whole = edit.at.to == line_begin(edit.at.to) && edit.at.to > edit.at.from;
-            const std::size_t end = whole || inserts ? edit.at.to : text.find('\n', edit.at.to);
-            return end == std::string::npos ? text.size() : end;
+        Span lines = lines_of(text, edits[i]);
+        Change change{document.line_of(lines.from), {}, {}};
+        std::size_t done = lines.from;
+        const auto touches = [&](const Span& other) {
+            return other.from < lines.to ||
+                   (lines.from == lines.to && other.from == other.to && other.from == lines.from);
         };
-        std::size_t end = end_of(edits[i]), done = inserts ? edits[i].at.from : from;
-        Change change{document.line_of(edits[i].at.from), text.substr(done, end - done), {}};
-        for (; i < edits.size() && (edits[i].at.from < end || edits[i].at.from == done || change.after.empty()); ++i) {
-            if (const std::size_t longer = end_of(edits[i]); longer > end)
-                change.before += text.substr(end, longer - end), end = longer;
+        for (; i < edits.size() && touches(lines_of(text, edits[i])); ++i) {
+            lines.to = std::max(lines.to, lines_of(text, edits[i]).to);
             change.after += text.substr(done, edits[i].at.from - done) + edits[i].text;
             done = edits[i].at.to;
         }
-        change.after += text.substr(done, end - done);
+        change.before = text.substr(lines.from, lines.to - lines.from);
+        change.after += text.substr(done, lines.to - done);
         for (std::string* side : {&change.before, &change.after})
             while (!side->empty() && (side->back() == '\n' || side->back() == '\r')) side->pop_back();
+        while (change.before.empty() && change.after.starts_with('\n')) change.after.erase(0, 1);
         changes.push_back(std::move(change));
     }
     return changes;

@@ -191,6 +191,9 @@ class Import {
         if (!find_path(candidate, real, name)) return;
         told.outcome = Outcome::added;
         told.name = name;
+        told.why = cut_short(candidate.decoded.facts);
+        if (const int channels = candidate.decoded.facts.channels; told.why.empty() && channels > 2)
+            told.why = fmt::format("has {} channels, which are folded to stereo", channels);
         names_[name] = told.path;
         by_path_.emplace(real, name);
         by_hash_.emplace(candidate.decoded.facts.hash, name);

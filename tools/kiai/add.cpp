@@ -41,7 +41,8 @@ void print_file(const AddedFile& file) {
     const std::string path = on_one_line(file.file.string());
     std::string line = paint(fmt::format("{:8}", word_of(file.outcome)), colour_of(file.outcome));
     if (file.outcome == Outcome::added)
-        line += fmt::format("{} = \"{}\", {:.2f} s", file.name, file.path, file.seconds);
+        line += fmt::format("{} = \"{}\", {:.2f} s{}{}", file.name, file.path, file.seconds,
+                            file.why.empty() ? "" : "; it ", file.why);
     else
         line += fmt::format("{}: {}{}{}", path, file.why, file.mend.empty() ? "" : "; ", file.mend);
     std::cout << line << '\n';

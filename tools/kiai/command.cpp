@@ -41,9 +41,11 @@ Loaded load_or_say(const fs::path& folder) {
     return loaded;
 }
 
-bool say_findings(const std::vector<Finding>& findings) {
+bool say_findings(const std::vector<Finding>& findings, bool warnings) {
     for (const Finding& finding : findings)
-        if (finding.severity != Severity::note && finding.accepted.empty()) std::cerr << finding << '\n';
+        if (finding.severity == Severity::error ||
+            (warnings && finding.severity == Severity::warning && finding.accepted.empty()))
+            std::cerr << finding << '\n';
     return count(findings, Severity::error) == 0;
 }
 

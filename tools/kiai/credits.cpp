@@ -33,7 +33,7 @@ std::string as_json(const Credits& credits) {
 
 Status run(Arguments arguments) {
     const Credits credits = gather_credits(take_project(arguments.words, 0));
-    const bool good = say_findings(credits.findings);
+    const bool good = say_findings(credits.findings, false);
     const std::string text = arguments.json       ? as_json(credits)
                              : arguments.markdown ? credits_as_markdown(credits)
                                                   : credits_as_text(credits);

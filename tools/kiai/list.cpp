@@ -107,7 +107,7 @@ Status run(Arguments arguments) {
     const std::string kind = words.empty() ? "" : words.front();
     if (!kind.empty()) arguments.filter.kind = kind.substr(0, kind.size() - 1);
     const Catalogue all = catalogue(folder, arguments.filter);
-    const bool good = say_findings(all.findings);
+    const bool good = say_findings(all.findings, false);
     if (arguments.json) {
         print_json(all.entries);
         return good ? done : failed;

@@ -1,0 +1,24 @@
+// The guide's pages show what their commands really print.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+using namespace support;
+namespace fs = std::filesystem;
+
+TEST_CASE("Every command of the guide prints what the page shows", "[guide]") {
+    std::size_t pages = 0;
+    for (const auto& entry : fs::directory_iterator(fs::path(KIAI_SOURCE) / "docs" / "guide")) {
+        if (entry.path().extension() != ".md") continue;
+        ++pages;
+        INFO(entry.path());
+        const Ran typed =
+            run("KIAI_BIN='" KIAI_BINARY "/bin' '" KIAI_SOURCE "/scripts/run-guide' '" + entry.path().string() + "'");
+        REQUIRE(typed.status == 0);
+        const std::string page = text_of(entry.path());
+        CHECK(page.find("\n$ kiai ") != std::string::npos);
+        CHECK(typed.out == page);
+    }
+    CHECK(pages >= 1);
+}
