@@ -133,6 +133,7 @@ class Lister {
             return entries && entries->find(name);
         };
         for (const files::Reference& reference : files::all_references(root)) {
+            if (std::get<std::string>(reference.place.front()) == "accepted") continue; // it is about what may be gone
             const bool zone = reference.kind == EntryKind::zone, clip = reference.kind == EntryKind::clip;
             const bool there = zone ? is_there("zone", reference.name)
                                     : is_there("clip", reference.name) || (!clip && is_there("sound", reference.name));

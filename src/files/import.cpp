@@ -85,7 +85,6 @@ class Import {
         count_alike(all);
         for (Candidate& candidate : all) {
             if (candidate.wanted.why.empty() && candidate.decoded.ok()) place(candidate);
-            if (candidate.told.outcome == Outcome::added && !options_.dry_run) copy(candidate);
         }
         write_entries(all);
         write_series(all, added);
@@ -194,6 +193,9 @@ class Import {
         told.why = cut_short(candidate.decoded.facts);
         if (const int channels = candidate.decoded.facts.channels; told.why.empty() && channels > 2)
             told.why = fmt::format("has {} channels, which are folded to stereo", channels);
+        if (const Value* sounds = toml_.root().find("sound"); sounds && sounds->find(name))
+            told.why = fmt::format("is hidden by sound \"{}\", which plays where that name is given", name);
+        if (!options_.dry_run && !copy(candidate)) return;
         names_[name] = told.path;
         by_path_.emplace(real, name);
         by_hash_.emplace(candidate.decoded.facts.hash, name);
@@ -216,6 +218,11 @@ class Import {
             candidate.told.path = path.generic_string();
             return true;
         }
+        if (!stays_inside(folder_, options_.into)) {
+            refuse(candidate, fmt::format("\"{}\" leaves the project's folder", options_.into.generic_string()),
+                   "name a folder of the project with --into");
+            return false;
+        }
         const fs::path alternatives[] = {options_.into / candidate.wanted.below,
                                          options_.into / (name + real.extension().string())};
         for (const fs::path& to : alternatives) {
@@ -223,7 +230,6 @@ class Import {
             if (!can_be_written(to) || taken_paths_.contains(path)) continue;
             const bool there = fs::exists(fs::symlink_status(folder_ / to, error));
             if (there && content_hash(folder_ / to) != candidate.decoded.facts.hash) continue;
-            if (!stays_inside(folder_, to)) break;
             if (!there) candidate.copy_to = to;
             candidate.told.path = path;
             return true;
@@ -233,8 +239,9 @@ class Import {
         return false;
     }
 
-    void copy(Candidate& candidate) {
-        if (candidate.copy_to.empty()) return;
+    /// False after a refusal.
+    bool copy(Candidate& candidate) {
+        if (candidate.copy_to.empty()) return true;
         std::error_code error;
         const fs::path to = folder_ / candidate.copy_to;
         fs::create_directories(to.parent_path(), error);
@@ -242,11 +249,11 @@ class Import {
         const std::string problem = copy_new(candidate.wanted.file, to);
         if (problem.empty()) {
             copied_.push_back(to);
-            return;
+            return true;
         }
-        names_.erase(candidate.told.name);
         refuse(candidate, fmt::format("could not be copied ({})", problem),
                "make room, or give yourself the right to write there");
+        return false;
     }
 
     std::string entry_of(const Candidate& candidate) const {

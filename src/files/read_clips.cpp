@@ -8,6 +8,8 @@
 
 #include <algorithm>
 #include <list>
+#include <map>
+#include <set>
 
 namespace kiai::files {
 namespace {
@@ -32,27 +34,50 @@ struct Told {
     model::Clip clip;
 };
 
-/// Where a file that is not there has gone: by what it was when it was last seen.
-std::string moved_to(Draft& draft, const std::string& file, const std::vector<Told>& all) {
-    const auto was = draft.clip_files.last_seen(file);
-    if (!was) return {};
-    std::vector<std::string> found;
-    std::error_code error;
-    for (const fs::path& path : find_audio(draft.folder).audio) {
-        if (fs::file_size(path, error) != was->bytes || content_hash(path) != was->hash) continue;
-        const std::string there = path.lexically_relative(draft.folder).generic_string();
-        if (std::none_of(all.begin(), all.end(), [&](const Told& told) { return told.clip.file == there; }))
-            found.push_back(there);
-    }
-    return found.size() == 1 ? found[0] : std::string();
-}
+/// Where files that are not there have gone: by what they were when they were last seen.
+class Lost {
+  public:
+    Lost(const Draft& draft, const std::vector<Told>& all) : draft_(draft), all_(all) {}
 
-void missing(Draft& draft, Told& told, const std::vector<Told>& all) {
+    /// The only other file of that content that no clip names; else empty.
+    std::string find(const std::string& file) {
+        const auto was = draft_.clip_files.last_seen(file);
+        if (!was) return {};
+        if (!looked_) look();
+        std::string found;
+        const auto [from, to] = by_size_.equal_range(was->bytes);
+        for (auto at = from; at != to; ++at) {
+            if (content_hash(draft_.folder / at->second) != was->hash) continue;
+            if (!found.empty()) return {};
+            found = at->second;
+        }
+        return found;
+    }
+
+  private:
+    void look() {
+        looked_ = true;
+        std::set<std::string> named;
+        for (const Told& told : all_) named.insert(told.clip.file);
+        std::error_code error;
+        for (const fs::path& path : find_audio(draft_.folder).audio)
+            if (const std::string there = path.lexically_relative(draft_.folder).generic_string();
+                !named.contains(there))
+                by_size_.emplace(fs::file_size(path, error), there);
+    }
+
+    const Draft& draft_;
+    const std::vector<Told>& all_;
+    bool looked_ = false;
+    std::multimap<std::uintmax_t, std::string> by_size_;
+};
+
+void missing(Draft& draft, Told& told, Lost& lost) {
     const std::string& file = told.clip.file;
     const fs::path path = draft.folder / file;
     const std::string wanted = path.filename().string();
     std::string mend = "put the file there, or correct the path", certain;
-    if (const std::string moved = moved_to(draft, file, all); !moved.empty()) {
+    if (const std::string moved = lost.find(file); !moved.empty()) {
         mend = fmt::format("the same content is found in \"{}\": it was moved there", moved);
         certain = moved;
     } else if (const std::string near = model::nearest(wanted, neighbours(path)); !near.empty()) {
@@ -137,10 +162,11 @@ void read_clips(Draft& draft, const Value& section) {
     }
     std::vector<std::string> files;
     std::vector<Told*> there;
+    Lost lost(draft, all);
     for (Told& told : all) {
         std::error_code error;
         if (!fs::is_regular_file(draft.folder / told.clip.file, error)) {
-            missing(draft, told, all);
+            missing(draft, told, lost);
             continue;
         }
         files.push_back(told.clip.file);

@@ -79,6 +79,18 @@ void add_bindings(const Value& root, std::vector<Reference>& found) {
     }
 }
 
+void add_acceptances(const Value& root, std::vector<Reference>& found) {
+    const Value* accepted = root.find("accepted");
+    for (std::size_t i = 0; accepted && i < accepted->items.size(); ++i)
+        if (const Value* on = accepted->items[i].find("on"); on && on->kind == Value::Kind::text) {
+            const Place place{std::string("accepted"), i};
+            Place text = place;
+            text.emplace_back(std::string("on"));
+            found.push_back(
+                {EntryKind::any, on->text, text, place, on->source, fmt::format("accepted {} is about it", i + 1)});
+        }
+}
+
 } // namespace
 
 int number_in_series(const std::string& name, const std::string& series) {
@@ -97,12 +109,16 @@ std::vector<Reference> all_references(const Value& root) {
     std::vector<Reference> found;
     add_takes(root, found);
     add_bindings(root, found);
+    add_acceptances(root, found);
     return found;
 }
 
 std::vector<Reference> references(const Value& root, EntryKind kind, const std::string& name) {
-    const Value* sounds = root.find("sound");
-    const EntryKind any = sounds && sounds->find(name) ? EntryKind::sound : EntryKind::clip;
+    const auto is_there = [&](const char* section) {
+        const Value* entries = root.find(section);
+        return entries && entries->find(name);
+    };
+    const EntryKind any = is_there("sound") ? EntryKind::sound : is_there("clip") ? EntryKind::clip : EntryKind::zone;
     std::vector<Reference> found = all_references(root);
     std::erase_if(found, [&](const Reference& reference) {
         return reference.name != name || (reference.kind == EntryKind::any ? any : reference.kind) != kind;

@@ -12,7 +12,7 @@
 namespace kiai::files {
 
 struct Reference {
-    EntryKind kind = EntryKind::clip; ///< what it names; `any`: a sound, or else a clip
+    EntryKind kind = EntryKind::clip; ///< what it names; `any`: a sound, or else a clip, or else a zone
     std::string name;
     Place place;  ///< of the text that names it
     Place holder; ///< what is taken out with it: the text itself, or its action; empty: it cannot do without

@@ -168,6 +168,10 @@ TEST_CASE("Nothing is overwritten, and names that meet are told apart by their f
           std::string::npos);
     CHECK(kiai::add_files(project.path(), {from.path() / "new.wav"}, {.into = "more"}).files[0].path == "more/new.wav");
     CHECK(project.read("clips/new.wav") == "somebody's");
+    record(from, "out.wav");
+    CHECK(kiai::add_files(project.path(), {from.path() / "out.wav"}, {.into = "../elsewhere"})
+              .files[0]
+              .why.find("leaves the project") != std::string::npos);
 }
 
 TEST_CASE("What cannot be used is refused with its reason, and the rest goes in", "[add]") {

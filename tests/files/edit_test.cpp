@@ -152,6 +152,9 @@ TEST_CASE("A name is given another one wherever it stands, and nowhere else", "[
          renaming("oak", "ash", EntryKind::zone),
          "[zone.ash]\norder = 1\n[sound.oak]\n[[binding]]\ntrigger = { press = \"ash\" }\naction = { play = \"oak\" "
          "}\n"},
+        {"an acceptance that is about it",
+         "[clip]\noak = \"o\"\n[[accepted]]\nfinding = \"unused-clip\"\non = \"oak\"\n", renaming("oak", "ash"),
+         "[clip]\nash = \"o\"\n[[accepted]]\nfinding = \"unused-clip\"\non = \"ash\"\n"},
         {"an error somewhere else stays as it is", "[clip]\noak = \"o\"\nelm = 3\n[sond.x]\n", renaming("oak", "ash"),
          "[clip]\nash = \"o\"\nelm = 3\n[sond.x]\n"},
         {"dates, floats and numbers of all kinds beside it",
