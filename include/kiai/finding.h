@@ -56,6 +56,7 @@ enum class FindingCode {
     not_written = 43,       ///< a file could not be written
     name_taken = 44,        ///< a name that something else has already
     still_used = 45,        ///< an entry that others cannot go on without
+    pending_entry = 46,     ///< a name that is declared, but has no file or takes yet
 };
 
 /// All codes, in the order of their numbers.

@@ -122,7 +122,10 @@ class Lister {
             const bool there = std::any_of(all_.begin(), all_.end(), [&](const Listed& listed) {
                 return listed.kind == kind && listed.name == member.key;
             });
-            if (!there) add(kind, member.key, "left-out", member.source.line);
+            const bool pending =
+                std::any_of(project_.pending.begin(), project_.pending.end(),
+                            [&](const model::Pending& one) { return one.kind == kind && one.name == member.key; });
+            if (!there) add(kind, member.key, pending ? "pending" : "left-out", member.source.line);
         }
     }
 

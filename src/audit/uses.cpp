@@ -62,6 +62,10 @@ void doubt_uses(const model::Project& project, files::Findings& findings) {
             findings.add(FindingCode::unused_clip, project.clips[c].source,
                          fmt::format("clip \"{}\": no sound and no binding uses it", project.clips[c].name),
                          "use it, or take it out", project.clips[c].name);
+    for (const model::Pending& pending : project.pending)
+        findings.add(FindingCode::pending_entry, pending.source,
+                     fmt::format("{} \"{}\" is pending: nothing is heard of it", pending.kind, pending.name),
+                     pending.kind == "clip" ? "give it a file" : "give it takes", pending.name);
     for (const model::Zone& zone : project.zones)
         if (!uses.zones.contains(zone.name))
             findings.add(FindingCode::idle_zone, zone.source,

@@ -115,8 +115,12 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
     told.clip.file = entry.text("file").value_or("");
     told.clip.gain = entry.number("gain", -120, 24, "dB").value_or(0);
     told.clip.credit = read_credit(entry);
-    const bool outside = entry.truth("outside").value_or(false);
+    const bool outside = entry.truth("outside").value_or(false), pending = entry.truth("pending").value_or(false);
     entry.finish();
+    if (!told.file && pending) {
+        if (entry.ok()) draft.project.pending.push_back({"clip", member.key, member.source});
+        return;
+    }
     if (!told.file)
         entry.fail(FindingCode::missing_key, member.source, "`file` is not there",
                    "name the audio file: file = \"clips/…\"");

@@ -189,7 +189,12 @@ void read_sound(Draft& draft, const Member& member) {
     sound.endless = entry.truth("loop").value_or(false);
     sound.fade_out = entry.duration("fade-out", 60).value_or(sound.fade_out);
     read_limit(entry, sound.limit);
-    if (const Value* layers = entry.any("layer"))
+    const Value* layers = entry.any("layer");
+    if (entry.truth("pending").value_or(false) && !layers && !member.value.find("takes")) {
+        if (entry.ok()) draft.project.pending.push_back({"sound", member.key, member.source});
+        return;
+    }
+    if (layers)
         read_layers(draft, entry, *layers, sound);
     else
         sound.layers.push_back(read_layer(draft, entry));

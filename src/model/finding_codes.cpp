@@ -79,6 +79,8 @@ constexpr auto rows = std::to_array<Row>({
     {not_written, "not-written", Severity::error, "A file could not be written; what was there before is still there."},
     {name_taken, "name-taken", Severity::error, "A name that something else has already."},
     {still_used, "still-used", Severity::error, "An entry that others cannot go on without."},
+    {pending_entry, "pending-entry", Severity::note,
+     "A name is declared with `pending = true`, and has no file or takes yet."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

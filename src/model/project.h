@@ -131,8 +131,16 @@ struct Binding {
     Source source;
 };
 
+/// A name that is declared, so that it may be used, before there is anything to play.
+struct Pending {
+    std::string kind; ///< `clip` or `sound`
+    std::string name;
+    Source source;
+};
+
 struct Project {
     std::string name;
+    std::vector<Pending> pending;
     std::vector<Clip> clips;
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones
     std::vector<Zone> zones;

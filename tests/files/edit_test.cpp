@@ -228,6 +228,8 @@ TEST_CASE("An edit that cannot be made is refused with its reason, and changes n
          Code::still_used, 3},
         {"a zone that is waited for", "[zone.z]\n[[binding]]\ntrigger = { press = \"z\" }\n", removal("z"),
          Code::still_used, 3},
+        {"two items that no single cut can take out",
+         "[clip]\noak = \"o\"\n[sound.s]\ntakes = [\"a\", \"oak\", \"oak\"]\n", removal("oak"), Code::not_editable, 4},
         {"a file that is not TOML", "[clip]\noak = \n", renaming("oak", "ash"), Code::toml_syntax, 2},
     };
     for (const Refusal& refusal : refusals) {

@@ -225,6 +225,21 @@ TEST_CASE("Killed at any moment, kiai.toml is the old one or the new one", "[fau
     }
     CHECK(calls > 15);    // it was killed often before it was over
     CHECK(replaced >= 1); // and at last it did its work
+    // So with what is copied: whole, or not there.
+    const Folder from;
+    from.write_wav("new.wav", sine(440, 0.1, 4800));
+    bool over = false;
+    for (calls = 1; !over && calls < 20000; calls += 5) {
+        const ProjectFolder project;
+        over = run_until_call(project.path(), {"add", ".", (from.path() / "new.wav").string()}, calls);
+        const kiai::Loaded loaded = project.load_with_findings();
+        CHECK(loaded.ok());
+        const std::string text = project.read("kiai.toml"), copy = (project.path() / "clips" / "new.wav").string();
+        CHECK((text == "format = 1\n" || text == "format = 1\n\n[clip]\nnew = \"clips/new.wav\"\n"));
+        if (std::filesystem::exists(copy)) CHECK(text_of(copy) == from.read("new.wav"));
+        if (text != "format = 1\n") CHECK(std::filesystem::exists(copy));
+    }
+    CHECK(over);
     // What a killed one left is cleared away by the next.
     folder.write("kiai.toml", old_text);
     CHECK(kiai::rename_entry(folder.path(), "oak", "ash").ok());

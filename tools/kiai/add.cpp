@@ -111,6 +111,14 @@ void add_add(CLI::App& app, Chosen& chosen) {
     AddOptions& options = arguments->options;
     CLI::App& command = declare(app, "add", "Register audio files: single ones, patterns, whole folders",
                                 "kiai add marble-run recordings/ --author \"A. Turner\" --licence CC0-1.0");
+    command.footer("Names are made from file names: letters without marks, in lower case, everything else than a-z 0-9 "
+                   "becomes \"-\",\n"
+                   "a number at the end loses its leading zeros: \"Oak Plank_01.wav\" becomes oak-plank-1. A number "
+                   "right after a\n"
+                   "letter is set off where there are several such: oak1, oak2 become oak-1, oak-2. A name that is "
+                   "only a number, or\n"
+                   "taken, gets the folder's name before it.\n\n" +
+                   command.get_footer());
     command
         .add_option("what", arguments->words, "The project's folder, then files, folders, patterns such as \"*.wav\"")
         ->required();

@@ -19,7 +19,7 @@ namespace {
 using json = nlohmann::ordered_json;
 
 const std::vector<std::string> kinds{"clips", "sounds", "bindings", "zones", "notices"};
-const std::vector<std::string> states{"used", "unused", "unbound", "left-out", "unknown", "never-fired"};
+const std::vector<std::string> states{"used", "unused", "unbound", "pending", "left-out", "unknown", "never-fired"};
 
 struct Arguments {
     std::vector<std::string> words;
