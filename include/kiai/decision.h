@@ -42,8 +42,9 @@ struct LayerTake {
     Semitones pitch = 0; ///< all of it: sound, layer, spread, follow and the call
     Decibels gain = 0;   ///< all of it, likewise
     Pan pan = 0;
-    int number = 1; ///< which take this is, from 1, in the order of kiai.toml
-    int of = 1;     ///< of how many takes
+    int number = 1;   ///< which take this is, from 1, in the order of kiai.toml
+    int of = 1;       ///< of how many takes
+    Frames delay = 0; ///< after the play's begin
 };
 
 /// One decision. A plain value with all names filled in.

@@ -27,21 +27,32 @@ double along(const std::vector<std::pair<double, double>>& curve, double x) noex
     return curve.back().second;
 }
 
-double spread(const model::Spread& spread, double even) noexcept {
+double spread(const model::Spread& spread, bool bell, const Draw& draw, Purpose purpose) noexcept {
+    const double even = bell ? (draw(purpose, 0) + draw(purpose, 1) + draw(purpose, 2)) / 3 : draw(purpose);
     return spread.from + (spread.to - spread.from) * even;
 }
 
 /// What a layer plays with: sound, layer, spread, follow and call added up.
 struct Mixed {
     double gain = 0, pitch = 0, pan = 0;
+    double delay = 0; ///< seconds, of the spreads alone
+
+    void vary(const model::Vary& vary, const Draw& draw) noexcept {
+        pitch += spread(vary.pitch, vary.bell, draw, Purpose::pitch);
+        gain += spread(vary.gain, vary.bell, draw, Purpose::gain);
+        pan += spread(vary.pan, vary.bell, draw, Purpose::pan);
+        delay += spread(vary.delay, vary.bell, draw, Purpose::delay);
+    }
 };
+
+constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
 
 Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::Clip& clip, const PlayOptions& options,
              const Draw& draw) {
     Mixed mixed{clip.gain + sound.gain + layer.gain + options.gain, sound.pitch + layer.pitch + options.pitch,
                 sound.pan + layer.pan + options.pan};
-    mixed.pitch += spread(layer.vary_pitch, draw(Purpose::pitch));
-    mixed.gain += spread(layer.vary_gain, draw(Purpose::gain));
+    mixed.vary(layer.vary, draw);
+    mixed.vary(sound.vary, {draw.seed, draw.name, draw.count, all_layers});
     for (const model::Follow& follow : layer.follows) {
         const double moved =
             along(follow.curve, follow.value == model::Value::strength ? options.strength : options.place);
@@ -62,7 +73,7 @@ Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Ke
     std::size_t most_layers = 1;
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState state;
-        for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer.takes.size());
+        for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);
         most_layers = std::max(most_layers, planned.sound->layers.size());
         sounds_.push_back(std::move(state));
     }
@@ -84,7 +95,8 @@ bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
     const SoundState& state = at(sounds_, wanted.sound);
     const auto layers = planned.sound->layers.size();
     const bool at_limit = state.counted >= planned.sound->limit.plays;
-    const int freed = at_limit ? static_cast<int>(layers) : 0; // the oldest stops counting before this one counts
+    const int freed =
+        at_limit ? at(plays_, state.oldest).counted_voices : 0; // the oldest stops counting before this one counts
 
     Record record = wanted.cause;
     record.frame = now;
@@ -93,7 +105,8 @@ bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
         record.outcome = Outcome::refused_gap;
     else if (at_limit && planned.sound->limit.full == model::Full::refuse)
         record.outcome = Outcome::refused_limit;
-    else if (counted_voices_ - freed + static_cast<int>(layers) > most_voices_ || free_voices_.size() < layers)
+    else if (counted_voices_ - freed + static_cast<int>(layers) > most_voices_ || free_voices_.size() < layers ||
+             free_plays_.empty())
         record.outcome = Outcome::refused_full;
     else
         return false;
@@ -135,41 +148,11 @@ void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
     play.envelope.start(rate_);
     if (wanted.handle.slot < play_of_slot_.size()) play_of_slot_[wanted.handle.slot] = chosen;
 
-    const auto& clips = plan_.project().clips;
-    for (std::uint32_t l = 0; l < sound.layers.size(); ++l) {
-        const model::Layer& layer = sound.layers[l];
-        const Draw draw{seed_, planned.hash, state.accepted, l};
-        const int take = state.picks[l].next(draw);
-        const int clip_index = at(layer.takes, take);
-        const model::Clip& clip = at(clips, clip_index);
-        const Mixed mixed = add_up(sound, layer, clip, wanted.options, draw);
-        const double ratio = dsp::semitones_to_ratio(mixed.pitch) * clip.audio->rate / rate_;
-        const double gain = dsp::db_to_gain(mixed.gain);
-        // A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls.
-        const bool mono = clip.audio->channels == 1;
-        const double left = mono ? std::sqrt(1 - mixed.pan) : std::min(1.0, 1 - mixed.pan);
-        const double right = mono ? std::sqrt(1 + mixed.pan) : std::min(1.0, 1 + mixed.pan);
-
-        const int slot = free_voices_.back();
-        free_voices_.pop_back();
-        ActiveVoice& active = at(voices_, slot);
-        active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), sound.endless,
-                           static_cast<float>(gain * left), static_cast<float>(gain * right), filters_);
-        active.play = chosen;
-        active.layer = l;
-        active.cell_peak = 0;
-        order_.push_back(slot);
-        ++play.voices;
-
-        Record& record = layer_records_[l];
-        record = {};
-        record.play = play.id;
-        record.clip = clip_index;
-        record.take = take + 1;
-        record.takes = static_cast<std::int32_t>(layer.takes.size());
-        record.pitch = static_cast<float>(mixed.pitch);
-        record.gain = static_cast<float>(mixed.gain);
-        record.pan = static_cast<float>(mixed.pan);
+    for (std::uint32_t l = 0; l < sound.layers.size(); ++l) begin_layer(wanted, chosen, l, now);
+    const auto heard = static_cast<std::size_t>(play.voices); // a layer may be left out by chance
+    if (heard == 0) {
+        play.end = now;
+        ended_.push_back(chosen);
     }
     ++state.accepted;
     state.last_start = now;
@@ -181,8 +164,51 @@ void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
     record.outcome = Outcome::played;
     record.sound = wanted.sound;
     record.play = play.id;
-    record.layers = static_cast<std::uint16_t>(sound.layers.size());
-    journal_.write(record, {layer_records_.data(), sound.layers.size()});
+    record.layers = static_cast<std::uint16_t>(heard);
+    journal_.write(record, {layer_records_.data(), heard});
+}
+
+void Plays::begin_layer(const Wanted& wanted, int chosen, std::uint32_t number, Frames now) noexcept {
+    const PlannedSound& planned = plan_.at(wanted.sound);
+    const model::Layer& layer = planned.sound->layers[number];
+    SoundState& state = at(sounds_, wanted.sound);
+    Play& play = at(plays_, chosen);
+    const Draw draw{seed_, planned.hash, state.accepted, number};
+    const int take = state.picks[number].next(draw);
+    if (layer.chance < 1 && draw(Purpose::chance) >= layer.chance) return;
+    const int clip_index = at(layer.takes, take);
+    const model::Clip& clip = at(plan_.project().clips, clip_index);
+    const Mixed mixed = add_up(*planned.sound, layer, clip, wanted.options, draw);
+    const double ratio = dsp::semitones_to_ratio(mixed.pitch) * clip.audio->rate / rate_;
+    const double gain = dsp::db_to_gain(mixed.gain);
+    // A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls.
+    const bool mono = clip.audio->channels == 1;
+    const double left = mono ? std::sqrt(1 - mixed.pan) : std::min(1.0, 1 - mixed.pan);
+    const double right = mono ? std::sqrt(1 + mixed.pan) : std::min(1.0, 1 + mixed.pan);
+
+    const int slot = free_voices_.back();
+    free_voices_.pop_back();
+    ActiveVoice& active = at(voices_, slot);
+    active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), planned.sound->endless,
+                       static_cast<float>(gain * left), static_cast<float>(gain * right), filters_);
+    active.play = chosen;
+    active.begin =
+        now + std::max<Frames>(0, layer.delay.frames(rate_) + static_cast<Frames>(mixed.delay * rate_ + 0.5));
+    active.layer = number;
+    active.cell_peak = 0;
+    order_.push_back(slot);
+
+    Record& record = layer_records_[static_cast<std::size_t>(play.voices)];
+    record = {};
+    record.play = play.id;
+    record.clip = clip_index;
+    record.take = take + 1;
+    record.takes = static_cast<std::int32_t>(layer.takes.size());
+    record.pitch = static_cast<float>(mixed.pitch);
+    record.gain = static_cast<float>(mixed.gain);
+    record.pan = static_cast<float>(mixed.pan);
+    record.length = active.begin - now;
+    ++play.voices;
 }
 
 void Plays::count(int index) noexcept {
@@ -195,6 +221,7 @@ void Plays::count(int index) noexcept {
     state.newest = index;
     ++state.counted;
     looping_ += plan_.at(play.sound).sound->endless ? 1 : 0;
+    play.counted_voices = play.voices;
     counted_voices_ += play.voices;
 }
 
@@ -208,7 +235,7 @@ void Plays::uncount(int index) noexcept {
     (play.newer == none ? state.newest : at(plays_, play.newer).older) = play.older;
     --state.counted;
     looping_ -= plan_.at(play.sound).sound->endless ? 1 : 0;
-    counted_voices_ -= static_cast<int>(plan_.at(play.sound).sound->layers.size());
+    counted_voices_ -= play.counted_voices;
 }
 
 void Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
@@ -270,20 +297,30 @@ void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const f
     journal_.write_level({play.id, active.layer, begin, active.cell_peak});
 }
 
+void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
+    Play& play = at(plays_, active.play);
+    play.end = std::max(play.end, end);
+    if (--play.voices == 0) ended_.push_back(active.play);
+    active.play = none;
+}
+
 void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept {
     Play& play = at(plays_, active.play);
+    const int wait = static_cast<int>(std::clamp<Frames>(active.begin - now, 0, frames));
+    if (wait == frames) { // its layer's delay is not over
+        if (play.envelope.silent(now + frames)) end_voice(active, now + frames);
+        return;
+    }
+    now += wait, frames -= wait, left += wait, right += wait;
     const bool steady = play.envelope.steady();
     std::array<float, most_frames / dsp::cell + 2> peaks{};
     peaks[0] = active.cell_peak;
     const int first = dsp::cell - static_cast<int>(now % dsp::cell);
-    const int made = active.voice.mix(kernels_, scratch_, steady ? nullptr : shape_.data(),
+    const int made = active.voice.mix(kernels_, scratch_, steady ? nullptr : shape_.data() + wait,
                                       steady ? play.envelope.level() : 1.0f, frames, first, left, right, peaks);
     const bool over = active.voice.over() || play.envelope.silent(now + made);
     measure(active, now, made, peaks, over);
-    if (!over) return;
-    play.end = std::max(play.end, now + made);
-    if (--play.voices == 0) ended_.push_back(active.play);
-    active.play = none;
+    if (over) end_voice(active, now + made);
 }
 
 /// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.

@@ -5,8 +5,8 @@
 #include "engine/envelope.h"
 #include "engine/handles.h"
 #include "engine/journal.h"
+#include "engine/picker.h"
 #include "engine/plan.h"
-#include "engine/shuffle.h"
 #include "engine/voice.h"
 
 #include <vector>
@@ -52,7 +52,8 @@ class Plays {
     struct Play {
         std::uint32_t id = 0;
         int sound = none;
-        int voices = 0; ///< that have not come to their end
+        int voices = 0;         ///< that have not come to their end
+        int counted_voices = 0; ///< that limits count while they count the play
         Frames begun = 0;
         Frames end = 0;
         Envelope envelope;
@@ -66,12 +67,13 @@ class Plays {
     };
     struct ActiveVoice {
         Voice voice;
-        int play = none; ///< none: it has come to its end
+        int play = none;  ///< none: it has come to its end
+        Frames begin = 0; ///< later than its play's where its layer has a delay
         std::uint32_t layer = 0;
         float cell_peak = 0;
     };
     struct SoundState {
-        std::vector<Shuffle> picks; ///< one per layer
+        std::vector<Picker> picks; ///< one per layer
         std::uint64_t accepted = 0;
         Frames last_start = -1;
         int oldest = none, newest = none, counted = 0;
@@ -79,12 +81,14 @@ class Plays {
 
     bool refused(const Wanted& wanted, Frames now) noexcept;
     void begin(const Wanted& wanted, int at, Frames now) noexcept;
+    void begin_layer(const Wanted& wanted, int chosen, std::uint32_t layer, Frames now) noexcept;
     void end_early(int at, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
     void count(int at) noexcept;
     void uncount(int at) noexcept;
     int find(Handles::Handle handle) const noexcept;
     void mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept;
+    void end_voice(ActiveVoice& active, Frames end) noexcept;
     void measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept;
     void close_ended() noexcept;
 

@@ -21,8 +21,8 @@ struct Record {
     std::int32_t sound = -1;
     std::uint32_t play = 0;
     std::uint32_t other = 0;
-    float peak = 0; ///< ended: linear
-    Frames length = 0;
+    float peak = 0;    ///< ended: linear
+    Frames length = 0; ///< ended: of the play; of a layer: its delay
     std::uint64_t count = 0;
     // A layer record uses these.
     std::int32_t clip = 0;

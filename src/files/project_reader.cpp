@@ -69,6 +69,7 @@ void imply_sounds(Draft& draft) {
         sound.implied = true;
         sound.source = draft.project.clips[static_cast<std::size_t>(clip)].source;
         sound.layers.emplace_back().takes = {clip};
+        sound.layers.back().weights = {1};
         draft.sounds[name] = static_cast<int>(draft.project.sounds.size());
         draft.project.sounds.push_back(std::move(sound));
     }

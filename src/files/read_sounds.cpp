@@ -33,7 +33,10 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
                           fmt::format("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
                           "register the clips of the series, or correct its name");
     for (std::size_t i = 0; i < found.size(); ++i) {
-        if (found[i].second >= 0) layer.takes.push_back(found[i].second); // else it was said where it is registered
+        if (found[i].second >= 0) { // else it was said where it is registered
+            layer.takes.push_back(found[i].second);
+            layer.weights.push_back(1);
+        }
         for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
             entry.doubt(FindingCode::series_gap, Severity::warning, takes.source,
                         fmt::format("the series has no \"{}-{}\"", *series, gap),
@@ -50,8 +53,25 @@ void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
     if (takes->kind != Value::Kind::list || takes->items.empty())
         return entry.fail(FindingCode::wrong_type, takes->source, "`takes` names no clips",
                           "write a list of clips, or { series = \"…\" }");
-    for (const Value& item : takes->items)
-        if (const auto clip = look_up(entry, item, draft.clips, "clip")) layer.takes.push_back(*clip);
+    for (const Value& item : takes->items) {
+        double weight = 1;
+        const Value* name = &item;
+        if (item.kind == Value::Kind::table) { // { clip = "…", weight = 3 }
+            Entry inner(entry, item, ", takes");
+            name = inner.any("clip");
+            weight = inner.number("weight", 0.001, 1000, "").value_or(1);
+            inner.finish();
+            if (!name)
+                inner.fail(FindingCode::missing_key, item.source, "`clip` is not there",
+                           "write { clip = \"…\", weight = 3 }");
+            entry.close(inner);
+            if (!name) continue;
+        }
+        if (const auto clip = look_up(entry, *name, draft.clips, "clip")) {
+            layer.takes.push_back(*clip);
+            layer.weights.push_back(weight);
+        }
+    }
 }
 
 /// One number is plus or minus it; a pair is from-to.
@@ -72,14 +92,39 @@ model::Spread read_spread(Entry& entry, const char* key, double most, const char
     return {std::min(pair[0].number, pair[1].number), std::max(pair[0].number, pair[1].number)};
 }
 
-void read_vary(Entry& entry, model::Layer& layer) {
+/// One time is from nothing up to it; a pair is from-to. In seconds.
+model::Spread read_times(Entry& entry, const char* key, double most_seconds) {
+    const Value* value = entry.any(key);
+    if (!value) return {};
+    const bool pair = value->kind == Value::Kind::list && value->items.size() == 2;
+    double seconds[2] = {};
+    for (std::size_t i = 0; i < (pair ? 2u : 1u); ++i) {
+        const Value& one = pair ? value->items[i] : *value;
+        const auto time = one.kind == Value::Kind::text ? parse_duration(one.text) : std::nullopt;
+        if (!time || time->in_frames || time->value > most_seconds) {
+            entry.fail(
+                FindingCode::bad_value, one.source, fmt::format("`{}` takes a time, or two, in ms or s", key),
+                fmt::format("write {0} = \"20 ms\" or {0} = [\"5 ms\", \"20 ms\"], at most {1} s", key, most_seconds));
+            return {};
+        }
+        seconds[pair ? i : 1] = time->value;
+    }
+    return {std::min(seconds[0], seconds[1]), std::max(seconds[0], seconds[1])};
+}
+
+model::Vary read_vary(Entry& entry) {
+    model::Vary vary;
     const Value* table = entry.table("vary");
-    if (!table) return;
-    Entry vary(entry, *table, ", vary");
-    layer.vary_pitch = read_spread(vary, "pitch", 24, "semitones");
-    layer.vary_gain = read_spread(vary, "gain", 60, "dB");
-    vary.finish();
-    entry.close(vary);
+    if (!table) return vary;
+    Entry inner(entry, *table, ", vary");
+    vary.pitch = read_spread(inner, "pitch", 24, "semitones");
+    vary.gain = read_spread(inner, "gain", 60, "dB");
+    vary.pan = read_spread(inner, "pan", 1, "(left to right)");
+    vary.delay = read_times(inner, "delay", 10);
+    vary.bell = inner.word("spread", {"even", "bell"}).value_or(0) == 1;
+    inner.finish();
+    entry.close(inner);
+    return vary;
 }
 
 void read_curve(Entry& entry, model::Follow& follow) {
@@ -140,8 +185,10 @@ void read_follows(Entry& entry, model::Layer& layer) {
 model::Layer read_layer(Draft& draft, Entry& entry) {
     model::Layer layer;
     read_takes(draft, entry, layer);
-    entry.word("pick", {"shuffle"});
-    read_vary(entry, layer);
+    layer.pick = static_cast<model::Pick>(entry.word("pick", {"shuffle", "weighted", "cycle"}).value_or(0));
+    layer.delay = entry.duration("delay", 60).value_or(layer.delay);
+    layer.chance = entry.number("chance", 0, 1, "").value_or(1);
+    layer.vary = read_vary(entry);
     read_follows(entry, layer);
     return layer;
 }
@@ -194,9 +241,10 @@ void read_sound(Draft& draft, const Member& member) {
         if (entry.ok()) draft.project.pending.push_back({"sound", member.key, member.source});
         return;
     }
-    if (layers)
+    if (layers) {
+        sound.vary = read_vary(entry); // of all of them alike
         read_layers(draft, entry, *layers, sound);
-    else
+    } else
         sound.layers.push_back(read_layer(draft, entry));
     entry.finish();
     // A take that was left out for an error of its own takes no other with it, but a layer without takes cannot play.

@@ -28,11 +28,15 @@ void add_takes(const Value& root, std::vector<Reference>& found) {
         if (!takes || takes->kind != Value::Kind::list) return;
         place.emplace_back(std::string("takes"));
         for (std::size_t i = 0; i < takes->items.size(); ++i) {
-            const Value& item = takes->items[i];
-            if (item.kind != Value::Kind::text) continue;
+            const bool weighted = takes->items[i].kind == Value::Kind::table; // { clip = "…", weight = 3 }
+            const Value* name = weighted ? takes->items[i].find("clip") : &takes->items[i];
+            if (!name || name->kind != Value::Kind::text) continue;
+            const Value& item = *name;
             Place deeper = place;
             deeper.emplace_back(i);
-            found.push_back({EntryKind::clip, item.text, deeper, takes->items.size() > 1 ? deeper : Place(),
+            const Place holder = deeper;
+            if (weighted) deeper.emplace_back(std::string("clip"));
+            found.push_back({EntryKind::clip, item.text, deeper, takes->items.size() > 1 ? holder : Place(),
                              item.source, fmt::format("sound \"{}\" takes it", sound)});
         }
     });

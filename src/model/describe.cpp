@@ -19,6 +19,7 @@ std::string of_layers(const Decision& decision) {
         text += text.empty() ? ", " : " with ";
         text += layer.clip + number(" %+.2f st", layer.pitch) + number(" %+.2f dB", layer.gain);
         if (layer.pan != 0) text += number(" pan %+.2f", layer.pan);
+        if (layer.delay > 0) text += " after " + std::to_string(layer.delay) + " frames";
     }
     return text;
 }
@@ -31,7 +32,7 @@ std::string what(const Decision& d) {
     const std::string which = " #" + std::to_string(d.play);
     switch (d.outcome) {
     case Outcome::played:
-        return "played " + d.sound + which + of_layers(d);
+        return "played " + d.sound + which + (d.layers.empty() ? ", no layer of it, by chance" : of_layers(d));
     case Outcome::refused_gap:
         return "refused " + d.sound + ": its last start is less than its least gap ago";
     case Outcome::refused_limit:

@@ -53,10 +53,26 @@ struct Acceptance {
     Source source;
 };
 
-/// From-to, even; both 0: off.
+/// From-to; both 0: off.
 struct Spread {
     double from = 0;
     double to = 0;
+};
+
+/// What is drawn anew for each play.
+struct Vary {
+    Spread pitch; ///< semitones
+    Spread gain;  ///< dB
+    Spread pan;
+    Spread delay;      ///< seconds
+    bool bell = false; ///< the mean of three even draws, so the middle comes most often; else even
+};
+
+/// How the take of a play is picked.
+enum class Pick : std::uint8_t {
+    shuffle,  ///< each once a round, never the same twice running
+    weighted, ///< by weight, each time anew
+    cycle,    ///< in order
 };
 
 enum class Value : std::uint8_t { strength, place };
@@ -71,12 +87,15 @@ struct Follow {
 };
 
 struct Layer {
-    std::vector<int> takes; ///< clips; at least one
-    double gain = 0;        ///< dB
-    double pitch = 0;       ///< semitones
+    std::vector<int> takes;      ///< clips; at least one
+    std::vector<double> weights; ///< one per take
+    Pick pick = Pick::shuffle;
+    double gain = 0;  ///< dB
+    double pitch = 0; ///< semitones
     double pan = 0;
-    Spread vary_pitch;
-    Spread vary_gain;
+    Duration delay;    ///< after the play's begin
+    double chance = 1; ///< of being heard in a play
+    Vary vary;
     std::vector<Follow> follows;
 };
 
@@ -92,6 +111,7 @@ struct Limit {
 struct Sound {
     std::string name;
     std::vector<Layer> layers; ///< at least one
+    Vary vary;                 ///< of all layers alike
     double gain = 0;           ///< dB
     double pitch = 0;          ///< semitones
     double pan = 0;

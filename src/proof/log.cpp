@@ -29,13 +29,15 @@ json to_json(const Decision& decision, int rate) {
     if (!decision.sound.empty()) line["sound"] = decision.sound;
     if (decision.play > 0) line["play"] = decision.play;
     if (decision.other > 0) line["for"] = decision.other;
-    for (const LayerTake& layer : decision.layers)
+    for (const LayerTake& layer : decision.layers) {
         line["layers"].push_back({{"clip", layer.clip},
                                   {"take", layer.number},
                                   {"of", layer.of},
                                   {"pitch", rounded(layer.pitch, 4)},
                                   {"gain", rounded(layer.gain, 4)},
                                   {"pan", rounded(layer.pan, 4)}});
+        if (layer.delay > 0) line["layers"].back()["delay"] = layer.delay;
+    }
     if (decision.outcome == Outcome::ended)
         line.update({{"reason", to_string(decision.reason)},
                      {"level", rounded(decision.level, 2)},

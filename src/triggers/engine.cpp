@@ -153,7 +153,7 @@ Decision EngineShared::translate(const Record& record) {
         Record layer;
         if (!core.journal().read(layer)) break; // written before their head was read: never missing
         decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
-                                   layer.gain, layer.pan, layer.take, layer.takes});
+                                   layer.gain, layer.pan, layer.take, layer.takes, layer.length});
     }
     const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
     if (record.outcome == Outcome::unknown_name || (record.outcome == Outcome::no_binding && !is_press))

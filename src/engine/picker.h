@@ -1,0 +1,45 @@
+// Which take a play gets.
+#pragma once
+
+#include "engine/chance.h"
+#include "engine/shuffle.h"
+#include "model/project.h"
+
+#include <vector>
+
+namespace kiai::engine {
+
+class Picker {
+  public:
+    /// [control]
+    explicit Picker(const model::Layer& layer) : pick_(layer.pick), takes_(layer.takes.size()), shuffle_(takes_) {
+        double sum = 0;
+        for (const double weight : layer.weights) up_to_.push_back(sum += weight);
+        for (double& edge : up_to_) edge /= sum;
+    }
+
+    /// The take of the `draw.count`-th play. Call it once for each count, from 0 upwards. [rt]
+    int next(const Draw& draw) noexcept {
+        switch (pick_) {
+        case model::Pick::cycle:
+            return static_cast<int>(draw.count % takes_);
+        case model::Pick::weighted: {
+            const double even = draw(Purpose::take);
+            std::size_t take = 0;
+            while (take + 1 < takes_ && even >= up_to_[take]) ++take;
+            return static_cast<int>(take);
+        }
+        case model::Pick::shuffle:
+            break;
+        }
+        return shuffle_.next(draw);
+    }
+
+  private:
+    model::Pick pick_;
+    std::size_t takes_;
+    Shuffle shuffle_;
+    std::vector<double> up_to_; ///< of the even draw: where each take's part ends
+};
+
+} // namespace kiai::engine
