@@ -63,6 +63,29 @@ std::string wav_with_loop(const Signal& samples, std::uint32_t first, std::uint3
     return "RIFF" + little(static_cast<std::uint32_t>(body.size()), 4) + body;
 }
 
+/// An AIFF of 16 bits whose instrument loops between two markers.
+std::string aiff_with_loop(const Signal& samples, std::uint32_t begin, std::uint32_t end) {
+    const auto big = [](std::uint32_t value, int bytes) {
+        std::string out;
+        for (int i = bytes - 1; i >= 0; --i) out += static_cast<char>(value >> 8 * i & 255);
+        return out;
+    };
+    const auto chunk = [&](const std::string& name, const std::string& data) {
+        return name + big(static_cast<std::uint32_t>(data.size()), 4) + data + std::string(data.size() % 2, '\0');
+    };
+    const auto frames = static_cast<std::uint32_t>(samples.size());
+    const std::string rate = std::string("\x40\x0e\xbb\x80", 4) + std::string(6, '\0'); // 48000 in 80 bits
+    std::string data = big(0, 8);
+    for (const float sample : samples)
+        data += big(static_cast<std::uint32_t>(static_cast<std::int32_t>(std::lrint(sample * 32767))), 2);
+    const std::string markers = big(2, 2) + big(1, 2) + big(begin, 4) + big(0, 2) + big(2, 2) + big(end, 4) + big(0, 2);
+    const std::string instrument = big(60, 1) + big(0, 1) + big(0, 1) + big(127, 1) + big(0, 1) + big(127, 1) +
+                                   big(0, 2) + big(1, 2) + big(1, 2) + big(2, 2) + big(0, 6);
+    const std::string body = "AIFF" + chunk("COMM", big(1, 2) + big(frames, 4) + big(16, 2) + rate) +
+                             chunk("MARK", markers) + chunk("INST", instrument) + chunk("SSND", data);
+    return "FORM" + big(static_cast<std::uint32_t>(body.size()), 4) + body;
+}
+
 } // namespace
 
 TEST_CASE("A clip without fault, used and credited, has no findings", "[check]") {
@@ -157,6 +180,24 @@ TEST_CASE("The loop points that a file holds are read, and tried", "[check]") {
     CHECK(facts->loops[0].end == 24000);
     CHECK(codes_in(folder).empty());
     folder.write("tone.wav", wav_with_loop(samples, 12000, 24027)); // a quarter of a turn more
+    CHECK(codes_in(folder) == Codes{"loop-clicks"});
+}
+
+TEST_CASE("The loop between two markers of an AIFF is read, and shown", "[check]") {
+    const ProjectFolder folder("[clip]\ntone = \"tone.aiff\"\n" + credit + bound);
+    folder.write("tone.aiff", aiff_with_loop(sine(440, 0.2, 48000), 12000, 24000));
+    const kiai::Shown shown = kiai::show_entry(folder.path(), "tone", 100);
+    REQUIRE(shown.clips.size() == 1);
+    const kiai::Facts& facts = shown.clips[0].facts;
+    CHECK(facts.frames == 48000);
+    REQUIRE(facts.loops.size() == 1);
+    CHECK(facts.loops[0].begin == 12000);
+    CHECK(facts.loops[0].end == 24000);
+    CHECK(codes_in(folder).empty());
+    const Ran printed = kiai_tool("show tone", folder.path());
+    CHECK(printed.out.find("loop      frames 12000 to 24000, step at its seam none") != std::string::npos);
+    CHECK(printed.out.find("     loop                          [-----------------------]") != std::string::npos);
+    folder.write("tone.aiff", aiff_with_loop(sine(440, 0.2, 48000), 12000, 24027));
     CHECK(codes_in(folder) == Codes{"loop-clicks"});
 }
 
