@@ -15,6 +15,7 @@ struct PlannedSound {
     NameId name = no_name;
     std::uint64_t hash = 0;
     Frames gap = 0;
+    Frames fade_in = 0;
     Frames fade_out = 0;
 };
 
@@ -24,8 +25,8 @@ class Plan {
     Plan(std::shared_ptr<const model::Project> project, NameTable& names, int rate) : project_(std::move(project)) {
         for (const model::Sound& sound : project_->sounds) {
             const NameId name = names.add(sound.name);
-            sounds_.push_back(
-                {&sound, name, hash(sound.name), sound.limit.gap.frames(rate), sound.fade_out.frames(rate)});
+            sounds_.push_back({&sound, name, hash(sound.name), sound.limit.gap.frames(rate), sound.fade_in.frames(rate),
+                               sound.fade_out.frames(rate)});
             if (by_name_.size() <= name) by_name_.resize(name + 1, -1);
             by_name_[name] = static_cast<int>(sounds_.size()) - 1;
         }

@@ -10,6 +10,7 @@ namespace kiai::engine {
 namespace {
 
 constexpr double give_way_seconds = 0.01;
+constexpr double shortest_rise_seconds = 0.005; // of what begins inside a clip: less is heard as a click
 
 template<class T>
 auto& at(T& items, int index) noexcept {
@@ -35,12 +36,13 @@ double spread(const model::Spread& spread, bool bell, const Draw& draw, Purpose 
 /// What a layer plays with: sound, layer, spread, follow and call added up.
 struct Mixed {
     double gain = 0, pitch = 0, pan = 0;
-    double delay = 0; ///< seconds, of the spreads alone
+    double start = 0, delay = 0; ///< seconds, of the spreads alone
 
     void vary(const model::Vary& vary, const Draw& draw) noexcept {
         pitch += spread(vary.pitch, vary.bell, draw, Purpose::pitch);
         gain += spread(vary.gain, vary.bell, draw, Purpose::gain);
         pan += spread(vary.pan, vary.bell, draw, Purpose::pan);
+        start += spread(vary.start, vary.bell, draw, Purpose::start);
         delay += spread(vary.delay, vary.bell, draw, Purpose::delay);
     }
 };
@@ -69,7 +71,7 @@ Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::
 Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
              std::uint64_t seed, int voices)
     : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
-      most_voices_(voices), play_of_slot_(handles.size(), none), shape_(most_frames) {
+      most_voices_(voices), play_of_slot_(handles.size(), none), shape_(most_frames), rise_(most_frames) {
     std::size_t most_layers = 1;
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState state;
@@ -189,11 +191,14 @@ void Plays::begin_layer(const Wanted& wanted, int chosen, std::uint32_t number, 
     const int slot = free_voices_.back();
     free_voices_.pop_back();
     ActiveVoice& active = at(voices_, slot);
-    active.voice.start(*clip.audio, std::clamp(ratio, dsp::slowest, dsp::fastest), planned.sound->endless,
+    const int clip_rate = clip.audio->rate;
+    const Frames from = layer.start.frames(clip_rate) + static_cast<Frames>(mixed.start * clip_rate + 0.5);
+    active.voice.start(*clip.audio, from, std::clamp(ratio, dsp::slowest, dsp::fastest), planned.sound->endless,
                        static_cast<float>(gain * left), static_cast<float>(gain * right), filters_);
     active.play = chosen;
     active.begin =
         now + std::max<Frames>(0, layer.delay.frames(rate_) + static_cast<Frames>(mixed.delay * rate_ + 0.5));
+    active.rise = std::max(planned.fade_in, from > 0 ? static_cast<Frames>(shortest_rise_seconds * rate_) : 0);
     active.layer = number;
     active.cell_peak = 0;
     order_.push_back(slot);
@@ -304,23 +309,38 @@ void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
     active.play = none;
 }
 
-void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept {
+/// Adds a stretch after the delay of the voice's layer; `shape` is null where the play has one gain.
+void Plays::mix_part(ActiveVoice& active, Frames now, int frames, const float* shape, float* left,
+                     float* right) noexcept {
     Play& play = at(plays_, active.play);
-    const int wait = static_cast<int>(std::clamp<Frames>(active.begin - now, 0, frames));
-    if (wait == frames) { // its layer's delay is not over
-        if (play.envelope.silent(now + frames)) end_voice(active, now + frames);
-        return;
-    }
-    now += wait, frames -= wait, left += wait, right += wait;
-    const bool steady = play.envelope.steady();
     std::array<float, most_frames / dsp::cell + 2> peaks{};
     peaks[0] = active.cell_peak;
     const int first = dsp::cell - static_cast<int>(now % dsp::cell);
-    const int made = active.voice.mix(kernels_, scratch_, steady ? nullptr : shape_.data() + wait,
-                                      steady ? play.envelope.level() : 1.0f, frames, first, left, right, peaks);
+    const int made = active.voice.mix(kernels_, scratch_, shape, shape ? 1.0f : play.envelope.level(), frames, first,
+                                      left, right, peaks);
     const bool over = active.voice.over() || play.envelope.silent(now + made);
     measure(active, now, made, peaks, over);
     if (over) end_voice(active, now + made);
+}
+
+void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept {
+    const Play& play = at(plays_, active.play);
+    const bool steady = play.envelope.steady();
+    const Frames risen = active.begin + active.rise;
+    int done = static_cast<int>(std::clamp<Frames>(active.begin - now, 0, frames)); // its layer's delay
+    if (done == frames && play.envelope.silent(now + frames)) return end_voice(active, now + frames);
+    if (now + done < risen && done < frames) {
+        const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
+        for (int i = 0; i < rising; ++i) {
+            const double part = static_cast<double>(now + done + i - active.begin) / static_cast<double>(active.rise);
+            const float level = steady ? play.envelope.level() : at(shape_, done + i);
+            at(rise_, i) = level * static_cast<float>(1 - dsp::fall(part));
+        }
+        mix_part(active, now + done, rising, rise_.data(), left + done, right + done);
+        done += rising;
+    }
+    if (done < frames && active.play != none)
+        mix_part(active, now + done, frames - done, steady ? nullptr : shape_.data() + done, left + done, right + done);
 }
 
 /// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.

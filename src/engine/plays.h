@@ -69,6 +69,7 @@ class Plays {
         Voice voice;
         int play = none;  ///< none: it has come to its end
         Frames begin = 0; ///< later than its play's where its layer has a delay
+        Frames rise = 0;  ///< how long it takes to come to its level
         std::uint32_t layer = 0;
         float cell_peak = 0;
     };
@@ -88,6 +89,7 @@ class Plays {
     int find(Handles::Handle handle) const noexcept;
     void mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept;
+    void mix_part(ActiveVoice& active, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
     void end_voice(ActiveVoice& active, Frames end) noexcept;
     void measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept;
     void close_ended() noexcept;
@@ -111,7 +113,7 @@ class Plays {
     std::vector<int> ended_;
     std::vector<Record> layer_records_;
     Scratch scratch_;
-    std::vector<float> shape_;
+    std::vector<float> shape_, rise_;
     std::uint32_t next_id_ = 1;
     int counted_voices_ = 0;
     int sounding_ = 0;

@@ -13,13 +13,13 @@ Scratch::Scratch()
                                       16)),
       left(most), right(most), first(most), row(most), blend(most) {}
 
-void Voice::start(const model::Audio& audio, double ratio, bool loop, float gain_left, float gain_right,
-                  const dsp::FilterBank& filters) noexcept {
+void Voice::start(const model::Audio& audio, std::int64_t from, double ratio, bool loop, float gain_left,
+                  float gain_right, const dsp::FilterBank& filters) noexcept {
     audio_ = &audio;
     loop_ = loop;
     gain_left_ = gain_left;
     gain_right_ = gain_right;
-    index_ = 0;
+    index_ = std::clamp<std::int64_t>(from, 0, audio.frames - 1);
     fraction_ = 0;
     turned_ = false;
     filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);

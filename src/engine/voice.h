@@ -25,9 +25,9 @@ struct Scratch {
 
 class Voice {
   public:
-    /// Sets it to the first frame of a clip. `ratio`: frames of the clip per frame of output, dsp::slowest …
-    /// dsp::fastest. The gains are linear. [rt]
-    void start(const model::Audio& audio, double ratio, bool loop, float gain_left, float gain_right,
+    /// Sets it to a frame of a clip, `from`, which is held within the clip. `ratio`: frames of the clip per frame of
+    /// output, dsp::slowest … dsp::fastest. The gains are linear. [rt]
+    void start(const model::Audio& audio, std::int64_t from, double ratio, bool loop, float gain_left, float gain_right,
                const dsp::FilterBank& filters) noexcept;
 
     /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. Each frame is

@@ -120,6 +120,7 @@ model::Vary read_vary(Entry& entry) {
     vary.pitch = read_spread(inner, "pitch", 24, "semitones");
     vary.gain = read_spread(inner, "gain", 60, "dB");
     vary.pan = read_spread(inner, "pan", 1, "(left to right)");
+    vary.start = read_times(inner, "start", 3600);
     vary.delay = read_times(inner, "delay", 10);
     vary.bell = inner.word("spread", {"even", "bell"}).value_or(0) == 1;
     inner.finish();
@@ -186,6 +187,7 @@ model::Layer read_layer(Draft& draft, Entry& entry) {
     model::Layer layer;
     read_takes(draft, entry, layer);
     layer.pick = static_cast<model::Pick>(entry.word("pick", {"shuffle", "weighted", "cycle"}).value_or(0));
+    layer.start = entry.duration("start", 3600).value_or(layer.start);
     layer.delay = entry.duration("delay", 60).value_or(layer.delay);
     layer.chance = entry.number("chance", 0, 1, "").value_or(1);
     layer.vary = read_vary(entry);
@@ -234,6 +236,7 @@ void read_sound(Draft& draft, const Member& member) {
     sound.source = member.source;
     read_levels(entry, sound.gain, sound.pitch, sound.pan);
     sound.endless = entry.truth("loop").value_or(false);
+    sound.fade_in = entry.duration("fade-in", 60).value_or(sound.fade_in);
     sound.fade_out = entry.duration("fade-out", 60).value_or(sound.fade_out);
     read_limit(entry, sound.limit);
     const Value* layers = entry.any("layer");

@@ -64,6 +64,7 @@ struct Vary {
     Spread pitch; ///< semitones
     Spread gain;  ///< dB
     Spread pan;
+    Spread start;      ///< seconds of the clip
     Spread delay;      ///< seconds
     bool bell = false; ///< the mean of three even draws, so the middle comes most often; else even
 };
@@ -93,6 +94,7 @@ struct Layer {
     double gain = 0;  ///< dB
     double pitch = 0; ///< semitones
     double pan = 0;
+    Duration start;    ///< where in the clip it begins
     Duration delay;    ///< after the play's begin
     double chance = 1; ///< of being heard in a play
     Vary vary;
@@ -116,6 +118,7 @@ struct Sound {
     double pitch = 0;          ///< semitones
     double pan = 0;
     bool endless = false; ///< `loop`: begins again whenever its clip ends
+    Duration fade_in;
     Duration fade_out{0.01, false};
     Limit limit;
     bool implied = false; ///< made for a clip that no sound of the same name hides

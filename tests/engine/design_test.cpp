@@ -183,3 +183,68 @@ TEST_CASE("A play of which no layer is heard is said, ends at once, and the next
     CHECK(describe(with_outcome(log, kiai::Outcome::played).at(0)) == "play s: played s #1, no layer of it, by chance");
     CHECK(with_outcome(log, kiai::Outcome::ended).size() == with_outcome(log, kiai::Outcome::played).size());
 }
+
+TEST_CASE("What begins inside a clip is the clip from there on, risen in without a click", "[design]") {
+    for (const double frequency : {20.0, 100.0, 440.0, 997.0, 3000.0, 10000.0})
+        for (const double phase : {0.0, 0.125, 0.25, 0.6}) {
+            const Signal source = sine(frequency, 0.9, 48000, 48000, phase);
+            const kiai::Project project =
+                project_of(source, "[sound.inside]\ntakes = [\"tone\"]\nstart = \"12345 frames\"\n");
+            const auto heard = kiai::hear(project, "inside");
+            const Signal out = side(heard.samples, 0);
+            REQUIRE(heard.length == 48000 - 12345);
+            // Where the clip breaks off, the limiter sees a peak between the frames.
+            for (std::size_t i = 240; i < out.size() - 200; ++i)
+                if (out[i] != source[12345 + i]) FAIL("frame " << i);
+            const Signal begin(out.begin(), out.begin() + 4000), own(source.begin() + 100, source.begin() + 9000);
+            double most = std::abs(static_cast<double>(begin[0])), sines = 0; // the step out of silence, too
+            most = std::max(most, std::abs(begin[1] - 2.0 * begin[0]));
+            for (std::size_t i = 1; i + 1 < begin.size(); ++i)
+                most = std::max(most, std::abs(begin[i + 1] - 2.0 * begin[i] + begin[i - 1]));
+            for (std::size_t i = 1; i + 1 < own.size(); ++i)
+                sines = std::max(sines, std::abs(own[i + 1] - 2.0 * own[i] + own[i - 1]));
+            INFO(frequency << " Hz, phase " << phase);
+            CHECK(db(std::max(0.0, most - sines)) <= -80);
+        }
+}
+
+TEST_CASE("A fade-in is a raised cosine of its length, whatever the blocks, also while the play is stopped",
+          "[design]") {
+    const kiai::Project project = project_of(
+        Signal(9600, 0.5f), "[sound.soft]\ntakes = [\"tone\"]\nfade-in = \"4800 frames\"\ndelay = \"100 frames\"\n");
+    const auto heard = [&](kiai::Frames block, bool stops) {
+        kiai::Engine engine(project, {.seed = 1});
+        kiai::Play play = engine.play("soft");
+        Signal out = side(render(engine, 2400, block), 0);
+        if (stops) play.stop(kiai::Seconds(0.02));
+        const Signal rest = side(render(engine, 9600, block), 0);
+        out.insert(out.end(), rest.begin(), rest.end());
+        return out;
+    };
+    const Signal out = heard(256, false);
+    const auto latency = static_cast<std::size_t>(kiai::Engine(project, {.seed = 1}).latency());
+    for (std::size_t i = 0; i < 9600; ++i) {
+        const double part = std::min(1.0, static_cast<double>(i) / 4800);
+        CHECK(out[latency + 100 + i] == Approx(0.25 * (1 - std::cos(pi * part))).margin(1e-6));
+    }
+    for (const bool stops : {false, true})
+        for (const kiai::Frames block : {1, 7, 100, 4801})
+            CHECK(heard(block == 4801 ? 2400 : block, stops) == heard(256, stops));
+    CHECK(peak(heard(256, true)) < 0.3);
+}
+
+TEST_CASE("A start is spread over the clip, and held within it", "[design]") {
+    Signal steps(4800);
+    for (std::size_t i = 0; i < steps.size(); ++i) steps[i] = 0.1f + 0.8f * static_cast<float>(i) / 4800;
+    const kiai::Project project = project_of(steps, "[sound.s]\ntakes = [\"tone\"]\nvary = { start = [\"10 ms\", \"60 "
+                                                    "ms\"] }\n[sound.late]\ntakes = [\"tone\"]\nstart = \"10 s\"\n");
+    kiai::HearSettings settings;
+    settings.times = 2000;
+    settings.gap = kiai::Seconds(0);
+    std::vector<double> starts;
+    for (const kiai::Decision& ended : with_outcome(kiai::hear(project, "s", settings).decisions, kiai::Outcome::ended))
+        starts.push_back((4800 - static_cast<double>(ended.length) - 480) / 2400);
+    REQUIRE(starts.size() == 2000);
+    CHECK(distance(starts, [](double x) { return x; }) < 1.63 / std::sqrt(2000.0));
+    CHECK(kiai::hear(project, "late").length == 1);
+}
