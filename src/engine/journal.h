@@ -29,8 +29,7 @@ class Journal {
             lost_ = 0;
             records_.push(gap);
         }
-        records_.push(record);
-        for (const Record& layer : layers) records_.push(layer);
+        records_.push(record, layers);
     }
     void write_level(const PlayLevel& level) noexcept {
         if (keep_levels_) levels_.push(level);

@@ -3,6 +3,7 @@
 
 #include <atomic>
 #include <cstddef>
+#include <span>
 #include <vector>
 
 namespace kiai::engine {
@@ -16,12 +17,13 @@ class RecordRing {
     std::size_t room() const noexcept {
         return records_.size() - (tail_.load(std::memory_order_relaxed) - head_.load(std::memory_order_acquire));
     }
-    /// False where the ring is full. [rt]
-    bool push(const Record& record) noexcept {
-        const std::size_t tail = tail_.load(std::memory_order_relaxed);
-        if (tail - head_.load(std::memory_order_acquire) == records_.size()) return false;
-        records_[tail & (records_.size() - 1)] = record;
-        tail_.store(tail + 1, std::memory_order_release);
+    /// A record and what belongs to it: the reader sees all of them or none yet. False where there is no room. [rt]
+    bool push(const Record& record, std::span<const Record> rest = {}) noexcept {
+        if (room() < 1 + rest.size()) return false;
+        const std::size_t tail = tail_.load(std::memory_order_relaxed), last = records_.size() - 1;
+        records_[tail & last] = record;
+        for (std::size_t i = 0; i < rest.size(); ++i) records_[(tail + 1 + i) & last] = rest[i];
+        tail_.store(tail + 1 + rest.size(), std::memory_order_release);
         return true;
     }
     /// False where it is empty. [control]

@@ -151,7 +151,7 @@ Decision EngineShared::translate(const Record& record) {
     decision.count = record.count;
     for (int l = 0; l < record.layers; ++l) {
         Record layer;
-        if (!core.journal().read(layer)) break; // written before their head was read: never missing
+        if (!core.journal().read(layer)) break; // written in one with their head: never missing
         decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
                                    layer.gain, layer.pan, layer.take, layer.takes, layer.length});
     }

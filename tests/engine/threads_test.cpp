@@ -13,12 +13,15 @@ using namespace support;
 
 TEST_CASE("Four threads report while a fifth renders and a sixth reads the log", "[threads]") {
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .keep_levels = true});
-    std::uint64_t answered = 0, lost = 0, played = 0, ended = 0;
+    std::uint64_t answered = 0, lost = 0, played = 0, ended = 0, torn = 0;
     engine.set_log([&](const kiai::Decision& decision) {
         lost += decision.outcome == kiai::Outcome::ring_full || decision.outcome == kiai::Outcome::log_full
                     ? decision.count
                     : 0;
-        played += decision.outcome == kiai::Outcome::played ? 1 : 0;
+        if (decision.outcome == kiai::Outcome::played) {
+            ++played; // and is read with all of its layers, or not yet
+            torn += decision.layers.size() == (decision.sound == "hopper" ? 2u : 1u) ? 0 : 1;
+        }
         ended += decision.outcome == kiai::Outcome::ended ? 1 : 0;
         answered += decision.cause > 0 && decision.outcome != kiai::Outcome::ended &&
                             decision.outcome != kiai::Outcome::gave_way
@@ -80,9 +83,34 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
     CHECK(bounded);
     CHECK(played > 100);
     CHECK(played == ended);
+    CHECK(torn == 0);
     CHECK(lost == 0);
     CHECK(answered > 4 * calls / 2);
     CHECK(engine.sounding() == 0);
+}
+
+TEST_CASE("A decision is read whole while others are written", "[threads]") {
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1});
+    std::uint64_t played = 0, torn = 0;
+    engine.set_log([&](const kiai::Decision& decision) {
+        if (decision.outcome != kiai::Outcome::played) return;
+        ++played;
+        torn += decision.layers.size() == 2 && decision.sound == "hopper" ? 0 : 1;
+    });
+    std::atomic<bool> rendering{true};
+    std::thread renderer([&] {
+        std::vector<float> block(2 * 16);
+        for (int i = 0; i < 20000; ++i) {
+            engine.play("hopper");
+            engine.render(block);
+        }
+        rendering = false;
+    });
+    while (rendering) engine.poll();
+    renderer.join();
+    engine.poll();
+    CHECK(played == 20000);
+    CHECK(torn == 0);
 }
 
 TEST_CASE("Many threads add the same names at once", "[threads]") {
