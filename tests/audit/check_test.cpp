@@ -65,7 +65,7 @@ std::string wav_with_loop(const Signal& samples, std::uint32_t first, std::uint3
 
 /// An AIFF of 16 bits whose instrument loops between two markers.
 std::string aiff_with_loop(const Signal& samples, std::uint32_t begin, std::uint32_t end) {
-    const auto big = [](std::uint32_t value, int bytes) {
+    const auto big = [](std::uint64_t value, int bytes) {
         std::string out;
         for (int i = bytes - 1; i >= 0; --i) out += static_cast<char>(value >> 8 * i & 255);
         return out;
@@ -75,7 +75,7 @@ std::string aiff_with_loop(const Signal& samples, std::uint32_t begin, std::uint
     };
     const auto frames = static_cast<std::uint32_t>(samples.size());
     const std::string rate = std::string("\x40\x0e\xbb\x80", 4) + std::string(6, '\0'); // 48000 in 80 bits
-    std::string data = big(0, 8);
+    std::string data(8, '\0');                                                          // offset and block size
     for (const float sample : samples)
         data += big(static_cast<std::uint32_t>(static_cast<std::int32_t>(std::lrint(sample * 32767))), 2);
     const std::string markers = big(2, 2) + big(1, 2) + big(begin, 4) + big(0, 2) + big(2, 2) + big(end, 4) + big(0, 2);
