@@ -128,14 +128,11 @@ FactsCache::Look FactsCache::look(const std::string& file) const {
             look.result.facts = entries_.at(same->second).facts;
             return look;
         }
-        look.result = decode(path);
-        if (look.result.ok()) measure(*look.result.audio, look.result.facts);
+        look.result = decode_facts(path);
         look.result.facts.hash = *hash;
-        look.result.audio.reset();
         return look;
     }
-    look.result = decode(path); // which says why it cannot be read
-    look.result.audio.reset();
+    look.result = decode_facts(path); // which says why it cannot be read
     return look;
 }
 

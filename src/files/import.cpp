@@ -112,10 +112,8 @@ class Import {
             [&](std::size_t i) {
                 Candidate& candidate = all[i];
                 if (!candidate.wanted.why.empty()) return;
-                candidate.decoded = decode(candidate.wanted.file);
+                candidate.decoded = decode_facts(candidate.wanted.file);
                 if (!candidate.decoded.ok()) return;
-                measure(*candidate.decoded.audio, candidate.decoded.facts);
-                candidate.decoded.audio.reset();
                 candidate.decoded.facts.hash = content_hash(candidate.wanted.file).value_or(0);
             },
             options_.progress);

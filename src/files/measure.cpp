@@ -161,4 +161,11 @@ void measure(const model::Audio& audio, Facts& facts) {
     for (const LoopPoints& loop : facts.loops) facts.loop_seams.push_back(measure_seam(audio, loop));
 }
 
+Decoded decode_facts(const std::filesystem::path& file) {
+    Decoded decoded = decode(file);
+    if (decoded.ok()) measure(*decoded.audio, decoded.facts);
+    decoded.audio.reset();
+    return decoded;
+}
+
 } // namespace kiai::files

@@ -1,6 +1,7 @@
 // What can be heard of a clip, measured.
 #pragma once
 
+#include "files/audio_reader.h"
 #include "model/audio.h"
 
 #include <kiai/facts.h>
@@ -12,6 +13,9 @@ namespace kiai::files {
 /// Fills in all that is measured of `facts`: levels, silence, offset, clipping, seams. `facts` holds what the container
 /// tells. [any]
 void measure(const model::Audio& audio, Facts& facts);
+
+/// Reads a file for its facts alone: all of them but the hash, and no samples. [any]
+Decoded decode_facts(const std::filesystem::path& file);
 
 /// Above this, a seam is heard as a click.
 constexpr Decibels audible_seam = -40;

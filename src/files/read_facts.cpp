@@ -1,4 +1,3 @@
-#include "files/audio_reader.h"
 #include "files/content_hash.h"
 #include "files/measure.h"
 
@@ -9,7 +8,7 @@
 namespace kiai::inline v0 {
 
 FactsOrFinding read_facts(const std::filesystem::path& file) {
-    files::Decoded decoded = files::decode(file);
+    files::Decoded decoded = files::decode_facts(file);
     if (!decoded.ok()) {
         Finding finding;
         finding.code = decoded.code;
@@ -18,7 +17,6 @@ FactsOrFinding read_facts(const std::filesystem::path& file) {
         finding.mend = decoded.mend;
         return {std::nullopt, finding};
     }
-    files::measure(*decoded.audio, decoded.facts);
     decoded.facts.hash = files::content_hash(file).value_or(0);
     return {std::move(decoded.facts), {}};
 }
