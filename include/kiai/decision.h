@@ -14,7 +14,7 @@ namespace kiai::inline v0 {
 enum class Outcome : std::uint8_t {
     played,          ///< `played`: a play of the sound begins at this frame
     refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
-    refused_limit,   ///< `refused-limit`: as many plays as the sound's limit sound already, and `full = "refuse"`
+    refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none gives way to it
     refused_full,    ///< `refused-full`: the engine has no free voice; `EngineSettings::voices` says how many there are
     stopped,         ///< `stopped`: plays of the sound were told to end
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
@@ -23,7 +23,8 @@ enum class Outcome : std::uint8_t {
     no_zone,         ///< `no-zone`: the press was in no zone
     no_binding,      ///< `no-binding`: nothing is bound to this trigger
     same_state,      ///< `same-state`: reported again while still so (a key held down); said once until it changes
-    unknown_name,    ///< `unknown-name`: no sound or clip has the name; a mistake in the app
+    unknown_name,    ///< `unknown-name`: no sound, clip or dial has the name; a mistake in the app
+    unknown_value,   ///< `unknown-value`: no follow of that sound has a value of that name; a mistake in the app
     bad_number,      ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
     out_of_range,    ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
     late,            ///< `late`: the report named a frame that had passed; it was served at once
@@ -39,8 +40,10 @@ const char* to_string(EndReason reason) noexcept;
 /// What one layer of a play was made of.
 struct LayerTake {
     std::string clip;
-    Semitones pitch = 0; ///< all of it: sound, layer, spread, follow and the call
-    Decibels gain = 0;   ///< all of it, likewise
+    /// All that stands still of it: sound, layer, buses, spreads, follows of the trigger, and the call. What dials,
+    /// values of the play and LFOs add changes while it sounds, and is not in it.
+    Semitones pitch = 0;
+    Decibels gain = 0; ///< likewise
     Pan pan = 0;
     int number = 1;   ///< which take this is, from 1, in the order of kiai.toml
     int of = 1;       ///< of how many takes
@@ -58,13 +61,15 @@ struct Decision {
     std::string sound;
     std::uint32_t play = 0;        ///< the n-th play of this engine, from 1; 0: none
     std::uint32_t other = 0;       ///< gave_way: the play in favour of which
+    std::string limit;             ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`
+    std::string rule;              ///< gave_way, refused_limit: what it does when full: `end-oldest` …
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
     std::uint64_t ended_by = 0; ///< ended early: the report that was the cause of it, counted like `cause`
     Decibels level = 0;         ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
     Frames length = 0;          ///< ended: from its first frame to its last
     std::uint64_t count = 0;    ///< stopped, ring_full, log_full
-    std::string nearest;        ///< unknown_name, no_binding: the nearest name there is, or empty
+    std::string nearest;        ///< unknown_name, unknown_value, no_binding: the nearest name there is, or empty
 };
 
 /// One line for people, without the time: `press hopper: played hopper, hopper-open +0.3 st -1.2 dB …`.

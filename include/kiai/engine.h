@@ -65,8 +65,11 @@ class Engine {
     void notice(std::string_view name);
     /// Starts the sound of that name, or the clip where there is no such sound, without a binding.
     Play play(std::string_view name, PlayOptions options = {});
-    /// Ends all plays of a sound with the sound's own fade-out.
+    /// Ends all plays of a sound in its own way: with its fade-out, or with the tail of its loop.
     void stop(std::string_view sound);
+
+    /// Turns a dial of kiai.toml; what follows it goes there smoothly. Held within the dial's range.
+    void set_dial(std::string_view name, float value);
 
     /// Ends all plays that would not end by themselves.
     void stop_loops(Seconds fade = Seconds(0.2));

@@ -57,6 +57,9 @@ enum class FindingCode {
     name_taken = 44,        ///< a name that something else has already
     still_used = 45,        ///< an entry that others cannot go on without
     pending_entry = 46,     ///< a name that is declared, but has no file or takes yet
+    no_loop_points = 47,    ///< a sound wants the loop of a file that has none
+    loop_outside = 48,      ///< a loop that does not lie in its clip
+    bus_circle = 49,        ///< buses that go into one another in a circle
 };
 
 /// All codes, in the order of their numbers.

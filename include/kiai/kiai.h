@@ -10,6 +10,7 @@
 #include <kiai/engine.h>
 #include <kiai/facts.h>
 #include <kiai/finding.h>
+#include <kiai/keys.h>
 #include <kiai/open.h>
 #include <kiai/picture.h>
 #include <kiai/play.h>

@@ -6,6 +6,7 @@
 
 #include <cstdint>
 #include <memory>
+#include <string_view>
 
 namespace kiai::inline v0 {
 
@@ -24,16 +25,24 @@ class Play {
     /// Why it ended, `none` while it plays or where it was refused. Known until many plays later, then `none` again.
     EndReason reason() const noexcept;
 
+    /// Ends it as its sound says: with its fade-out, or with the tail of its loop. Again, or after the end: nothing.
+    void stop() noexcept;
     /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Again, or after the end:
     /// nothing.
-    void stop(Seconds fade = Seconds(0.01)) noexcept;
+    void stop(Seconds fade) noexcept;
 
     /// Moves its gain (on top of what kiai.toml says) to `gain`, -120 … 24 dB, along a raised cosine of 10 ms. NaN:
     /// nothing, and the log says so.
     void set_gain(Decibels gain) noexcept;
 
+    /// Sets a value of this play, 0 until then, that follows of its sound name: `roll.set("speed", 2.3f)`. They go to
+    /// it smoothly, in the time that they say; what is set in the same moment as the play was asked for holds from its
+    /// first frame. A name that its sound does not follow, or NaN: nothing, and the log says so.
+    void set(std::string_view value, float to);
+
   private:
     friend class Engine;
+    void end(Seconds fade) noexcept;
     Play(std::weak_ptr<EngineShared> engine, std::uint32_t slot, std::uint32_t generation)
         : engine_(std::move(engine)), slot_(slot), generation_(generation) {}
 

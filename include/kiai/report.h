@@ -30,7 +30,7 @@ struct PlayOptions {
     float place = 0;     ///< for follows of `place`, -1 … 1
 };
 
-enum class ReportKind : std::uint8_t { press, release, key_down, key_up, contact, notice, play, stop };
+enum class ReportKind : std::uint8_t { press, release, key_down, key_up, contact, notice, play, stop, dial };
 
 /// The word for it in traces and logs: `press`, `key-down`, …
 const char* to_string(ReportKind kind) noexcept;
@@ -38,11 +38,12 @@ const char* to_string(ReportKind kind) noexcept;
 /// One report. Only the members that its kind names are read.
 struct Report {
     ReportKind kind = ReportKind::notice;
-    std::string name;    ///< key code, notice, sound, or the first body's kind
+    std::string name;    ///< key code, notice, sound, dial, or the first body's kind
     std::string other;   ///< contact: the second body's kind
     Point point;         ///< press
     int pointer = 0;     ///< press, release: which pointer, 0 … 15
     PlayOptions options; ///< play; of a contact, strength and place
+    float value = 0;     ///< dial
 };
 
 } // namespace kiai::inline v0

@@ -74,7 +74,7 @@ class Lister {
             add("sound", sound.name, uses_.sounds.contains(static_cast<int>(s)) ? "used" : "unbound", sound.source.line)
                 .details = {{"layers", whole(sound.layers.size())},
                             {"takes", whole(takes)},
-                            {"loop", sound.endless},
+                            {"loop", sound.endless()},
                             {"plays", std::int64_t{sound.limit.plays}},
                             {"full", std::string(sound.limit.full == model::Full::refuse ? "refuse" : "end-oldest")}};
         }

@@ -56,16 +56,20 @@ void doubt_clip(const model::Clip& clip, files::Findings& findings) {
 }
 
 void doubt_loop(const model::Project& project, const model::Sound& sound, files::Findings& findings) {
-    if (!sound.endless) return;
-    for (const model::Layer& layer : sound.layers)
+    for (const model::Layer& layer : sound.layers) {
+        // Of a region only the file's samples could tell, and a seam that is mixed has no step.
+        if (!layer.loop.on || layer.loop.points || layer.loop.from.value > 0 || layer.loop.to.value > 0 ||
+            layer.loop.seam.value > 0)
+            continue;
         for (const int take : layer.takes) {
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
             if (clip.facts->seam <= files::audible_seam) continue;
             findings.add(FindingCode::loop_clicks, sound.source,
                          fmt::format("sound \"{}\": clip \"{}\" has a step of {:.0f} dBFS where it begins again",
                                      sound.name, clip.name, clip.facts->seam),
-                         "cut it where its end goes on evenly into its beginning", sound.name);
+                         "cut it where its end goes on evenly into its beginning, or give the loop a seam", sound.name);
         }
+    }
 }
 
 /// Takes that stand beside each other should be about as loud.

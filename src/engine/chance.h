@@ -8,7 +8,7 @@
 namespace kiai::engine {
 
 /// What a draw is for; a number is never given a second meaning, or old seeds would give other sounds.
-enum class Purpose : std::uint8_t { take = 1, pitch = 2, gain = 3, pan = 4, delay = 5, chance = 6, start = 7 };
+enum class Purpose : std::uint8_t { take = 1, pitch = 2, gain = 3, pan = 4, delay = 5, chance = 6, start = 7, lfo = 8 };
 
 /// FNV-1a, 64 bits.
 constexpr std::uint64_t hash(std::string_view text) noexcept {

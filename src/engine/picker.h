@@ -18,7 +18,7 @@ class Picker {
         for (double& edge : up_to_) edge /= sum;
     }
 
-    /// The take of the `draw.count`-th play. Call it once for each count, from 0 upwards. [rt]
+    /// The take of the `draw.count`-th play. Ask for each count from 0 upwards; as often as wanted. [rt]
     int next(const Draw& draw) noexcept {
         switch (pick_) {
         case model::Pick::cycle:

@@ -1,146 +1,84 @@
+// How plays begin, and how they are told to end.
 #include "engine/plays.h"
 
 #include "dsp/math.h"
+#include "engine/items.h"
 
 #include <algorithm>
-#include <array>
-#include <cmath>
 
 namespace kiai::engine {
 namespace {
-
 constexpr double give_way_seconds = 0.01;
 constexpr double shortest_rise_seconds = 0.005; // of what begins inside a clip: less is heard as a click
-
-template<class T>
-auto& at(T& items, int index) noexcept {
-    return items[static_cast<std::size_t>(index)];
-}
-
-/// Straight pieces through the points; before the first and after the last their values hold.
-double along(const std::vector<std::pair<double, double>>& curve, double x) noexcept {
-    if (x <= curve.front().first) return curve.front().second;
-    for (std::size_t i = 1; i < curve.size(); ++i) {
-        const auto& [x0, y0] = curve[i - 1];
-        const auto& [x1, y1] = curve[i];
-        if (x < x1) return y0 + (y1 - y0) * (x - x0) / (x1 - x0);
-    }
-    return curve.back().second;
-}
-
-double spread(const model::Spread& spread, bool bell, const Draw& draw, Purpose purpose) noexcept {
-    const double even = bell ? (draw(purpose, 0) + draw(purpose, 1) + draw(purpose, 2)) / 3 : draw(purpose);
-    return spread.from + (spread.to - spread.from) * even;
-}
-
-/// What a layer plays with: sound, layer, spread, follow and call added up.
-struct Mixed {
-    double gain = 0, pitch = 0, pan = 0;
-    double start = 0, delay = 0; ///< seconds, of the spreads alone
-
-    void vary(const model::Vary& vary, const Draw& draw) noexcept {
-        pitch += spread(vary.pitch, vary.bell, draw, Purpose::pitch);
-        gain += spread(vary.gain, vary.bell, draw, Purpose::gain);
-        pan += spread(vary.pan, vary.bell, draw, Purpose::pan);
-        start += spread(vary.start, vary.bell, draw, Purpose::start);
-        delay += spread(vary.delay, vary.bell, draw, Purpose::delay);
-    }
-};
-
-constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
-
-Mixed add_up(const model::Sound& sound, const model::Layer& layer, const model::Clip& clip, const PlayOptions& options,
-             const Draw& draw) {
-    Mixed mixed{clip.gain + sound.gain + layer.gain + options.gain, sound.pitch + layer.pitch + options.pitch,
-                sound.pan + layer.pan + options.pan};
-    mixed.vary(layer.vary, draw);
-    mixed.vary(sound.vary, {draw.seed, draw.name, draw.count, all_layers});
-    for (const model::Follow& follow : layer.follows) {
-        const double moved =
-            along(follow.curve, follow.value == model::Value::strength ? options.strength : options.place);
-        (follow.moves == model::Moves::gain    ? mixed.gain
-         : follow.moves == model::Moves::pitch ? mixed.pitch
-                                               : mixed.pan) += moved;
-    }
-    mixed.pan = std::clamp(mixed.pan, -1.0, 1.0);
-    return mixed;
-}
-
 } // namespace
 
 Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
              std::uint64_t seed, int voices)
     : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
-      most_voices_(voices), play_of_slot_(handles.size(), none), shape_(most_frames), rise_(most_frames) {
-    std::size_t most_layers = 1;
+      most_voices_(voices), play_of_slot_(handles.size(), none), shape_(most_frames), rise_(most_frames),
+      moved_left_(dsp::cell), moved_right_(dsp::cell) {
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState state;
         for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);
-        most_layers = std::max(most_layers, planned.sound->layers.size());
         sounds_.push_back(std::move(state));
     }
+    for (const model::Dial& dial : plan.project().dials) dials_.push_back(dial.start);
+    on_bus_.resize(plan.project().buses.size());
+    drawn_.resize(plan.most_layers());
+    layer_records_.resize(plan.most_layers());
     const auto all = static_cast<std::size_t>(voices) * 2;
     plays_.resize(all);
+    own_.resize(all * plan.most_own());
+    victims_.reserve(all);
     voices_.resize(all);
+    smoothed_.resize(all * plan.most_movers());
     order_.reserve(all);
     ended_.reserve(all);
-    layer_records_.resize(most_layers);
     for (int i = static_cast<int>(all) - 1; i >= 0; --i) {
         free_plays_.push_back(i);
         free_voices_.push_back(i);
     }
 }
 
-/// Gap, then the sound's limit, then the engine's voices. Only looks; what gives way is carried out once all agree.
-bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
+/// What it would be if it may begin; asking changes nothing.
+void Plays::draw(const Wanted& wanted) noexcept {
     const PlannedSound& planned = plan_.at(wanted.sound);
-    const SoundState& state = at(sounds_, wanted.sound);
-    const auto layers = planned.sound->layers.size();
-    const bool at_limit = state.counted >= planned.sound->limit.plays;
-    const int freed =
-        at_limit ? at(plays_, state.oldest).counted_voices : 0; // the oldest stops counting before this one counts
-
-    Record record = wanted.cause;
-    record.frame = now;
-    record.sound = wanted.sound;
-    if (state.last_start >= 0 && now - state.last_start < planned.gap)
-        record.outcome = Outcome::refused_gap;
-    else if (at_limit && planned.sound->limit.full == model::Full::refuse)
-        record.outcome = Outcome::refused_limit;
-    else if (counted_voices_ - freed + static_cast<int>(layers) > most_voices_ || free_voices_.size() < layers ||
-             free_plays_.empty())
-        record.outcome = Outcome::refused_full;
-    else
-        return false;
-    journal_.write(record);
-    handles_.end(wanted.handle, EndReason::none);
-    return true;
+    SoundState& state = item(sounds_, wanted.sound);
+    for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
+        drawn_[l] = draw_layer(planned, plan_.project().clips, state.picks[l], wanted.options,
+                               {seed_, planned.hash, state.accepted, l}, rate_);
 }
 
 void Plays::request(const Wanted& wanted, Frames now) noexcept {
-    if (refused(wanted, now)) return;
-    const SoundState& state = at(sounds_, wanted.sound);
-    const int oldest = state.counted >= plan_.at(wanted.sound).sound->limit.plays ? state.oldest : none;
-    const int chosen = free_plays_.back();
-    free_plays_.pop_back();
-    if (oldest != none) {
+    draw(wanted);
+    if (refused(wanted, now)) {
+        handles_.end(wanted.handle, EndReason::none);
+        return;
+    }
+    for (const Victim& victim : victims_) {
+        Play& play = item(plays_, victim.play);
         Record record = wanted.cause;
         record.frame = now;
         record.outcome = Outcome::gave_way;
-        record.sound = wanted.sound;
-        record.play = at(plays_, oldest).id;
+        record.sound = play.sound;
+        record.play = play.id;
         record.other = next_id_;
+        record.limit = victim.limit;
+        record.rule = victim.rule;
         journal_.write(record);
-        end_early(oldest, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way, wanted.cause.cause);
+        play.chosen = false;
+        end_early(victim.play, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way,
+                  wanted.cause.cause);
     }
-    begin(wanted, chosen, now);
+    begin(wanted, now);
 }
 
-void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
+void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     const PlannedSound& planned = plan_.at(wanted.sound);
-    const model::Sound& sound = *planned.sound;
-    SoundState& state = at(sounds_, wanted.sound);
-    Play& play = at(plays_, chosen);
+    SoundState& state = item(sounds_, wanted.sound);
+    const int chosen = free_plays_.back();
+    free_plays_.pop_back();
+    Play& play = item(plays_, chosen);
     play = Play{};
     play.id = next_id_++;
     play.sound = wanted.sound;
@@ -148,9 +86,12 @@ void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
     play.handle = wanted.handle;
     play.cause = wanted.cause;
     play.envelope.start(rate_);
+    std::fill_n(own_.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * plan_.most_own()),
+                plan_.most_own(), 0.0);
     if (wanted.handle.slot < play_of_slot_.size()) play_of_slot_[wanted.handle.slot] = chosen;
 
-    for (std::uint32_t l = 0; l < sound.layers.size(); ++l) begin_layer(wanted, chosen, l, now);
+    for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
+        if (drawn_[l].heard) begin_layer(chosen, l, now);
     const auto heard = static_cast<std::size_t>(play.voices); // a layer may be left out by chance
     if (heard == 0) {
         play.end = now;
@@ -170,83 +111,113 @@ void Plays::begin(const Wanted& wanted, int chosen, Frames now) noexcept {
     journal_.write(record, {layer_records_.data(), heard});
 }
 
-void Plays::begin_layer(const Wanted& wanted, int chosen, std::uint32_t number, Frames now) noexcept {
-    const PlannedSound& planned = plan_.at(wanted.sound);
-    const model::Layer& layer = planned.sound->layers[number];
-    SoundState& state = at(sounds_, wanted.sound);
-    Play& play = at(plays_, chosen);
-    const Draw draw{seed_, planned.hash, state.accepted, number};
-    const int take = state.picks[number].next(draw);
-    if (layer.chance < 1 && draw(Purpose::chance) >= layer.chance) return;
-    const int clip_index = at(layer.takes, take);
-    const model::Clip& clip = at(plan_.project().clips, clip_index);
-    const Mixed mixed = add_up(*planned.sound, layer, clip, wanted.options, draw);
-    const double ratio = dsp::semitones_to_ratio(mixed.pitch) * clip.audio->rate / rate_;
-    const double gain = dsp::db_to_gain(mixed.gain);
-    // A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls.
-    const bool mono = clip.audio->channels == 1;
-    const double left = mono ? std::sqrt(1 - mixed.pan) : std::min(1.0, 1 - mixed.pan);
-    const double right = mono ? std::sqrt(1 + mixed.pan) : std::min(1.0, 1 + mixed.pan);
+void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
+    Play& play = item(plays_, chosen);
+    const PlannedSound& planned = plan_.at(play.sound);
+    const DrawnLayer& drawn = drawn_[number];
+    const model::Audio& audio = *item(plan_.project().clips, drawn.clip).audio;
+    const double share = drawn.mixed.share(number, planned.layers.size());
+    const Sides sides = sides_of(drawn.mixed, share, audio.channels == 1);
 
     const int slot = free_voices_.back();
     free_voices_.pop_back();
-    ActiveVoice& active = at(voices_, slot);
-    const int clip_rate = clip.audio->rate;
-    const Frames from = layer.start.frames(clip_rate) + static_cast<Frames>(mixed.start * clip_rate + 0.5);
-    active.voice.start(*clip.audio, from, std::clamp(ratio, dsp::slowest, dsp::fastest), planned.sound->endless,
-                       static_cast<float>(gain * left), static_cast<float>(gain * right), filters_);
+    ActiveVoice& active = item(voices_, slot);
+    active.planned = &planned.layers[number];
+    const bool moved = !active.planned->movers.empty(); // then its gains come cell by cell
+    active.voice.start(audio, item(active.planned->laps, drawn.take), drawn.from,
+                       drawn.ratio(audio, drawn.mixed.pitch, rate_), moved ? 1.0f : static_cast<float>(sides.left),
+                       moved ? 1.0f : static_cast<float>(sides.right), filters_);
     active.play = chosen;
-    active.begin =
-        now + std::max<Frames>(0, layer.delay.frames(rate_) + static_cast<Frames>(mixed.delay * rate_ + 0.5));
-    active.rise = std::max(planned.fade_in, from > 0 ? static_cast<Frames>(shortest_rise_seconds * rate_) : 0);
+    active.begin = now + drawn.delay;
+    active.rise = std::max(planned.fade_in, drawn.from > 0 ? static_cast<Frames>(shortest_rise_seconds * rate_) : 0);
     active.layer = number;
     active.cell_peak = 0;
+    active.audio = &audio;
+    active.drawn = drawn;
+    active.moved = {false, {sides, sides, sides}};
     order_.push_back(slot);
 
     Record& record = layer_records_[static_cast<std::size_t>(play.voices)];
     record = {};
     record.play = play.id;
-    record.clip = clip_index;
-    record.take = take + 1;
-    record.takes = static_cast<std::int32_t>(layer.takes.size());
-    record.pitch = static_cast<float>(mixed.pitch);
-    record.gain = static_cast<float>(mixed.gain);
-    record.pan = static_cast<float>(mixed.pan);
-    record.length = active.begin - now;
+    record.clip = drawn.clip;
+    record.take = drawn.take + 1;
+    record.takes = static_cast<std::int32_t>(active.planned->laps.size());
+    record.pitch = static_cast<float>(drawn.mixed.pitch);
+    record.gain = static_cast<float>(drawn.mixed.gain);
+    record.share = static_cast<float>(share);
+    record.pan = static_cast<float>(std::clamp(drawn.mixed.pan, -1.0, 1.0));
+    record.length = drawn.delay;
     ++play.voices;
 }
 
+void Plays::append(Line& line, Link Play::*link, int index) noexcept {
+    item(plays_, index).*link = {line.newest, none};
+    (line.newest == none ? line.oldest : (item(plays_, line.newest).*link).newer) = index;
+    line.newest = index;
+    ++line.count;
+}
+
+void Plays::take_out(Line& line, Link Play::*link, int index) noexcept {
+    const Link own = item(plays_, index).*link;
+    (own.older == none ? line.oldest : (item(plays_, own.older).*link).newer) = own.newer;
+    (own.newer == none ? line.newest : (item(plays_, own.newer).*link).older) = own.older;
+    --line.count;
+}
+
 void Plays::count(int index) noexcept {
-    Play& play = at(plays_, index);
-    SoundState& state = at(sounds_, play.sound);
+    Play& play = item(plays_, index);
     play.counted = true;
-    play.older = state.newest;
-    play.newer = none;
-    (state.newest == none ? state.oldest : at(plays_, state.newest).newer) = index;
-    state.newest = index;
-    ++state.counted;
-    looping_ += plan_.at(play.sound).sound->endless ? 1 : 0;
+    append(item(sounds_, play.sound).counted, &Play::of_sound, index);
+    append(counted_, &Play::of_all, index);
+    for (const int bus : plan_.at(play.sound).buses) ++item(on_bus_, bus);
+    looping_ += plan_.at(play.sound).endless ? 1 : 0;
     play.counted_voices = play.voices;
     counted_voices_ += play.voices;
 }
 
 /// From now on no limit counts it: it has ended, or was told to.
 void Plays::uncount(int index) noexcept {
-    Play& play = at(plays_, index);
+    Play& play = item(plays_, index);
     if (!play.counted) return;
-    SoundState& state = at(sounds_, play.sound);
     play.counted = false;
-    (play.older == none ? state.oldest : at(plays_, play.older).newer) = play.newer;
-    (play.newer == none ? state.newest : at(plays_, play.newer).older) = play.older;
-    --state.counted;
-    looping_ -= plan_.at(play.sound).sound->endless ? 1 : 0;
+    take_out(item(sounds_, play.sound).counted, &Play::of_sound, index);
+    take_out(counted_, &Play::of_all, index);
+    for (const int bus : plan_.at(play.sound).buses) --item(on_bus_, bus);
+    looping_ -= plan_.at(play.sound).endless ? 1 : 0;
     counted_voices_ -= play.counted_voices;
 }
 
 void Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
-    Play& play = at(plays_, index);
+    Play& play = item(plays_, index);
     if (!play.envelope.fade(now, fade)) return;
     play.reason = reason;
+    play.ended_by = by;
+    uncount(index);
+}
+
+/// Lets each loop finish its turn and play its tail; false where one of them has none, so that the play has to fade.
+bool Plays::finish_turns(int index) noexcept {
+    const auto each = [&](const auto& use) {
+        for (const int slot : order_)
+            if (ActiveVoice& active = item(voices_, slot); active.play == index) use(active);
+    };
+    bool tails = false, endless = false;
+    each([&](const ActiveVoice& active) {
+        const Lap& lap = item(active.planned->laps, active.drawn.take);
+        tails = tails || lap.tail;
+        endless = endless || (!lap.tail && lap.turns == Lap::endless);
+    });
+    if (!tails || endless) return false;
+    each([](ActiveVoice& active) { active.voice.finish_turn(); });
+    return true;
+}
+
+void Plays::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
+    Play& play = item(plays_, index);
+    if (!play.counted) return; // it is ending
+    if (!finish_turns(index)) return end_early(index, now, plan_.at(play.sound).fade_out, EndReason::stopped, by);
+    play.reason = EndReason::stopped;
     play.ended_by = by;
     uncount(index);
 }
@@ -255,10 +226,10 @@ void Plays::stop_sound(int sound, Record record, Frames now) noexcept {
     record.frame = now;
     record.sound = sound;
     record.count = 0;
-    const SoundState& state = at(sounds_, sound);
-    while (state.oldest != none) {
+    const Line& counted = item(sounds_, sound).counted;
+    while (counted.oldest != none) {
         ++record.count;
-        end_early(state.oldest, now, plan_.at(sound).fade_out, EndReason::stopped, record.cause);
+        end_in_its_way(counted.oldest, now, record.cause);
     }
     record.outcome = record.count > 0 ? Outcome::stopped : Outcome::nothing_to_stop;
     journal_.write(record);
@@ -266,138 +237,39 @@ void Plays::stop_sound(int sound, Record record, Frames now) noexcept {
 
 void Plays::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
     for (std::size_t s = 0; s < sounds_.size(); ++s)
-        while (plan_.sounds()[s].sound->endless && sounds_[s].oldest != none)
-            end_early(sounds_[s].oldest, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
+        while (plan_.sounds()[s].endless && sounds_[s].counted.oldest != none)
+            end_early(sounds_[s].counted.oldest, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
 }
 
 int Plays::find(Handles::Handle handle) const noexcept {
     if (handle.slot >= play_of_slot_.size()) return none;
     const int index = play_of_slot_[handle.slot];
-    return index != none && at(plays_, index).handle.generation == handle.generation ? index : none;
+    return index != none && item(plays_, index).handle.generation == handle.generation ? index : none;
 }
 
 void Plays::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
     const int index = find(handle);
-    if (index != none) end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
+    if (index == none) return;
+    if (seconds < 0)
+        end_in_its_way(index, now, by);
+    else
+        end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
 }
 
 void Plays::set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
     const int index = find(handle);
-    if (index != none) at(plays_, index).envelope.move_to(static_cast<float>(dsp::db_to_gain(decibels)), now);
+    if (index != none) item(plays_, index).envelope.move_to(static_cast<float>(dsp::db_to_gain(decibels)), now);
 }
 
-/// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits.
-void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
-    Play& play = at(plays_, active.play);
-    const Frames end = now + made;
-    Frames begin = now - now % dsp::cell;
-    std::size_t c = 0;
-    for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
-        play.peak = std::max(play.peak, peaks[c]);
-        journal_.write_level({play.id, active.layer, begin, peaks[c]});
-    }
-    active.cell_peak = begin < end ? peaks[c] : 0;
-    if (!over || begin >= end) return;
-    play.peak = std::max(play.peak, active.cell_peak);
-    journal_.write_level({play.id, active.layer, begin, active.cell_peak});
-}
-
-void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
-    Play& play = at(plays_, active.play);
-    play.end = std::max(play.end, end);
-    if (--play.voices == 0) ended_.push_back(active.play);
-    active.play = none;
-}
-
-/// Adds a stretch after the delay of the voice's layer; `shape` is null where the play has one gain.
-void Plays::mix_part(ActiveVoice& active, Frames now, int frames, const float* shape, float* left,
-                     float* right) noexcept {
-    Play& play = at(plays_, active.play);
-    std::array<float, most_frames / dsp::cell + 2> peaks{};
-    peaks[0] = active.cell_peak;
-    const int first = dsp::cell - static_cast<int>(now % dsp::cell);
-    const int made = active.voice.mix(kernels_, scratch_, shape, shape ? 1.0f : play.envelope.level(), frames, first,
-                                      left, right, peaks);
-    const bool over = active.voice.over() || play.envelope.silent(now + made);
-    measure(active, now, made, peaks, over);
-    if (over) end_voice(active, now + made);
-}
-
-void Plays::mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept {
-    const Play& play = at(plays_, active.play);
-    const bool steady = play.envelope.steady();
-    const Frames risen = active.begin + active.rise;
-    int done = static_cast<int>(std::clamp<Frames>(active.begin - now, 0, frames)); // its layer's delay
-    if (done == frames && play.envelope.silent(now + frames)) return end_voice(active, now + frames);
-    if (now + done < risen && done < frames) {
-        const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
-        for (int i = 0; i < rising; ++i) {
-            const double part = static_cast<double>(now + done + i - active.begin) / static_cast<double>(active.rise);
-            const float level = steady ? play.envelope.level() : at(shape_, done + i);
-            at(rise_, i) = level * static_cast<float>(1 - dsp::fall(part));
-        }
-        mix_part(active, now + done, rising, rise_.data(), left + done, right + done);
-        done += rising;
-    }
-    if (done < frames && active.play != none)
-        mix_part(active, now + done, frames - done, steady ? nullptr : shape_.data() + done, left + done, right + done);
-}
-
-/// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
-void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left,
-                     float* right) noexcept {
-    for (int done = 0; done < frames && play.voices > 0;) {
-        const int stretch = play.envelope.stretch(now + done, frames - done);
-        if (!play.envelope.steady()) play.envelope.write(now + done, stretch, shape_.data());
-        for (const int slot : voices)
-            if (ActiveVoice& active = at(voices_, slot); active.play != none)
-                mix_voice(active, now + done, stretch, left + done, right + done);
-        done += stretch;
-    }
-}
-
-void Plays::mix(Frames now, int frames, float* left, float* right) noexcept {
-    std::size_t kept = 0;
-    for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) {
-        const int play = at(voices_, order_[begin]).play; // its voices stand side by side
-        while (end < order_.size() && at(voices_, order_[end]).play == play) ++end;
-        mix_play(at(plays_, play), {order_.data() + begin, end - begin}, now, frames, left, right);
-        for (std::size_t i = begin; i < end; ++i) {
-            if (at(voices_, order_[i]).play == none)
-                free_voices_.push_back(order_[i]);
-            else
-                order_[kept++] = order_[i];
-        }
-    }
-    order_.resize(kept);
-    if (!ended_.empty()) close_ended();
-}
-
-void Plays::close_ended() noexcept {
-    // By frame, not by voice: so the log is the same whatever the blocks.
-    std::sort(ended_.begin(), ended_.end(), [&](int a, int b) {
-        const Play &x = at(plays_, a), &y = at(plays_, b);
-        return x.end != y.end ? x.end < y.end : x.id < y.id;
-    });
-    for (const int index : ended_) {
-        Play& gone = at(plays_, index);
-        uncount(index);
-        Record record = gone.cause;
-        record.frame = gone.end;
-        record.outcome = Outcome::ended;
-        record.reason = gone.reason;
-        record.ended_by = gone.ended_by;
-        record.play = gone.id;
-        record.sound = gone.sound;
-        record.peak = gone.peak;
-        record.length = gone.end - gone.begun;
-        journal_.write(record);
-        handles_.end(gone.handle, gone.reason);
-        if (gone.handle.slot < play_of_slot_.size()) play_of_slot_[gone.handle.slot] = none;
-        free_plays_.push_back(index);
-        --sounding_;
-    }
-    ended_.clear();
+int Plays::set_own(Handles::Handle handle, NameId name, double value) noexcept {
+    const int index = find(handle);
+    if (index == none) return none; // it has ended: nothing is wrong
+    const int sound = item(plays_, index).sound;
+    const auto& names = plan_.at(sound).own_names;
+    const auto at = std::find(names.begin(), names.end(), name);
+    if (at == names.end()) return sound;
+    own_[static_cast<std::size_t>(index) * plan_.most_own() + static_cast<std::size_t>(at - names.begin())] = value;
+    return none;
 }
 
 } // namespace kiai::engine

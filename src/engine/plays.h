@@ -2,13 +2,13 @@
 #pragma once
 
 #include "dsp/kernels.h"
+#include "engine/drawing.h"
 #include "engine/envelope.h"
 #include "engine/handles.h"
 #include "engine/journal.h"
-#include "engine/picker.h"
-#include "engine/plan.h"
 #include "engine/voice.h"
 
+#include <optional>
 #include <vector>
 
 namespace kiai::engine {
@@ -29,13 +29,18 @@ class Plays {
 
     /// Plays a sound whole, or refuses it, and writes which. [rt]
     void request(const Wanted& wanted, Frames now) noexcept;
-    /// Ends all plays of a sound; `cause` is what for. [rt]
+    /// Ends all plays of a sound in its own way; `cause` is what for. [rt]
     void stop_sound(int sound, Record cause, Frames now) noexcept;
     /// The play that a handle was to be for will not begin. [rt]
     void forget(Handles::Handle handle) noexcept { handles_.end(handle, EndReason::none); }
+    /// `seconds` below 0: in the sound's own way. [rt]
     void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
+    /// What the follows of a dial, or of a value of one play, follow from now on; of a play whose sound follows no such
+    /// value its sound, else -1. [rt]
+    void set_dial(int dial, double value) noexcept { dials_[static_cast<std::size_t>(dial)] = value; }
+    int set_own(Handles::Handle handle, NameId name, double value) noexcept;
 
     /// Adds the next `frames` (<= most_frames) to `left` and `right`, and writes which plays ended. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept;
@@ -49,6 +54,13 @@ class Plays {
   private:
     static constexpr int none = -1;
 
+    struct Link {
+        int older = none, newer = none;
+    };
+    /// Plays from the oldest to the newest.
+    struct Line {
+        int oldest = none, newest = none, count = 0;
+    };
     struct Play {
         std::uint32_t id = 0;
         int sound = none;
@@ -62,8 +74,14 @@ class Plays {
         float peak = 0;
         Handles::Handle handle;
         Record cause;
-        int older = none, newer = none; ///< among the counted plays of its sound
+        Link of_sound, of_all; ///< among the counted ones
         bool counted = false;
+        bool chosen = false; ///< to give way, while that is being decided
+    };
+    /// Gains of a voice that is moved: as they were at the last three cells.
+    struct Moved {
+        bool begun = false;
+        Sides cells[3];
     };
     struct ActiveVoice {
         Voice voice;
@@ -72,24 +90,48 @@ class Plays {
         Frames rise = 0;  ///< how long it takes to come to its level
         std::uint32_t layer = 0;
         float cell_peak = 0;
+        const PlannedLayer* planned = nullptr;
+        const model::Audio* audio = nullptr;
+        DrawnLayer drawn;
+        Moved moved;
     };
     struct SoundState {
         std::vector<Picker> picks; ///< one per layer
         std::uint64_t accepted = 0;
         Frames last_start = -1;
-        int oldest = none, newest = none, counted = 0;
+        Line counted;
+    };
+    /// Which limit makes whom give way.
+    struct Victim {
+        int play = none;
+        std::int16_t limit = 0;
+        model::Full rule = model::Full::end_oldest;
     };
 
+    void draw(const Wanted& wanted) noexcept;
     bool refused(const Wanted& wanted, Frames now) noexcept;
-    void begin(const Wanted& wanted, int at, Frames now) noexcept;
-    void begin_layer(const Wanted& wanted, int chosen, std::uint32_t layer, Frames now) noexcept;
-    void end_early(int at, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
-    void count(int at) noexcept;
-    void uncount(int at) noexcept;
+    bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept;
+    bool in(int play, std::int16_t limit, int sound) const noexcept;
+    int first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit) const noexcept;
+    double expected(int play) const noexcept;
+    double expected_of_drawn(int sound) const noexcept;
+
+    void begin(const Wanted& wanted, Frames now) noexcept;
+    void begin_layer(int play, std::uint32_t layer, Frames now) noexcept;
+    void end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
+    void end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;
+    bool finish_turns(int play) noexcept;
+    void count(int play) noexcept;
+    void uncount(int play) noexcept;
+    void append(Line& line, Link Play::*link, int play) noexcept;
+    void take_out(Line& line, Link Play::*link, int play) noexcept;
     int find(Handles::Handle handle) const noexcept;
+
     void mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
-    void mix_voice(ActiveVoice& active, Frames now, int frames, float* left, float* right) noexcept;
-    void mix_part(ActiveVoice& active, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
+    void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
+    void mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
+    void move_voice(int slot, Frames now) noexcept;
+    Shapes moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept;
     void end_voice(ActiveVoice& active, Frames end) noexcept;
     void measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept;
     void close_ended() noexcept;
@@ -104,16 +146,23 @@ class Plays {
     int most_voices_;
 
     std::vector<SoundState> sounds_;
+    std::vector<double> dials_;
     std::vector<Play> plays_;
+    std::vector<double> own_; ///< most_own per play
     std::vector<int> free_plays_;
     std::vector<int> play_of_slot_;
+    Line counted_;            ///< all that limits count
+    std::vector<int> on_bus_; ///< how many of them are on each bus
+    std::vector<DrawnLayer> drawn_;
+    std::vector<Victim> victims_;
     std::vector<ActiveVoice> voices_;
+    std::vector<Smoothed> smoothed_; ///< most_movers per voice
     std::vector<int> free_voices_;
     std::vector<int> order_; ///< voices in the order in which they started
     std::vector<int> ended_;
     std::vector<Record> layer_records_;
     Scratch scratch_;
-    std::vector<float> shape_, rise_;
+    std::vector<float> shape_, rise_, moved_left_, moved_right_;
     std::uint32_t next_id_ = 1;
     int counted_voices_ = 0;
     int sounding_ = 0;

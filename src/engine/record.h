@@ -2,6 +2,7 @@
 #pragma once
 
 #include "engine/names.h"
+#include "model/project.h"
 
 #include <kiai/decision.h>
 
@@ -21,14 +22,17 @@ struct Record {
     std::int32_t sound = -1;
     std::uint32_t play = 0;
     std::uint32_t other = 0;
-    float peak = 0;    ///< ended: linear
-    Frames length = 0; ///< ended: of the play; of a layer: its delay
+    std::int16_t limit = 0; ///< gave_way, refused_limit: 0 the sound's own, else the n-th bus, from 1
+    model::Full rule = model::Full::end_oldest; ///< gave_way, refused_limit
+    float peak = 0;                             ///< ended: linear
+    Frames length = 0;                          ///< ended: of the play; of a layer: its delay
     std::uint64_t count = 0;
     // A layer record uses these.
     std::int32_t clip = 0;
     std::int32_t take = 0;
     std::int32_t takes = 0;
     float pitch = 0, gain = 0, pan = 0;
+    float share = 1; ///< linear, by the balance of its sound's layers
 };
 
 } // namespace kiai::engine

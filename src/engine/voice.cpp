@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace kiai::engine {
 
@@ -13,56 +12,103 @@ Scratch::Scratch()
                                       16)),
       left(most), right(most), first(most), row(most), blend(most) {}
 
-void Voice::start(const model::Audio& audio, std::int64_t from, double ratio, bool loop, float gain_left,
+void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t from, double ratio, float gain_left,
                   float gain_right, const dsp::FilterBank& filters) noexcept {
+    *this = {};
     audio_ = &audio;
-    loop_ = loop;
+    lap_ = &lap;
+    turns_ = lap.turns;
+    end_ = lap.length(turns_);
     gain_left_ = gain_left;
     gain_right_ = gain_right;
     index_ = std::clamp<std::int64_t>(from, 0, audio.frames - 1);
-    fraction_ = 0;
-    turned_ = false;
     filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);
+    ratio_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
 }
 
-/// `from` lies less than a filter before the clip or a turn before its end.
+void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept {
+    const double now = at_once ? ratio : ratio_ + bend_ * glided_;
+    bend_ = (ratio - now) / frames;
+    ratio_ = now;
+    glided_ = 0;
+    glide_index_ = index_;
+    glide_fraction_ = std::ldexp(static_cast<double>(fraction_), -64);
+    gliding_ = true;
+    filter_ = &filters.for_ratio(std::max(now, ratio));
+}
+
+void Voice::finish_turn() noexcept {
+    if (!lap_->loops) return;
+    const std::int64_t reach = index_ + dsp::FilterBank::instance().most_taps();
+    turns_ = std::min(turns_, lap_->turns_until(reach));
+    end_ = lap_->length(turns_);
+}
+
+float Voice::envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept {
+    if (at >= lap.length(turns) || audio.envelope.empty()) return 0;
+    const Lap::Run run = lap.run(std::max<std::int64_t>(0, at), turns);
+    const auto frame = run.in_seam ? lap.end - lap.seam + run.from : run.from;
+    const auto step = static_cast<std::size_t>(frame / audio.step());
+    return audio.envelope[std::min(step, audio.envelope.size() - 1)];
+}
+
 const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into,
                           const dsp::Kernels& kernels) const noexcept {
-    const std::int64_t length = audio_->frames;
-    const std::int64_t offset = channel * length;
     const bool wide = !audio_->wide.empty();
-    if (from >= 0 && from + frames <= length && wide) return audio_->wide.data() + offset + from;
-
-    if (turned_ && from < 0)
-        from = length - 1 - (-from - 1) % length; // what was heard before is the end of the last turn
+    const std::int64_t offset = channel * audio_->frames;
     for (float* out = into; frames > 0;) {
-        std::int64_t run = frames;
-        if (from < 0) { // before the first frame there is silence
-            run = std::min<std::int64_t>(frames, -from);
-            std::fill_n(out, run, 0.0f);
-        } else if (from >= length) {
-            std::fill_n(out, run, 0.0f);
+        std::int64_t count = frames;
+        if (from < 0 || from >= end_) { // before the first frame and after the last there is silence
+            if (from < 0) count = std::min(count, -from);
+            std::fill_n(out, count, 0.0f);
         } else {
-            run = std::min<std::int64_t>(frames, length - from);
-            if (wide)
-                std::copy_n(audio_->wide.data() + offset + from, run, out);
+            const Lap::Run run = lap_->run(from, turns_);
+            count = std::min(count, run.count);
+            if (run.in_seam)
+                std::copy_n(lap_->seamed.data() + channel * lap_->seam + run.from, count, out);
+            else if (!wide)
+                kernels.widen(audio_->narrow.data() + offset + run.from, static_cast<int>(count), out);
+            else if (count == frames && out == into)
+                return audio_->wide.data() + offset + run.from; // all of it lies there as it is
             else
-                kernels.widen(audio_->narrow.data() + offset + from, static_cast<int>(run), out);
+                std::copy_n(audio_->wide.data() + offset + run.from, count, out);
         }
-        out += run;
-        frames -= static_cast<int>(run);
-        from += run;
-        if (loop_ && from == length) from = 0;
+        out += count;
+        frames -= static_cast<int>(count);
+        from += count;
     }
     return into;
 }
 
+void Voice::set_place(Scratch& scratch, int at, std::int64_t index, std::uint64_t fraction) const noexcept {
+    const std::uint64_t exact = (fraction >> 32) * static_cast<std::uint64_t>(filter_->rows); // 32.32: row, and between
+    const auto i = static_cast<std::size_t>(at);
+    scratch.first[i] = static_cast<std::int32_t>(index);
+    scratch.row[i] = static_cast<std::int32_t>(exact >> 32) * filter_->taps;
+    scratch.blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
+}
+
 /// Fills the places for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
+int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
+    const std::int64_t from = index_;
+    int i = 0;
+    for (; i < frames && index_ < end_; ++i) {
+        set_place(scratch, i, index_ - from, fraction_);
+        ++glided_;
+        const double way = glide_fraction_ + glided_ * ratio_ + bend_ * (0.5 * glided_ * (glided_ - 1));
+        const double whole = std::floor(way);
+        index_ = glide_index_ + static_cast<std::int64_t>(whole);
+        fraction_ = static_cast<std::uint64_t>(std::ldexp(way - whole, 64));
+    }
+    return i;
+}
+
+/// The same for a ratio that stays; it is what most voices do most of the time.
 int Voice::place(Scratch& scratch, int frames) noexcept {
     const auto rows = static_cast<std::uint64_t>(filter_->rows);
-    const std::int64_t end = loop_ ? std::numeric_limits<std::int64_t>::max() : audio_->frames - index_;
+    const std::int64_t end = end_ - index_;
     std::int64_t index = 0;
     std::uint64_t fraction = fraction_;
     std::int32_t *first = scratch.first.data(), *row = scratch.row.data();
@@ -86,10 +132,10 @@ int Voice::place(Scratch& scratch, int frames) noexcept {
     return i;
 }
 
-int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first,
-               float* left, float* right, std::span<float> peaks) noexcept {
-    const bool stereo = audio_->channels == 2;
-    const float gain_left = gain_left_ * level, gain_right = gain_right_ * level;
+int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
+               float* right, std::span<float> peaks) noexcept {
+    const bool stereo = audio_->channels == 2, parted = shapes.left != shapes.right;
+    const float gain_left = gain_left_ * shapes.level, gain_right = gain_right_ * shapes.level;
     int done = 0;
     std::size_t cells = 0; // begun so far
     while (done < frames && !over()) {
@@ -98,37 +144,38 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape
         const std::int64_t from = index_;
         int made = 0;
         if (filter_) {
-            made = place(scratch, ask);
+            made = gliding_ ? place_gliding(scratch, ask) : place(scratch, ask);
         } else {
-            made = loop_ ? ask : static_cast<int>(std::min<std::int64_t>(ask, audio_->frames - index_));
+            made = static_cast<int>(std::min<std::int64_t>(ask, end_ - index_));
             index_ += made;
         }
         const float* sides[2] = {};
+        float* const own[2] = {scratch.left.data(), scratch.right.data()};
         for (int side = 0; side < audio_->channels; ++side) {
-            float* own = side == 0 ? scratch.left.data() : scratch.right.data();
             if (filter_) {
                 const int reach = scratch.first[static_cast<std::size_t>(made - 1)] + filter_->taps;
                 const float* source = fetch(side, from - filter_->before, reach, scratch.source.data(), kernels);
-                kernels.interpolate(source, *filter_, scratch.places(), made, own);
-                sides[side] = own;
+                kernels.interpolate(source, *filter_, scratch.places(), made, own[side]);
+                sides[side] = own[side];
             } else {
-                sides[side] = fetch(side, from, made, own, kernels);
-            }
-            if (shape) {
-                for (int i = 0; i < made; ++i) own[i] = sides[side][i] * shape[done + i];
-                sides[side] = own;
+                sides[side] = fetch(side, from, made, own[side], kernels);
             }
         }
-        if (stereo) {
+        if (shapes.left) {
+            if (parted || stereo) { // the right side first: it may need the left one's source
+                const float* source = stereo ? sides[1] : sides[0];
+                for (int i = 0; i < made; ++i) own[1][i] = source[i] * shapes.right[done + i];
+                sides[1] = own[1];
+            }
+            for (int i = 0; i < made; ++i) own[0][i] = sides[0][i] * shapes.left[done + i];
+            sides[0] = own[0];
+        }
+        if (stereo || parted) {
             kernels.mix_side(sides[0], gain_left, left + done, made, first, peaks.data() + cells);
             kernels.mix_side(sides[1], gain_right, right + done, made, first, peaks.data() + cells);
         } else {
             kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first,
                              peaks.data() + cells);
-        }
-        if (loop_ && index_ >= audio_->frames) {
-            index_ %= audio_->frames;
-            turned_ = true;
         }
         done += made;
         cells += Scratch::most / cell;

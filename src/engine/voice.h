@@ -3,10 +3,12 @@
 
 #include "dsp/filter_bank.h"
 #include "dsp/kernels.h"
+#include "engine/lap.h"
 #include "model/audio.h"
 
 #include <kiai/units.h>
 
+#include <algorithm>
 #include <span>
 #include <vector>
 
@@ -23,39 +25,64 @@ struct Scratch {
     dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
 
+/// What each frame is multiplied by, beside the voice's own gains; null: nothing.
+struct Shapes {
+    const float* left = nullptr;
+    const float* right = nullptr; ///< of a mono clip too; the same as `left` where both sides move alike
+    float level = 1;              ///< of all frames
+};
+
 class Voice {
   public:
     /// Sets it to a frame of a clip, `from`, which is held within the clip. `ratio`: frames of the clip per frame of
-    /// output, dsp::slowest … dsp::fastest. The gains are linear. [rt]
-    void start(const model::Audio& audio, std::int64_t from, double ratio, bool loop, float gain_left, float gain_right,
-               const dsp::FilterBank& filters) noexcept;
+    /// output, dsp::slowest … dsp::fastest. The gains are linear. `lap` is of this clip. [rt]
+    void start(const model::Audio& audio, const Lap& lap, std::int64_t from, double ratio, float gain_left,
+               float gain_right, const dsp::FilterBank& filters) noexcept;
 
-    /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. Each frame is
-    /// multiplied by `shape` if that is not null, and by `level`. `first`: frames until the next cell of the clock;
-    /// peaks[c] becomes the largest magnitude of either side per cell. The same output for any way of cutting a stretch
-    /// into calls. [rt]
-    int mix(const dsp::Kernels& kernels, Scratch& scratch, const float* shape, float level, int frames, int first,
-            float* left, float* right, std::span<float> peaks) noexcept;
+    /// From the next frame on the ratio goes from its present value to `ratio`, evenly over `frames`; `at_once`: it is
+    /// there already. [rt]
+    void glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept;
 
-    /// Its next frame lies past the clip's last. [rt]
-    bool over() const noexcept { return !loop_ && index_ >= audio_->frames; }
+    /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. `first`:
+    /// frames until the next cell of the clock; peaks[c] becomes the largest magnitude of either side per cell. The
+    /// same output for any way of cutting a stretch into calls. [rt]
+    int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
+            float* right, std::span<float> peaks) noexcept;
+
+    /// Its next frame lies past the last. [rt]
+    bool over() const noexcept { return index_ >= end_; }
+    /// The turn that it is in is its last, or the next where that begins to be heard already. [rt]
+    void finish_turn() noexcept;
+    bool has_tail() const noexcept { return lap_->loops && lap_->tail; }
+    /// The largest magnitude of its clip in the 20 ms around its next frame. [rt]
+    float envelope() const noexcept { return envelope_at(*audio_, *lap_, turns_, index_); }
+    static float envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept;
+    float loudest_gain() const noexcept { return std::max(gain_left_, gain_right_); }
 
   private:
-    /// One channel of the next `frames` (<= Scratch::most) frames of output, in `into` or straight in the clip.
+    /// One channel of `frames` frames from `from` on, in `into` or straight in the clip; silence outside of it.
     const float* fetch(int channel, std::int64_t from, int frames, float* into,
                        const dsp::Kernels& kernels) const noexcept;
     int place(Scratch& scratch, int frames) noexcept;
+    int place_gliding(Scratch& scratch, int frames) noexcept;
+    void set_place(Scratch& scratch, int at, std::int64_t index, std::uint64_t fraction) const noexcept;
 
     const model::Audio* audio_ = nullptr;
+    const Lap* lap_ = nullptr;
     const dsp::Filter* filter_ = nullptr; ///< null: the clip's frames are the output's
-    bool loop_ = false;
+    std::int64_t turns_ = 1, end_ = 0;
     float gain_left_ = 1, gain_right_ = 1;
-    bool turned_ = false; ///< a loop has come to its end once
     // The place of the next frame of output: whole frames, and 2^-64ths of one.
     std::int64_t index_ = 0;
     std::uint64_t fraction_ = 0;
     std::int64_t step_ = 1;
     std::uint64_t step_fraction_ = 0;
+    // A ratio on its way: places count from where the way began, so that how it is cut makes no difference.
+    bool gliding_ = false;
+    double ratio_ = 1, bend_ = 0; ///< at that place; and how much it changes per frame
+    int glided_ = 0;              ///< frames since
+    std::int64_t glide_index_ = 0;
+    double glide_fraction_ = 0;
 };
 
 } // namespace kiai::engine

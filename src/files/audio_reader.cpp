@@ -88,6 +88,16 @@ std::vector<FoldGain> fold_of(SNDFILE* file, const SF_INFO& info) {
     return fold_gains(channels, places, (info.format & SF_FORMAT_TYPEMASK) == SF_FORMAT_OGG);
 }
 
+void measure_envelope(model::Audio& audio) {
+    const std::int64_t step = audio.step();
+    audio.envelope.resize(static_cast<std::size_t>((audio.frames + step - 1) / step));
+    for (int channel = 0; channel < audio.channels; ++channel)
+        for (std::int64_t i = 0; i < audio.frames; ++i) {
+            float& most = audio.envelope[static_cast<std::size_t>(i / step)];
+            most = std::max(most, std::abs(audio.sample(channel, i)));
+        }
+}
+
 void read_loops(SNDFILE* file, Facts& facts) {
     SF_INSTRUMENT instrument{};
     if (sf_command(file, SFC_GET_INSTRUMENT, &instrument, sizeof instrument) != SF_TRUE) return;
@@ -187,6 +197,7 @@ Decoded decode(const std::filesystem::path& path) {
     if (audio->frames > most_frames) return too_long(audio->frames);
     compare_claims(claims, facts);
     read_loops(file.get(), facts);
+    audio->loops = facts.loops;
 
     if (audio->frames == 0)
         return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
@@ -197,6 +208,7 @@ Decoded decode(const std::filesystem::path& path) {
                           fmt::format("holds a sample that is not a number, at frame {}",
                                       static_cast<std::int64_t>(i) % audio->frames),
                           "export it again, with peaks below full scale or as 24-bit");
+    measure_envelope(*audio);
     decoded.audio = std::move(audio);
     return decoded;
 }

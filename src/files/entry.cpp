@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <cmath>
 #include <regex>
+#include <sstream>
+#include <stdexcept>
 
 namespace kiai::files {
 
@@ -34,9 +36,15 @@ void Entry::doubt(FindingCode code, Severity severity, model::Source source, std
     findings_.add(code, severity, source, what_ + ": " + sentence, std::move(mend), about_);
 }
 
+const Key& Entry::key_of(const char* key) const {
+    for (const char* section : sections_)
+        for (const Key& one : project_keys())
+            if (std::string_view(one.section) == section && std::string_view(one.name) == key) return one;
+    throw std::logic_error(fmt::format("the table of keys has no {} in {}", key, fmt::join(sections_, ", ")));
+}
+
 const Value* Entry::any(const char* key) {
-    asked_.push_back(key);
-    return table_.find(key);
+    return table_.find(key_of(key).name);
 }
 
 const Value* Entry::expect(const char* key, Value::Kind kind) {
@@ -49,40 +57,76 @@ const Value* Entry::expect(const char* key, Value::Kind kind) {
     return nullptr;
 }
 
-bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high,
-              const std::string& unit) {
-    if (value.kind != Value::Kind::number) {
-        entry.fail(FindingCode::wrong_type, value.source,
-                   fmt::format("`{}` takes a number, not {}", key, kind_name(value.kind)),
-                   "write the number without quotes and unit");
-        return false;
+namespace {
+
+double percent_to_db(double percent) {
+    return 20 * std::log10(percent / 100);
+}
+
+std::string range_of(const Key& key) {
+    const std::string unit = *key.unit ? fmt::format(" {}", key.unit) : "";
+    return fmt::format("{} takes {:g} to {:g}{}", key.name, key.low, key.high, unit);
+}
+
+/// `-6 dB` and `50 %` as numbers of the key's unit.
+std::optional<double> with_unit(const std::string& text, const std::string& unit) {
+    static const std::regex form(R"(\s*([+-]?[0-9]+(?:\.[0-9]+)?)\s*(dB|%)\s*)");
+    std::smatch parts;
+    if (text.size() > 40 || !std::regex_match(text, parts, form)) return std::nullopt;
+    const double value = std::stod(parts[1]);
+    if (unit == "dB" && parts[2] == "dB") return value;
+    if (unit == "dB" && value > 0) return percent_to_db(value);
+    if (unit == "dB" && value == 0) return -120;
+    if (unit == "parts of 1" && parts[2] == "%") return value / 100;
+    return std::nullopt;
+}
+
+} // namespace
+
+std::optional<double> Entry::number_of(const Value& value, const Key& key) {
+    const std::string unit = key.unit;
+    const bool has_units = unit == "dB" || unit == "parts of 1";
+    std::optional<double> number;
+    if (value.kind == Value::Kind::number) number = value.number;
+    if (value.kind == Value::Kind::text && has_units) number = with_unit(value.text, unit);
+    if (!number) {
+        const char* example = unit == "dB" ? "write dB as a number, or a text with its unit: -6, \"-6 dB\" or \"50 %\""
+                              : has_units  ? "write it as a number or in per cent: 0.5 or \"50 %\""
+                                           : "write the number without quotes and unit";
+        fail(FindingCode::wrong_type, value.source,
+             fmt::format("`{}` takes a number, not {}", key.name,
+                         value.kind == Value::Kind::text ? fmt::format("\"{}\"", value.text) : kind_name(value.kind)),
+             example);
+        return std::nullopt;
     }
-    if (value.number >= low && value.number <= high) return true;
-    const std::string range = fmt::format("{} takes {} to {} {}", key, low, high, unit);
-    if (unit == "dB" && value.number > high && value.number <= 100)
-        entry.fail(FindingCode::bad_value, value.source,
-                   fmt::format("`{} = {}` is not a gain in dB", key, value.number),
-                   fmt::format("if {} per cent was meant, that is {:.1f} dB; {}", value.number,
-                               20 * std::log10(value.number / 100), range));
+    if (*number >= key.low && *number <= key.high) return number;
+    const std::string said = value.kind == Value::Kind::text ? fmt::format("`{} = \"{}\"`", key.name, value.text)
+                                                             : fmt::format("`{} = {}`", key.name, value.number);
+    if (value.kind == Value::Kind::number && unit == "dB" && *number > key.high && *number <= 100)
+        fail(FindingCode::bad_value, value.source, fmt::format("{} is not a gain in dB", said),
+             fmt::format("if {0:g} per cent was meant, write \"{0:g} %\", which is {1:.1f} dB; {2}", *number,
+                         percent_to_db(*number), range_of(key)));
+    else if (value.kind == Value::Kind::number && unit == "parts of 1" && *number > 1 && *number <= 100)
+        fail(FindingCode::bad_value, value.source, fmt::format("{} is out of range", said),
+             fmt::format("if {0:g} per cent was meant, write \"{0:g} %\"; {1}", *number, range_of(key)));
     else
-        entry.fail(FindingCode::bad_value, value.source, fmt::format("`{} = {}` is out of range", key, value.number),
-                   range);
-    return false;
+        fail(FindingCode::bad_value, value.source, fmt::format("{} is out of range", said), range_of(key));
+    return std::nullopt;
 }
 
-std::optional<double> Entry::number(const char* key, double low, double high, const char* unit) {
+std::optional<double> Entry::number(const char* key) {
     const Value* value = any(key);
-    if (!value || !in_range(*this, *value, key, low, high, unit)) return std::nullopt;
-    return value->number;
+    return value ? number_of(*value, key_of(key)) : std::nullopt;
 }
 
-std::optional<int> Entry::whole(const char* key, int low, int high) {
+std::optional<int> Entry::whole(const char* key) {
+    const Key& known = key_of(key);
     const Value* value = expect(key, Value::Kind::number);
     if (!value) return std::nullopt;
-    if (value->number == std::floor(value->number) && value->number >= low && value->number <= high)
+    if (value->number == std::floor(value->number) && value->number >= known.low && value->number <= known.high)
         return static_cast<int>(value->number);
     fail(FindingCode::bad_value, value->source, fmt::format("`{} = {}` is out of range", key, value->number),
-         fmt::format("{} takes a whole number from {} to {}", key, low, high));
+         fmt::format("{} takes a whole number from {:.0f} to {:.0f}", key, known.low, known.high));
     return std::nullopt;
 }
 
@@ -96,9 +140,10 @@ std::optional<bool> Entry::truth(const char* key) {
     return value ? std::optional(value->truth) : std::nullopt;
 }
 
-std::optional<model::Duration> Entry::duration(const char* key, double most_seconds) {
+std::optional<model::Duration> Entry::duration(const char* key) {
     const Value* value = any(key);
     if (!value) return std::nullopt;
+    const double most_seconds = key_of(key).high;
     const auto duration = value->kind == Value::Kind::text ? parse_duration(value->text) : std::nullopt;
     if (!duration) {
         fail(FindingCode::bad_value, value->source, fmt::format("`{}` takes a time with its unit", key),
@@ -113,9 +158,12 @@ std::optional<model::Duration> Entry::duration(const char* key, double most_seco
     return duration;
 }
 
-std::optional<int> Entry::word(const char* key, const std::vector<std::string>& words) {
+std::optional<int> Entry::word(const char* key) {
     const Value* value = expect(key, Value::Kind::text);
     if (!value) return std::nullopt;
+    std::vector<std::string> words;
+    std::istringstream all(key_of(key).words);
+    for (std::string one; std::getline(all, one, '|');) words.push_back(one);
     const auto found = std::find(words.begin(), words.end(), value->text);
     if (found != words.end()) return static_cast<int>(found - words.begin());
     fail(FindingCode::bad_value, value->source, fmt::format("`{} = \"{}\"` is not known", key, value->text),
@@ -131,12 +179,61 @@ const Value* Entry::table(const char* key) {
     return expect(key, Value::Kind::table);
 }
 
+/// One number is plus or minus it; a pair is from-to.
+model::Spread Entry::spread(const char* key) {
+    const Value* value = any(key);
+    if (!value) return {};
+    Key known = key_of(key);
+    if (value->kind != Value::Kind::list) {
+        known.low = 0;
+        const auto most = number_of(*value, known);
+        return most ? model::Spread{-*most, *most} : model::Spread{};
+    }
+    if (value->items.size() != 2) {
+        fail(FindingCode::bad_value, value->source, fmt::format("`{}` takes one number or two", key),
+             fmt::format("write {} = 1.0 for plus or minus, or [from, to]", key));
+        return {};
+    }
+    const auto one = number_of(value->items[0], known), other = number_of(value->items[1], known);
+    return one && other ? model::Spread{std::min(*one, *other), std::max(*one, *other)} : model::Spread{};
+}
+
+/// One time is from nothing up to it; a pair is from-to.
+model::Spread Entry::times(const char* key) {
+    const Value* value = any(key);
+    if (!value) return {};
+    const double most_seconds = key_of(key).high;
+    const bool pair = value->kind == Value::Kind::list && value->items.size() == 2;
+    double seconds[2] = {};
+    for (std::size_t i = 0; i < (pair ? 2u : 1u); ++i) {
+        const Value& one = pair ? value->items[i] : *value;
+        const auto time = one.kind == Value::Kind::text ? parse_duration(one.text) : std::nullopt;
+        if (!time || time->in_frames || time->value > most_seconds) {
+            fail(FindingCode::bad_value, one.source, fmt::format("`{}` takes a time, or two, in ms or s", key),
+                 fmt::format("write {0} = \"20 ms\" or {0} = [\"5 ms\", \"20 ms\"], at most {1} s", key, most_seconds));
+            return {};
+        }
+        seconds[pair ? i : 1] = time->value;
+    }
+    return {std::min(seconds[0], seconds[1]), std::max(seconds[0], seconds[1])};
+}
+
+void Entry::missing(const char* key, const std::string& mend) {
+    if (ok_) fail(FindingCode::missing_key, source(), fmt::format("`{}` is not there", key_of(key).name), mend);
+}
+
 void Entry::finish() {
+    std::vector<std::string> known;
+    for (const char* section : sections_)
+        for (const Key& key : project_keys())
+            if (std::string_view(key.section) == section &&
+                std::find(known.begin(), known.end(), key.name) == known.end())
+                known.push_back(key.name);
     for (const Member& member : table_.members) {
-        if (std::find(asked_.begin(), asked_.end(), member.key) != asked_.end()) continue;
-        const std::string near = model::nearest(member.key, asked_);
+        if (std::find(known.begin(), known.end(), member.key) != known.end()) continue;
+        const std::string near = model::nearest(member.key, known);
         fail(FindingCode::unknown_key, member.source, fmt::format("`{}` is not a key here", member.key),
-             near.empty() ? fmt::format("known here: {}", fmt::join(asked_, ", "))
+             near.empty() ? fmt::format("known here: {}", fmt::join(known, ", "))
                           : fmt::format("did you mean `{}`?", near));
     }
 }

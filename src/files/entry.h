@@ -6,6 +6,7 @@
 #include "model/project.h"
 
 #include <kiai/finding.h>
+#include <kiai/keys.h>
 
 #include <optional>
 #include <string>
@@ -45,14 +46,17 @@ class Findings {
 /// `12 ms`, `0.5 s` or `480 frames`.
 std::optional<model::Duration> parse_duration(const std::string& text);
 
+/// Asks for the keys of its sections; what a key takes stands in the table of keys, and nowhere else.
 class Entry {
   public:
+    using Sections = std::vector<const char*>;
     /// `what` names it in messages: `sound "oak"`; `about` is its name alone, where it has one.
-    Entry(Findings& findings, const Value& table, std::string what, std::string about = {})
-        : findings_(findings), table_(table), what_(std::move(what)), about_(std::move(about)) {}
+    Entry(Findings& findings, const Value& table, Sections sections, std::string what, std::string about = {})
+        : findings_(findings), table_(table), sections_(std::move(sections)), what_(std::move(what)),
+          about_(std::move(about)) {}
     /// A table within another entry.
-    Entry(Entry& outer, const Value& table, const std::string& what)
-        : Entry(outer.findings_, table, outer.what_ + what, outer.about_) {}
+    Entry(Entry& outer, const Value& table, const char* section, const std::string& what)
+        : Entry(outer.findings_, table, {section}, outer.what_ + what, outer.about_) {}
 
     /// True until something about it was an error: then it is left out of the project.
     bool ok() const noexcept { return ok_; }
@@ -61,39 +65,45 @@ class Entry {
     Findings& findings() noexcept { return findings_; }
 
     const Value* any(const char* key);
-    std::optional<double> number(const char* key, double low, double high, const char* unit);
-    std::optional<int> whole(const char* key, int low, int high);
+    std::optional<double> number(const char* key);
+    std::optional<int> whole(const char* key);
     std::optional<std::string> text(const char* key);
     std::optional<bool> truth(const char* key);
-    std::optional<model::Duration> duration(const char* key, double most_seconds);
-    /// One of a few words; which, or nothing.
-    std::optional<int> word(const char* key, const std::vector<std::string>& words);
+    std::optional<model::Duration> duration(const char* key);
+    /// Which of the key's words.
+    std::optional<int> word(const char* key);
     const Value* list(const char* key);
     const Value* table(const char* key);
+    model::Spread spread(const char* key);
+    /// In seconds.
+    model::Spread times(const char* key);
 
     /// Says that a value is wrong, and leaves the entry out.
     void fail(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string certain = {});
     /// Says that something is doubtful; the entry stays.
     void doubt(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend);
-    /// Says which keys nobody asked for.
+    /// Says that a key that is needed is not there, unless something else is wrong with it already.
+    void missing(const char* key, const std::string& mend);
+    /// Says which keys it does not have.
     void finish();
     /// An entry within this one, whose errors are this one's too once it is `close`d.
     void close(Entry& inner) { ok_ = ok_ && inner.ok_; }
 
+    /// A number of that key, in its unit: a number, or a text with `dB` or `%` where the unit allows it; else it says
+    /// what is wrong with it.
+    std::optional<double> number_of(const Value& value, const Key& key);
+
   private:
+    const Key& key_of(const char* key) const;
     const Value* expect(const char* key, Value::Kind kind);
 
     Findings& findings_;
     const Value& table_;
+    Sections sections_;
     std::string what_;
     std::string about_;
-    std::vector<std::string> asked_;
     bool ok_ = true;
 };
-
-/// A number within its range; else `fail`s the entry and says what the range is.
-bool in_range(Entry& entry, const Value& value, const std::string& key, double low, double high,
-              const std::string& unit);
 
 /// True where `name` may name an entry: a-z 0-9 - _, up to 64 characters.
 bool good_name(const std::string& name) noexcept;

@@ -76,8 +76,8 @@ void imply_sounds(Draft& draft) {
 }
 
 void read_root(Draft& draft, const Value& root) {
-    Entry entry(draft.findings, root, "kiai.toml");
-    if (const auto format = entry.whole("format", 0, 1 << 30); format && *format != 1)
+    Entry entry(draft.findings, root, {"project"}, "kiai.toml");
+    if (const auto format = entry.whole("format"); format && *format != 1)
         entry.fail(FindingCode::unknown_format, root.find("format")->source,
                    fmt::format("`format = {}` is not known", *format),
                    "this version reads format 1: write format = 1, or use a newer version of Kiai");
@@ -92,11 +92,13 @@ void read_root(Draft& draft, const Value& root) {
         return table ? *table : empty;
     };
     const Value &credits = section("credit"), &clips = section("clip"), &sounds = section("sound"),
-                &zones = section("zone");
+                &buses = section("bus"), &dials = section("dial"), &zones = section("zone");
     const Value *bindings = entry.list("binding"), *accepted = entry.list("accepted");
     entry.finish();
     read_clips(draft, clips);
     read_credits(draft, credits);
+    read_buses(draft, buses);
+    read_dials(draft, dials);
     read_sounds(draft, sounds);
     imply_sounds(draft);
     read_zones(draft, zones);
@@ -132,7 +134,7 @@ ProjectText read_text(const fs::path& folder) {
 Loaded read_project(const fs::path& folder, ClipFiles& clip_files, bool may_leave) {
     ProjectText read = read_text(folder);
     if (!read.findings.empty()) return {Project(), std::move(read.findings)};
-    Draft draft{folder, clip_files, may_leave, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}};
+    Draft draft{folder, clip_files, may_leave, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}, {}, {}};
     const auto parsed = parse_toml(read.text);
     if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
         draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,

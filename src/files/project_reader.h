@@ -24,6 +24,8 @@ struct Draft {
     std::map<std::string, int> clips;  ///< by name; -1: registered, but left out for an error that was said
     std::map<std::string, int> sounds; ///< likewise
     std::map<std::string, int> zones;  ///< likewise
+    std::map<std::string, int> buses;  ///< likewise
+    std::map<std::string, int> dials;  ///< likewise
 };
 
 void read_clips(Draft& draft, const Value& section);
@@ -31,6 +33,12 @@ void read_clips(Draft& draft, const Value& section);
 model::Credit read_credit(Entry& entry);
 void read_credits(Draft& draft, const Value& section);
 void read_accepted(Draft& draft, const Value& list);
+void read_buses(Draft& draft, const Value& section);
+void read_dials(Draft& draft, const Value& section);
+/// `limit` of a sound or a bus.
+void read_limit(Entry& entry, model::Limit& limit);
+std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_sound);
+std::vector<model::Lfo> read_lfos(Entry& entry);
 void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);
 void read_bindings(Draft& draft, const Value& section);

@@ -41,7 +41,7 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding) {
     static const std::vector<std::string> known{"press", "key-down", "contact", "notice"};
     static constexpr ReportKind kinds[] = {ReportKind::press, ReportKind::key_down, ReportKind::contact,
                                            ReportKind::notice};
-    Entry trigger(entry, *table, ", trigger");
+    Entry trigger(entry, *table, "trigger", ", trigger");
     int found = 0;
     for (std::size_t i = 0; i < known.size(); ++i) {
         const Value* value = trigger.any(known[i].c_str());
@@ -79,7 +79,7 @@ void read_action(Draft& draft, Entry& entry, const Value& value, model::Binding&
         return entry.fail(FindingCode::wrong_type, value.source,
                           fmt::format("an action is a table, not {}", kind_name(value.kind)),
                           "write action = { play = \"…\" }");
-    Entry action(entry, value, ", action");
+    Entry action(entry, value, "action", ", action");
     const Value *play = action.any("play"), *stop = action.any("stop");
     action.finish();
     if (action.ok() && (play != nullptr) == (stop != nullptr))
@@ -113,7 +113,7 @@ void read_bindings(Draft& draft, const Value& section) {
         model::Binding binding;
         binding.source = item.source;
         if (item.kind == Value::Kind::table) {
-            Entry entry(draft.findings, item, what);
+            Entry entry(draft.findings, item, {"binding"}, what);
             read_trigger(draft, entry, binding);
             read_actions(draft, entry, binding);
             entry.finish();

@@ -107,13 +107,14 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
                            "write the file's path in quotes", member.key);
         return;
     }
-    Told told{
-        Entry(draft.findings, *table, fmt::format("clip \"{}\"", member.key), member.key), table->find("file"), {}};
+    Told told{Entry(draft.findings, *table, {"clip"}, fmt::format("clip \"{}\"", member.key), member.key),
+              table->find("file"),
+              {}};
     Entry& entry = told.entry;
     told.clip.name = member.key;
     told.clip.source = member.source;
     told.clip.file = entry.text("file").value_or("");
-    told.clip.gain = entry.number("gain", -120, 24, "dB").value_or(0);
+    told.clip.gain = entry.number("gain").value_or(0);
     told.clip.credit = read_credit(entry);
     const bool outside = entry.truth("outside").value_or(false), pending = entry.truth("pending").value_or(false);
     entry.finish();

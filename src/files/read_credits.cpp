@@ -45,7 +45,7 @@ void read_credits(Draft& draft, const Value& section) {
     std::vector<FolderCredit> folders;
     for (const Member& member : section.members) {
         if (!is_table(draft, member, "credit")) continue;
-        Entry entry(draft.findings, member.value, fmt::format("credit \"{}\"", member.key), member.key);
+        Entry entry(draft.findings, member.value, {"credit"}, fmt::format("credit \"{}\"", member.key), member.key);
         FolderCredit folder{member.key, read_credit(entry)};
         entry.finish();
         const bool used = std::any_of(draft.project.clips.begin(), draft.project.clips.end(),
@@ -79,7 +79,7 @@ void read_accepted(Draft& draft, const Value& list) {
                                "write [[accepted]] with its keys below");
             continue;
         }
-        Entry entry(draft.findings, item, what);
+        Entry entry(draft.findings, item, {"accepted"}, what);
         model::Acceptance acceptance;
         acceptance.source = item.source;
         const std::vector<std::string> codes = known_codes();

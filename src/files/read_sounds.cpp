@@ -1,17 +1,18 @@
-// [sound.NAME]: its layers, or the keys of its one layer; limit and loop.
+// [sound.NAME]: its layers, or the keys of its one layer.
 #include "files/project_reader.h"
 #include "files/references.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <utility>
 
 namespace kiai::files {
 namespace {
 
 /// All clips NAME-1, NAME-2 …, from 0 or 1, by number.
 void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& layer) {
-    Entry inner(entry, takes, "");
+    Entry inner(entry, takes, "series", "");
     const auto series = inner.text("series");
     inner.finish();
     entry.close(inner);
@@ -57,9 +58,9 @@ void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
         double weight = 1;
         const Value* name = &item;
         if (item.kind == Value::Kind::table) { // { clip = "…", weight = 3 }
-            Entry inner(entry, item, ", takes");
+            Entry inner(entry, item, "take", ", takes");
             name = inner.any("clip");
-            weight = inner.number("weight", 0.001, 1000, "").value_or(1);
+            weight = inner.number("weight").value_or(1);
             inner.finish();
             if (!name)
                 inner.fail(FindingCode::missing_key, item.source, "`clip` is not there",
@@ -74,145 +75,86 @@ void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
     }
 }
 
-/// One number is plus or minus it; a pair is from-to.
-model::Spread read_spread(Entry& entry, const char* key, double most, const char* unit) {
-    const Value* value = entry.any(key);
-    if (!value) return {};
-    if (value->kind != Value::Kind::list)
-        return in_range(entry, *value, key, 0, most, unit) ? model::Spread{-value->number, value->number}
-                                                           : model::Spread{};
-    const auto& pair = value->items;
-    if (pair.size() != 2) {
-        entry.fail(FindingCode::bad_value, value->source, fmt::format("`{}` takes one number or two", key),
-                   fmt::format("write {} = 1.0 for plus or minus, or [from, to]", key));
-        return {};
-    }
-    if (!in_range(entry, pair[0], key, -most, most, unit) || !in_range(entry, pair[1], key, -most, most, unit))
-        return {};
-    return {std::min(pair[0].number, pair[1].number), std::max(pair[0].number, pair[1].number)};
-}
-
-/// One time is from nothing up to it; a pair is from-to. In seconds.
-model::Spread read_times(Entry& entry, const char* key, double most_seconds) {
-    const Value* value = entry.any(key);
-    if (!value) return {};
-    const bool pair = value->kind == Value::Kind::list && value->items.size() == 2;
-    double seconds[2] = {};
-    for (std::size_t i = 0; i < (pair ? 2u : 1u); ++i) {
-        const Value& one = pair ? value->items[i] : *value;
-        const auto time = one.kind == Value::Kind::text ? parse_duration(one.text) : std::nullopt;
-        if (!time || time->in_frames || time->value > most_seconds) {
-            entry.fail(
-                FindingCode::bad_value, one.source, fmt::format("`{}` takes a time, or two, in ms or s", key),
-                fmt::format("write {0} = \"20 ms\" or {0} = [\"5 ms\", \"20 ms\"], at most {1} s", key, most_seconds));
-            return {};
-        }
-        seconds[pair ? i : 1] = time->value;
-    }
-    return {std::min(seconds[0], seconds[1]), std::max(seconds[0], seconds[1])};
-}
-
 model::Vary read_vary(Entry& entry) {
     model::Vary vary;
     const Value* table = entry.table("vary");
     if (!table) return vary;
-    Entry inner(entry, *table, ", vary");
-    vary.pitch = read_spread(inner, "pitch", 24, "semitones");
-    vary.gain = read_spread(inner, "gain", 60, "dB");
-    vary.pan = read_spread(inner, "pan", 1, "(left to right)");
-    vary.start = read_times(inner, "start", 3600);
-    vary.delay = read_times(inner, "delay", 10);
-    vary.bell = inner.word("spread", {"even", "bell"}).value_or(0) == 1;
+    Entry inner(entry, *table, "vary", ", vary");
+    vary.pitch = inner.spread("pitch");
+    vary.gain = inner.spread("gain");
+    vary.pan = inner.spread("pan");
+    vary.start = inner.times("start");
+    vary.delay = inner.times("delay");
+    vary.bell = inner.word("spread").value_or(0) == 1;
     inner.finish();
     entry.close(inner);
     return vary;
 }
 
-void read_curve(Entry& entry, model::Follow& follow) {
-    const Value* curve = entry.list("curve");
-    if (!curve) {
-        if (entry.ok())
-            entry.fail(FindingCode::missing_key, entry.source(), "`curve` is not there",
-                       "write curve = [[0, -36], [1, 0]]");
-        return;
-    }
-    static const struct {
-        double low, high;
-        const char* unit;
-    } ranges[] = {{-120, 24, "dB"}, {-48, 48, "semitones"}, {-1, 1, "(left to right)"}};
-    const auto& range = ranges[static_cast<std::size_t>(follow.moves)];
-    for (const Value& point : curve->items) {
-        if (point.kind != Value::Kind::list || point.items.size() != 2)
-            return entry.fail(FindingCode::bad_value, point.source, "a point of a curve is a pair",
-                              "write curve = [[0, -36], [1, 0]]");
-        if (!in_range(entry, point.items[0], "curve", -1e6, 1e6, "") ||
-            !in_range(entry, point.items[1], "curve", range.low, range.high, range.unit))
-            return;
-        if (!follow.curve.empty() && point.items[0].number <= follow.curve.back().first)
-            return entry.fail(FindingCode::bad_value, point.source, "the points of a curve do not ascend",
-                              "order them by their first number");
-        follow.curve.emplace_back(point.items[0].number, point.items[1].number);
-    }
-    if (follow.curve.size() < 2)
-        entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points",
-                   "write curve = [[0, -36], [1, 0]]");
+/// Doubts about a loop in one of its clips.
+void check_loop(Entry& entry, const model::Loop& loop, const Value& value, const model::Clip& clip) {
+    const auto& loops = clip.audio ? clip.audio->loops : clip.facts->loops;
+    const Frames frames = clip.audio ? clip.audio->frames : clip.facts->frames;
+    const int rate = clip.audio ? clip.audio->rate : clip.facts->rate;
+    if (loop.points && loops.empty())
+        entry.doubt(FindingCode::no_loop_points, Severity::warning, value.source,
+                    fmt::format("the file of clip \"{}\" has no loop of its own; all of it is looped", clip.name),
+                    "set the loop's points in the file, or say from and to");
+    const Frames from = loop.from.frames(rate), to = loop.to.value > 0 ? loop.to.frames(rate) : frames;
+    if (!loop.points && (to > frames || from >= to))
+        entry.doubt(FindingCode::loop_outside, Severity::warning, value.source,
+                    from >= to ? fmt::format("in clip \"{}\" its loop ends before it begins", clip.name)
+                               : fmt::format("clip \"{}\" ends after {:.3f} s, before its loop does", clip.name,
+                                             static_cast<double>(frames) / rate),
+                    "move `from` and `to` into the clip");
 }
 
-void read_follows(Entry& entry, model::Layer& layer) {
-    const Value* list = entry.list("follow");
-    if (!list) return;
-    for (const Value& item : list->items) {
-        if (item.kind != Value::Kind::table)
-            return entry.fail(
-                FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
-                "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]");
-        Entry inner(entry, item, ", follow");
-        model::Follow follow;
-        for (const char* key : {"value", "moves"})
-            if (!item.find(key))
-                inner.fail(FindingCode::missing_key, item.source, fmt::format("`{}` is not there", key),
-                           "a follow has value, moves and curve");
-        follow.value = static_cast<model::Value>(inner.word("value", {"strength", "place"}).value_or(0));
-        follow.moves = static_cast<model::Moves>(inner.word("moves", {"gain", "pitch", "pan"}).value_or(0));
-        read_curve(inner, follow);
-        inner.finish();
-        entry.close(inner);
-        layer.follows.push_back(std::move(follow));
+model::Loop read_loop(Entry& entry) {
+    model::Loop loop;
+    const Value* value = entry.any("loop");
+    if (!value) return loop;
+    if (value->kind == Value::Kind::truth) {
+        loop.on = value->truth;
+        return loop;
     }
-}
-
-/// The keys that a layer has, which stand on the sound itself where it has one layer. Gain, pitch and pan are asked for
-/// by the caller.
-model::Layer read_layer(Draft& draft, Entry& entry) {
-    model::Layer layer;
-    read_takes(draft, entry, layer);
-    layer.pick = static_cast<model::Pick>(entry.word("pick", {"shuffle", "weighted", "cycle"}).value_or(0));
-    layer.start = entry.duration("start", 3600).value_or(layer.start);
-    layer.delay = entry.duration("delay", 60).value_or(layer.delay);
-    layer.chance = entry.number("chance", 0, 1, "").value_or(1);
-    layer.vary = read_vary(entry);
-    read_follows(entry, layer);
-    return layer;
+    if (value->kind != Value::Kind::table) {
+        entry.fail(FindingCode::wrong_type, value->source,
+                   fmt::format("`loop` takes true, false or a table, not {}", kind_name(value->kind)),
+                   "write loop = true, or loop = { from = \"0.2 s\", to = \"1.7 s\" }");
+        return loop;
+    }
+    Entry inner(entry, *value, "loop", ", loop");
+    loop.points = inner.word("points").has_value();
+    loop.from = inner.duration("from").value_or(loop.from);
+    loop.to = inner.duration("to").value_or(loop.to);
+    loop.count = inner.whole("count").value_or(0);
+    loop.seam = inner.duration("seam").value_or(loop.seam);
+    loop.tail = inner.word("end").value_or(0) == 1;
+    if (loop.points && (loop.from.value > 0 || loop.to.value > 0))
+        inner.fail(FindingCode::bad_value, value->source, "it has the file's points and its own",
+                   "take out `points`, or `from` and `to`");
+    inner.finish();
+    entry.close(inner);
+    loop.on = inner.ok(); // of a wrong one nothing more is said
+    return loop;
 }
 
 void read_levels(Entry& entry, double& gain, double& pitch, double& pan) {
-    gain = entry.number("gain", -120, 24, "dB").value_or(0);
-    pitch = entry.number("pitch", -48, 48, "semitones").value_or(0);
-    pan = entry.number("pan", -1, 1, "(left to right)").value_or(0);
+    gain = entry.number("gain").value_or(0);
+    pitch = entry.number("pitch").value_or(0);
+    pan = entry.number("pan").value_or(0);
 }
 
-void read_limit(Entry& entry, model::Limit& limit) {
-    const Value* table = entry.table("limit");
-    if (!table) return;
-    Entry inner(entry, *table, ", limit");
-    limit.plays = inner.whole("plays", 1, 1000).value_or(limit.plays);
-    limit.gap = inner.duration("gap", 3600).value_or(limit.gap);
-    limit.full = static_cast<model::Full>(inner.word("full", {"end-oldest", "refuse"}).value_or(0));
-    inner.finish();
-    entry.close(inner);
+/// The keys that only a layer has, which stand on the sound itself where it has one layer.
+void read_own_keys(Draft& draft, Entry& entry, model::Layer& layer) {
+    read_takes(draft, entry, layer);
+    layer.pick = static_cast<model::Pick>(entry.word("pick").value_or(0));
+    layer.start = entry.duration("start").value_or(layer.start);
+    layer.delay = entry.duration("delay").value_or(layer.delay);
+    layer.chance = entry.number("chance").value_or(1);
 }
 
-void read_layers(Draft& draft, Entry& entry, const Value& list, model::Sound& sound) {
+void read_layers(Draft& draft, Entry& entry, const Value& list, const model::Loop& whole, model::Sound& sound) {
     if (list.kind != Value::Kind::list || list.items.empty())
         return entry.fail(FindingCode::wrong_type, list.source, "`layer` is not a list of tables",
                           fmt::format("write [[sound.{}.layer]]", sound.name));
@@ -220,35 +162,63 @@ void read_layers(Draft& draft, Entry& entry, const Value& list, model::Sound& so
         if (item.kind != Value::Kind::table)
             return entry.fail(FindingCode::wrong_type, item.source, "a layer is not a table",
                               fmt::format("write [[sound.{}.layer]]", sound.name));
-        Entry inner(entry, item, fmt::format(", layer {}", sound.layers.size() + 1));
-        model::Layer layer = read_layer(draft, inner);
+        Entry inner(entry, item, "layer", fmt::format(", layer {}", sound.layers.size() + 1));
+        model::Layer layer;
+        read_own_keys(draft, inner, layer);
         read_levels(inner, layer.gain, layer.pitch, layer.pan);
+        layer.vary = read_vary(inner);
+        layer.follows = read_follows(draft, inner, false);
+        layer.lfos = read_lfos(inner);
+        layer.loop = item.find("loop") ? read_loop(inner) : whole;
         inner.finish();
         entry.close(inner);
         sound.layers.push_back(std::move(layer));
     }
 }
 
+void check_loops(Draft& draft, Entry& entry, const Value& table, const model::Sound& sound) {
+    const Value* layers = table.find("layer");
+    for (std::size_t l = 0; l < sound.layers.size(); ++l) {
+        const model::Layer& layer = sound.layers[l];
+        const Value* own = layers && l < layers->items.size() ? layers->items[l].find("loop") : nullptr;
+        const Value* loop = own ? own : table.find("loop");
+        if (!loop || !layer.loop.on) continue;
+        for (const int take : layer.takes)
+            check_loop(entry, layer.loop, *loop, draft.project.clips[static_cast<std::size_t>(take)]);
+    }
+}
+
 void read_sound(Draft& draft, const Member& member) {
-    Entry entry(draft.findings, member.value, fmt::format("sound \"{}\"", member.key), member.key);
+    const Value* layers = member.value.find("layer");
+    const Entry::Sections sections = layers ? Entry::Sections{"sound"} : Entry::Sections{"sound", "layer"};
+    Entry entry(draft.findings, member.value, sections, fmt::format("sound \"{}\"", member.key), member.key);
     model::Sound sound;
     sound.name = member.key;
     sound.source = member.source;
     read_levels(entry, sound.gain, sound.pitch, sound.pan);
-    sound.endless = entry.truth("loop").value_or(false);
-    sound.fade_in = entry.duration("fade-in", 60).value_or(sound.fade_in);
-    sound.fade_out = entry.duration("fade-out", 60).value_or(sound.fade_out);
+    sound.vary = read_vary(entry);
+    sound.follows = read_follows(draft, entry, true);
+    sound.lfos = read_lfos(entry);
+    sound.fade_in = entry.duration("fade-in").value_or(sound.fade_in);
+    sound.fade_out = entry.duration("fade-out").value_or(sound.fade_out);
+    sound.priority = entry.whole("priority").value_or(0);
     read_limit(entry, sound.limit);
-    const Value* layers = entry.any("layer");
+    if (const Value* bus = entry.any("bus")) sound.bus = look_up(entry, *bus, draft.buses, "bus").value_or(0);
     if (entry.truth("pending").value_or(false) && !layers && !member.value.find("takes")) {
+        entry.finish();
         if (entry.ok()) draft.project.pending.push_back({"sound", member.key, member.source});
         return;
     }
+    const model::Loop loop = read_loop(entry);
     if (layers) {
-        sound.vary = read_vary(entry); // of all of them alike
-        read_layers(draft, entry, *layers, sound);
-    } else
-        sound.layers.push_back(read_layer(draft, entry));
+        read_layers(draft, entry, *layers, loop, sound);
+    } else {
+        model::Layer& layer = sound.layers.emplace_back();
+        read_own_keys(draft, entry, layer);
+        layer.loop = loop;
+        layer.vary = std::exchange(sound.vary, {}); // of one layer they are the same, and the layer's draws are older
+    }
+    check_loops(draft, entry, member.value, sound);
     entry.finish();
     // A take that was left out for an error of its own takes no other with it, but a layer without takes cannot play.
     const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(),

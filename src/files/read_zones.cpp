@@ -6,13 +6,9 @@
 namespace kiai::files {
 namespace {
 
-constexpr double far = 1e7; // beyond it a float no longer tells neighbouring pixels apart
-
-double need(Entry& entry, const char* key, double low) {
-    const auto value = entry.number(key, low, far, "");
-    if (!value && entry.ok())
-        entry.fail(FindingCode::missing_key, entry.source(), fmt::format("`{}` is not there", key),
-                   "give all numbers of the shape");
+double need(Entry& entry, const char* key) {
+    const auto value = entry.number(key);
+    if (!value) entry.missing(key, "give all numbers of the shape");
     return value.value_or(0);
 }
 
@@ -24,14 +20,13 @@ void read_shape(Entry& entry, const Value* circle, const Value* rectangle, model
                 "give one: circle = { x = 0, y = 0, r = 10 } or rectangle = { x = 0, y = 0, width = 10, height = 10 }");
         return;
     }
-    Entry shape(entry, circle ? *circle : *rectangle, circle ? ", circle" : ", rectangle");
-    constexpr double least = 1e-6;
+    Entry shape(entry, circle ? *circle : *rectangle, circle ? "circle" : "rectangle",
+                circle ? ", circle" : ", rectangle");
     if (circle) {
         zone.round = true;
-        zone.circle = {need(shape, "x", -far), need(shape, "y", -far), need(shape, "r", least)};
+        zone.circle = {need(shape, "x"), need(shape, "y"), need(shape, "r")};
     } else {
-        zone.rectangle = {need(shape, "x", -far), need(shape, "y", -far), need(shape, "width", least),
-                          need(shape, "height", least)};
+        zone.rectangle = {need(shape, "x"), need(shape, "y"), need(shape, "width"), need(shape, "height")};
     }
     shape.finish();
     entry.close(shape);
@@ -44,12 +39,12 @@ void read_zones(Draft& draft, const Value& section) {
         if (!check_name(draft, member, "zone")) continue;
         draft.zones[member.key] = -1;
         if (!is_table(draft, member, "zone")) continue;
-        Entry entry(draft.findings, member.value, fmt::format("zone \"{}\"", member.key), member.key);
+        Entry entry(draft.findings, member.value, {"zone"}, fmt::format("zone \"{}\"", member.key), member.key);
         model::Zone zone;
         zone.name = member.key;
         zone.source = member.source;
         const Value *circle = entry.table("circle"), *rectangle = entry.table("rectangle");
-        zone.order = entry.whole("order", -1000000, 1000000).value_or(0);
+        zone.order = entry.whole("order").value_or(0);
         read_shape(entry, circle, rectangle, zone);
         entry.finish();
         if (!entry.ok()) continue;

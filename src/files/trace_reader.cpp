@@ -45,8 +45,9 @@ Point point(const json& value, const char* key) {
     return {value[0].get<float>(), value[1].get<float>()};
 }
 
-constexpr ReportKind kinds[] = {ReportKind::press,   ReportKind::release, ReportKind::key_down, ReportKind::key_up,
-                                ReportKind::contact, ReportKind::notice,  ReportKind::play,     ReportKind::stop};
+constexpr ReportKind kinds[] = {ReportKind::press,  ReportKind::release, ReportKind::key_down,
+                                ReportKind::key_up, ReportKind::contact, ReportKind::notice,
+                                ReportKind::play,   ReportKind::stop,    ReportKind::dial};
 
 Report report_of(const json& object) {
     Report report;
@@ -75,6 +76,12 @@ Report report_of(const json& object) {
             throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
         report.name = name((*value)[0], key);
         report.other = name((*value)[1], key);
+        break;
+    case ReportKind::dial:
+        if (!value->is_object() || value->size() != 1)
+            throw Refused{"`dial` is not one dial with its value", "write \"dial\": {\"fill\": 0.85}"};
+        report.name = value->begin().key();
+        report.value = single(*value, report.name.c_str(), 0);
         break;
     default:
         report.name = name(*value, key);

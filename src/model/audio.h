@@ -1,6 +1,8 @@
 // The samples of one clip, as they came.
 #pragma once
 
+#include <kiai/facts.h>
+
 #include <cstdint>
 #include <vector>
 
@@ -14,6 +16,15 @@ struct Audio {
     std::int64_t frames = 0;
     std::vector<std::int16_t> narrow;
     std::vector<float> wide;
+    std::vector<LoopPoints> loops; ///< that the file has itself
+    std::vector<float> envelope;   ///< the largest magnitude of either channel in every 20 ms
+
+    float sample(int channel, std::int64_t frame) const noexcept {
+        const auto at = static_cast<std::size_t>(channel * frames + frame);
+        return wide.empty() ? static_cast<float>(narrow[at]) / 32768.0f : wide[at];
+    }
+    /// Frames per value of the envelope.
+    std::int64_t step() const noexcept { return rate / 50; }
 };
 
 } // namespace kiai::model

@@ -36,7 +36,7 @@ std::string what(const Decision& d) {
     case Outcome::refused_gap:
         return "refused " + d.sound + ": its last start is less than its least gap ago";
     case Outcome::refused_limit:
-        return "refused " + d.sound + ": as many of its plays sound as may overlap";
+        return "refused " + d.sound + ": " + d.limit + " is full (" + d.rule + ")";
     case Outcome::refused_full:
         return "refused " + d.sound + ": the engine has no free voice";
     case Outcome::stopped:
@@ -44,7 +44,8 @@ std::string what(const Decision& d) {
     case Outcome::nothing_to_stop:
         return "nothing to stop: no play of " + d.sound + " sounds";
     case Outcome::gave_way:
-        return d.sound + which + " gave way to #" + std::to_string(d.other);
+        return d.sound + which + " gave way to #" + std::to_string(d.other) + ": " + d.limit + " is full (" + d.rule +
+               ")";
     case Outcome::ended:
         return d.sound + which + " ended: " + to_string(d.reason) + number(", peak %.1f dBFS", d.level) + ", " +
                std::to_string(d.length) + " frames";
@@ -55,7 +56,10 @@ std::string what(const Decision& d) {
     case Outcome::same_state:
         return "is down already, so nothing begins again until it is let go";
     case Outcome::unknown_name:
-        return "no sound or clip is named \"" + d.on + "\"" + nearest(d);
+        return std::string(d.trigger == ReportKind::dial ? "no dial" : "no sound or clip") + " is named \"" + d.on +
+               "\"" + nearest(d);
+    case Outcome::unknown_value:
+        return "no follow of " + d.sound + " has a value \"" + d.on + "\"" + nearest(d);
     case Outcome::bad_number:
         return "left out: a number in it is not finite";
     case Outcome::out_of_range:
@@ -77,7 +81,8 @@ std::string describe(const Decision& decision) {
         decision.outcome == Outcome::log_full)
         return what(decision);
     std::string text = to_string(decision.trigger);
-    if (!decision.on.empty() && decision.outcome != Outcome::unknown_name) text += " " + decision.on;
+    if (!decision.on.empty() && decision.outcome != Outcome::unknown_name && decision.outcome != Outcome::unknown_value)
+        text += " " + decision.on;
     return text + ": " + what(decision);
 }
 

@@ -81,6 +81,10 @@ constexpr auto rows = std::to_array<Row>({
     {still_used, "still-used", Severity::error, "An entry that others cannot go on without."},
     {pending_entry, "pending-entry", Severity::note,
      "A name is declared with `pending = true`, and has no file or takes yet."},
+    {no_loop_points, "no-loop-points", Severity::warning,
+     "A sound wants the loop of a clip's own file, and the file has none; all of the clip is looped."},
+    {loop_outside, "loop-outside", Severity::warning, "A loop does not lie in its clip; it is held in it."},
+    {bus_circle, "bus-circle", Severity::error, "Buses go into one another in a circle, so nothing reaches main."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

@@ -2,6 +2,24 @@
 
 #include <kiai/project.h>
 
+namespace kiai::model {
+
+const char* to_string(Full full) noexcept {
+    switch (full) {
+    case Full::end_oldest:
+        return "end-oldest";
+    case Full::end_quietest:
+        return "end-quietest";
+    case Full::refuse:
+        return "refuse";
+    case Full::restart:
+        return "restart";
+    }
+    return "end-oldest";
+}
+
+} // namespace kiai::model
+
 namespace kiai::inline v0 {
 
 Project::Project() : data_(std::make_shared<model::Project>()) {}

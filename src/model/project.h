@@ -1,11 +1,13 @@
 // What a kiai.toml says, as plain values. Names are resolved to indices into the vectors of Project.
 #pragma once
 
+#include "dsp/curve.h"
 #include "model/audio.h"
 
 #include <kiai/facts.h>
 #include <kiai/report.h>
 
+#include <algorithm>
 #include <cstdint>
 #include <memory>
 #include <string>
@@ -76,15 +78,42 @@ enum class Pick : std::uint8_t {
     cycle,    ///< in order
 };
 
-enum class Value : std::uint8_t { strength, place };
-enum class Moves : std::uint8_t { gain, pitch, pan };
+enum class Value : std::uint8_t {
+    strength, ///< of the trigger
+    place,    ///< of the trigger
+    dial,     ///< of the whole app
+    own,      ///< of this one play
+};
+enum class Moves : std::uint8_t { gain, pitch, pan, balance };
 
-/// A value of the trigger, through a curve of straight pieces that holds its end values, moves a gain (dB), pitch
-/// (semitones) or pan.
+/// A value, through a curve, moves a gain (dB), pitch (semitones), pan, or the balance of a sound's layers.
 struct Follow {
     Value value = Value::strength;
+    int dial = 0;    ///< value dial: which
+    std::string own; ///< value own: its name
     Moves moves = Moves::gain;
-    std::vector<std::pair<double, double>> curve; ///< two or more, x ascending
+    dsp::Curve curve;
+    Duration smooth{0.02, false}; ///< after it nine tenths of a step are done; dials and own values only
+};
+
+/// A gain (dB) or pitch (semitones) that swings by itself.
+struct Lfo {
+    enum class Shape : std::uint8_t { sine, triangle, square, random };
+    Shape shape = Shape::sine;
+    Moves moves = Moves::pitch;
+    double rate = 1;   ///< Hz
+    double depth = 0;  ///< to either side
+    bool free = false; ///< counts from the engine's start, else from the play's
+};
+
+/// What of a clip is heard again and again.
+struct Loop {
+    bool on = false;
+    bool points = false; ///< the loop that the clip's file has itself
+    Duration from, to;   ///< `to` 0: the clip's end
+    int count = 0;       ///< turns; 0: until it is ended
+    Duration seam;       ///< how long its end is mixed into its beginning
+    bool tail = false;   ///< a stop lets it finish its turn and then plays what follows, without a fade
 };
 
 struct Layer {
@@ -99,15 +128,42 @@ struct Layer {
     double chance = 1; ///< of being heard in a play
     Vary vary;
     std::vector<Follow> follows;
+    std::vector<Lfo> lfos;
+    Loop loop;
 };
 
-/// What happens when a sound has as many plays as it may.
-enum class Full : std::uint8_t { end_oldest, refuse };
+/// What happens when there are as many plays as there may be.
+enum class Full : std::uint8_t {
+    end_oldest,
+    end_quietest, ///< of those that sound and the newcomer
+    refuse,
+    restart, ///< all of them end for the newcomer
+};
+
+/// As kiai.toml spells it.
+const char* to_string(Full full) noexcept;
 
 struct Limit {
-    int plays = 8;
+    int plays = 8; ///< 0: any number
     Duration gap;
     Full full = Full::end_oldest;
+};
+
+/// What sounds are grouped by; each but `main` is part of another.
+struct Bus {
+    std::string name;
+    int into = -1; ///< `main`: -1
+    double gain = 0;
+    Limit limit{0, {}, Full::end_oldest};
+    Source source;
+};
+
+/// A number that the app sets, and sounds follow.
+struct Dial {
+    std::string name;
+    double start = 0;
+    double low = 0, high = 1;
+    Source source;
 };
 
 struct Sound {
@@ -117,10 +173,18 @@ struct Sound {
     double gain = 0;           ///< dB
     double pitch = 0;          ///< semitones
     double pan = 0;
-    bool endless = false; ///< `loop`: begins again whenever its clip ends
+    std::vector<Follow> follows; ///< of all layers alike
+    std::vector<Lfo> lfos;       ///< likewise
+    int bus = 0;
+    int priority = 0; ///< -100 … 100; nobody gives way to a lower one
     Duration fade_in;
     Duration fade_out{0.01, false};
     Limit limit;
+    /// It would not end by itself.
+    bool endless() const noexcept {
+        return std::any_of(layers.begin(), layers.end(),
+                           [](const Layer& layer) { return layer.loop.on && layer.loop.count == 0; });
+    }
     bool implied = false; ///< made for a clip that no sound of the same name hides
     Source source;
 };
@@ -166,6 +230,8 @@ struct Project {
     std::vector<Pending> pending;
     std::vector<Clip> clips;
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones
+    std::vector<Bus> buses{{"main", -1, 0, {0, {}, Full::end_oldest}, {}}}; ///< the first is `main`
+    std::vector<Dial> dials;
     std::vector<Zone> zones;
     std::vector<Binding> bindings;
     std::vector<Acceptance> accepted;

@@ -52,6 +52,8 @@ const char* to_string(ReportKind kind) noexcept {
         return "play";
     case ReportKind::stop:
         return "stop";
+    case ReportKind::dial:
+        return "dial";
     }
     return "report";
 }
@@ -82,6 +84,8 @@ const char* to_string(Outcome outcome) noexcept {
         return "same-state";
     case Outcome::unknown_name:
         return "unknown-name";
+    case Outcome::unknown_value:
+        return "unknown-value";
     case Outcome::bad_number:
         return "bad-number";
     case Outcome::out_of_range:

@@ -29,6 +29,7 @@ json to_json(const Decision& decision, int rate) {
     if (!decision.sound.empty()) line["sound"] = decision.sound;
     if (decision.play > 0) line["play"] = decision.play;
     if (decision.other > 0) line["for"] = decision.other;
+    if (!decision.limit.empty()) line.update({{"limit", decision.limit}, {"rule", decision.rule}});
     for (const LayerTake& layer : decision.layers) {
         line["layers"].push_back({{"clip", layer.clip},
                                   {"take", layer.number},

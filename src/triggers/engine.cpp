@@ -50,7 +50,7 @@ Command ending(CommandKind kind, Seconds fade) noexcept {
     command.kind = kind;
     command.report = ReportKind::stop;
     command.bad = !std::isfinite(fade.count());
-    command.fade = static_cast<float>(std::clamp(fade.count(), 0.0, 3600.0));
+    command.fade = static_cast<float>(std::min(fade.count(), 3600.0));
     return command;
 }
 
@@ -58,6 +58,7 @@ Command ending(CommandKind kind, Seconds fade) noexcept {
 bool is_mistake(Outcome outcome) noexcept {
     switch (outcome) {
     case Outcome::unknown_name:
+    case Outcome::unknown_value:
     case Outcome::bad_number:
     case Outcome::out_of_range:
     case Outcome::ring_full:
@@ -91,6 +92,7 @@ struct Numbers {
     Point point{};
     int pointer = 0;
     PlayOptions options{};
+    float value = 0;
     Frames due = engine::next_block;
     engine::Handles::Handle handle{};
 };
@@ -121,7 +123,16 @@ class EngineShared {
 std::string EngineShared::nearest(const Decision& decision) const {
     std::vector<std::string> known;
     if (decision.outcome == Outcome::unknown_name) {
-        for (const model::Sound& sound : project.data().sounds) known.push_back(sound.name);
+        if (decision.trigger == ReportKind::dial)
+            for (const model::Dial& dial : project.data().dials) known.push_back(dial.name);
+        else
+            for (const model::Sound& sound : project.data().sounds) known.push_back(sound.name);
+        return model::nearest(decision.on, known);
+    }
+    if (decision.outcome == Outcome::unknown_value) {
+        for (const engine::PlannedSound& planned : plan.sounds())
+            if (planned.sound->name == decision.sound)
+                for (const engine::NameId value : planned.own_names) known.push_back(names.text(value));
         return model::nearest(decision.on, known);
     }
     for (const model::Binding& binding : project.data().bindings) {
@@ -145,6 +156,12 @@ Decision EngineShared::translate(const Record& record) {
     decision.play = record.play;
     decision.other = record.other;
     decision.reason = record.reason;
+    if (record.outcome == Outcome::gave_way || record.outcome == Outcome::refused_limit) {
+        const auto& data = project.data();
+        decision.limit = record.limit == 0 ? "sound " + decision.sound
+                                           : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
+        decision.rule = model::to_string(record.rule);
+    }
     decision.ended_by = record.ended_by;
     decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
     decision.length = record.length;
@@ -152,11 +169,13 @@ Decision EngineShared::translate(const Record& record) {
     for (int l = 0; l < record.layers; ++l) {
         Record layer;
         if (!core.journal().read(layer)) break; // written in one with their head: never missing
+        const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
         decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
-                                   layer.gain, layer.pan, layer.take, layer.takes, layer.length});
+                                   layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
     }
     const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
-    if (record.outcome == Outcome::unknown_name || (record.outcome == Outcome::no_binding && !is_press))
+    if (record.outcome == Outcome::unknown_name || record.outcome == Outcome::unknown_value ||
+        (record.outcome == Outcome::no_binding && !is_press))
         decision.nearest = nearest(decision);
     return decision;
 }
@@ -175,6 +194,8 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     if (!other.empty()) command.other = names.add(other);
     command.point = numbers.point;
     command.options = numbers.options;
+    command.value = numbers.value;
+    if (!std::isfinite(command.value)) command.bad = true;
     command.handle = numbers.handle.slot;
     command.generation = numbers.handle.generation;
     command.pointer = static_cast<std::uint8_t>(std::clamp(numbers.pointer, 0, triggers::most_pointers - 1));
@@ -191,9 +212,13 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
 }
 
 bool Engine::report(const Report& report, std::optional<Frames> at) {
-    return shared_->take(
-        report.kind, report.name, report.other,
-        {report.point, report.pointer, report.options, at ? std::max<Frames>(*at, 0) : engine::next_block, {}});
+    return shared_->take(report.kind, report.name, report.other,
+                         {report.point,
+                          report.pointer,
+                          report.options,
+                          report.value,
+                          at ? std::max<Frames>(*at, 0) : engine::next_block,
+                          {}});
 }
 
 void Engine::press(Point point, int pointer) {
@@ -233,8 +258,12 @@ void Engine::stop(std::string_view sound) {
     shared_->take(ReportKind::stop, sound, {}, {});
 }
 
+void Engine::set_dial(std::string_view name, float value) {
+    shared_->take(ReportKind::dial, name, {}, {.value = value});
+}
+
 void Engine::stop_loops(Seconds fade) {
-    shared_->send(ending(CommandKind::stop_loops, fade));
+    shared_->send(ending(CommandKind::stop_loops, std::max(fade, Seconds(0))));
 }
 
 void Engine::render(std::span<float> out) noexcept {
@@ -297,7 +326,15 @@ EndReason Play::reason() const noexcept {
     return engine ? engine->core.handles().reason({slot_, generation_}) : EndReason::none;
 }
 
+void Play::stop() noexcept {
+    end(Seconds(-1));
+}
+
 void Play::stop(Seconds fade) noexcept {
+    end(std::max(fade, Seconds(0)));
+}
+
+void Play::end(Seconds fade) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command = ending(CommandKind::stop_play, fade);
@@ -316,6 +353,20 @@ void Play::set_gain(Decibels gain) noexcept {
     command.generation = generation_;
     command.options.gain = gain;
     check(command, command.options.gain, -120, 24);
+    engine->send(command);
+}
+
+void Play::set(std::string_view value, float to) {
+    const auto engine = engine_.lock();
+    if (!engine) return;
+    Command command;
+    command.kind = CommandKind::value_play;
+    command.report = ReportKind::play;
+    command.name = engine->names.add(value);
+    command.handle = slot_;
+    command.generation = generation_;
+    command.value = to;
+    command.bad = !std::isfinite(to);
     engine->send(command);
 }
 

@@ -1,6 +1,7 @@
 #include "triggers/router.h"
 
 #include <algorithm>
+#include <cmath>
 #include <iterator>
 
 namespace kiai::triggers {
@@ -67,6 +68,12 @@ void Router::serve_one(const Command& command, Plays& plays) noexcept {
         return plays.stop_loops(command.fade, command.ticket, now_);
     case CommandKind::gain_play:
         return plays.set_gain(handle, command.options.gain, now_);
+    case CommandKind::value_play:
+        if (const int sound = plays.set_own(handle, command.name, command.value); sound >= 0) {
+            cause.sound = sound;
+            write(cause, Outcome::unknown_value);
+        }
+        return;
     }
 }
 
@@ -89,6 +96,8 @@ void Router::serve_report(const Command& command, Plays& plays, Record cause) no
     case ReportKind::play:
     case ReportKind::stop:
         return direct(command, plays, cause);
+    case ReportKind::dial:
+        return turn(command, plays, cause);
     }
 }
 
@@ -126,6 +135,16 @@ void Router::carry_out(const std::vector<int>* bindings, const Command& command,
                 plays.stop_sound(action.sound, cause, now_);
         }
     }
+}
+
+void Router::turn(const Command& command, Plays& plays, Record cause) noexcept {
+    const int index = plan_.dial_of(command.name);
+    if (index < 0) return write(cause, Outcome::unknown_name);
+    const model::Dial& dial = plan_.project().dials[static_cast<std::size_t>(index)];
+    const double value = command.value, held = std::clamp(value, dial.low, dial.high);
+    // A float is not quite the number that kiai.toml says.
+    if (std::abs(held - value) > 1e-6 * (dial.high - dial.low)) write(cause, Outcome::out_of_range);
+    plays.set_dial(index, held);
 }
 
 void Router::direct(const Command& command, Plays& plays, Record cause) noexcept {

@@ -29,6 +29,7 @@ class Router final : public engine::Due {
     void key_down(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void carry_out(const std::vector<int>* bindings, const engine::Command& command, engine::Plays& plays,
                    engine::Record cause) noexcept;
+    void turn(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void direct(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
     void write(engine::Record record, Outcome outcome) noexcept;
     void say_once(bool& said, const engine::Record& cause) noexcept;

@@ -3,6 +3,8 @@
 
 #include <catch2/catch.hpp>
 
+#include <cmath>
+
 using namespace support;
 using kiai::Outcome;
 
@@ -138,4 +140,133 @@ TEST_CASE("A sound of two layers plays whole or not at all", "[limit]") {
     CHECK(with_outcome(log, Outcome::refused_full).size() == 1);
     CHECK(out[300] == Approx(0.2f));
     CHECK(with_outcome(log, Outcome::played).front().layers.size() == 2);
+}
+
+namespace {
+
+/// Sounds `quiet`, `middle` and `loud` of one long tone, 12 dB apart; `text` says more.
+struct Ladder {
+    explicit Ladder(const std::string& text)
+        : engine(project_of(sine(300, 0.2, 48000), "[sound.quiet]\ntakes = [\"tone\"]\ngain = -24\nbus = \"pieces\"\n"
+                                                   "[sound.middle]\ntakes = [\"tone\"]\ngain = -12\nbus = \"pieces\"\n"
+                                                   "[sound.loud]\ntakes = [\"tone\"]\nbus = \"pieces\"\n" +
+                                                       text),
+                 {.seed = 1}) {
+        engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
+    }
+    void play(const std::vector<std::string>& names) {
+        for (const std::string& name : names) {
+            engine.play(name);
+            render(engine, 100);
+        }
+        engine.poll();
+    }
+    std::string story() const {
+        std::string text;
+        for (const kiai::Decision& decision : log) {
+            if (decision.outcome == Outcome::played) text += "+" + decision.sound + " ";
+            if (decision.outcome == Outcome::gave_way) text += "-" + decision.sound + " ";
+            if (decision.outcome == Outcome::refused_limit) text += "!" + decision.sound + " ";
+        }
+        return text;
+    }
+    kiai::Engine engine;
+    std::vector<kiai::Decision> log;
+};
+
+} // namespace
+
+TEST_CASE("end-quietest: the quietest gives way, the newcomer among them; ties end the older", "[limit]") {
+    const std::string bus = "[bus.pieces]\nlimit = { plays = 2, full = \"end-quietest\" }\n";
+    Ladder one(bus);
+    one.play({"loud", "quiet", "middle"});
+    CHECK(one.story() == "+loud +quiet -quiet +middle ");
+    Ladder two(bus);
+    two.play({"loud", "middle", "quiet"});
+    CHECK(two.story() == "+loud +middle !quiet ");
+    CHECK(describe(with_outcome(two.log, Outcome::refused_limit)[0]) ==
+          "play quiet: refused quiet: bus pieces is full (end-quietest)");
+    Ladder same(bus);
+    same.play({"middle", "middle", "middle"});
+    REQUIRE(with_outcome(same.log, Outcome::gave_way).size() == 1);
+    CHECK(with_outcome(same.log, Outcome::gave_way)[0].play == 1);
+    CHECK(describe(with_outcome(same.log, Outcome::gave_way)[0]) ==
+          "play middle: middle #1 gave way to #3: bus pieces is full (end-quietest)");
+}
+
+TEST_CASE("The quietest is the one that is quiet just now, by its own envelope and the gain it has", "[limit]") {
+    Signal dying = sine(300, 0.5, 48000);
+    for (std::size_t i = 9600; i < dying.size(); ++i) dying[i] *= 0.01f;
+    const kiai::Project project =
+        project_of(dying, "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 2, full = \"end-quietest\" }\n");
+    kiai::Engine engine(project, {.seed = 1});
+    std::vector<kiai::Decision> log;
+    engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+    engine.play("s");
+    render(engine, 12000); // the first has died away
+    kiai::Play second = engine.play("s");
+    render(engine, 100);
+    engine.play("s");
+    render(engine, 100);
+    second.set_gain(-60); // now the second is quieter than any
+    render(engine, 1000);
+    engine.play("s");
+    render(engine, 100);
+    engine.poll();
+    const auto gone = with_outcome(log, Outcome::gave_way);
+    REQUIRE(gone.size() == 2);
+    CHECK(gone[0].play == 1);
+    CHECK(gone[1].play == 2);
+}
+
+TEST_CASE("Nobody gives way to a lower priority, and the lowest goes first", "[limit]") {
+    const std::string text = "priority = 10\n[bus.pieces]\nlimit = { plays = 2, full = \"end-oldest\" }\n"; // of `loud`
+    Ladder ladder(text);
+    ladder.play({"loud", "loud", "quiet"});
+    CHECK(ladder.story() == "+loud +loud !quiet ");
+    Ladder mixed(text);
+    mixed.play({"loud", "quiet", "middle", "loud"});
+    CHECK(mixed.story() == "+loud +quiet -quiet +middle -middle +loud ");
+}
+
+TEST_CASE("restart: all of them end for the newcomer", "[limit]") {
+    Bench bench("{ plays = 3, full = \"restart\" }");
+    for (const kiai::Frames frame : {0, 100, 200, 300, 400}) bench.play_at(frame);
+    bench.run(1000);
+    CHECK(bench.count(Outcome::played) == 5);
+    const auto gone = with_outcome(bench.log, Outcome::gave_way);
+    REQUIRE(gone.size() == 3);
+    for (std::uint32_t i = 0; i < 3; ++i) {
+        CHECK(gone[i].play == i + 1);
+        CHECK(gone[i].other == 4);
+        CHECK(gone[i].rule == "restart");
+        CHECK(gone[i].limit == "sound s");
+    }
+}
+
+TEST_CASE("A bus counts all that is on it and below it, up to main; all is decided before anyone ends", "[limit]") {
+    const std::string buses = "[bus.bench]\nlimit = { plays = 2, full = \"refuse\" }\n[bus.pieces]\ninto = \"bench\"\n"
+                              "limit = { plays = 1, full = \"end-oldest\" }\n";
+    Ladder ladder(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
+    ladder.play({"loud", "lamp", "quiet"});
+    // On `pieces` the loud one would give way, which makes room on `bench` too.
+    CHECK(ladder.story() == "+loud +lamp -loud +quiet ");
+    Ladder full(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
+    full.play({"lamp", "lamp", "loud"});
+    CHECK(full.story() == "+lamp +lamp !loud ");
+    // The own limit would end the oldest, but main refuses: nobody ends.
+    Ladder last("limit = { plays = 1 }\n[bus.main]\nlimit = { plays = 2, full = \"refuse\" }\n[bus.pieces]\n"
+                "[sound.lamp]\ntakes = [\"tone\"]\nlimit = { plays = 2 }\n");
+    last.play({"lamp", "lamp", "loud", "lamp"});
+    CHECK(last.story() == "+lamp +lamp !loud -lamp +lamp ");
+    CHECK(with_outcome(last.log, Outcome::refused_limit)[0].limit == "bus main");
+}
+
+TEST_CASE("The gains of the buses add up on the way to main", "[limit]") {
+    kiai::Engine engine(project_of(Signal(1000, 0.5f), "[bus.a]\ninto = \"b\"\ngain = -3\n[bus.b]\ngain = \"50 %\"\n"
+                                                       "[sound.s]\ntakes = [\"tone\"]\nbus = \"a\"\n"),
+                        {.seed = 1});
+    engine.play("s");
+    const Signal out = side(render(engine, 500), 0);
+    CHECK(out[300] == Approx(0.5 * 0.5 * std::pow(10, -3 / 20.0)));
 }

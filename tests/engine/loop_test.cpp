@@ -83,3 +83,131 @@ TEST_CASE("A pitched play is as long as its ratio says", "[loop]") {
         CHECK(with_outcome(heard.decisions, kiai::Outcome::ended).front().length == expected);
     }
 }
+
+namespace {
+
+/// Frames from..to of a clip.
+void append(Signal& out, const Signal& clip, std::size_t from, std::size_t to) {
+    out.insert(out.end(), clip.begin() + static_cast<std::ptrdiff_t>(from),
+               clip.begin() + static_cast<std::ptrdiff_t>(to));
+}
+
+std::string region(const std::string& rest) {
+    std::string text = "[sound.round]\ntakes = [\"tone\"]\nloop = { from = \"200 frames\", to = \"500 frames\", ";
+    text += rest;
+    return text;
+}
+
+} // namespace
+
+TEST_CASE("A region turns as often as it says, between its lead-in and its tail, to the frame", "[loop]") {
+    const Signal clip = noise(0.4, 1000, 3);
+    const kiai::Rehearsal heard = kiai::hear(project_of(clip, region("count = 3 }\n")), "round");
+    Signal expected;
+    append(expected, clip, 0, 500);
+    append(expected, clip, 200, 500);
+    append(expected, clip, 200, 1000);
+    CHECK(heard.length == 1600);
+    const Signal out = side(heard.samples, 0);
+    for (std::size_t i = 0; i < expected.size() - 150; ++i) // where the clip breaks off, the limiter sees a peak
+        if (out[i] != expected[i]) FAIL("frame " << i);
+    CHECK(with_outcome(heard.decisions, kiai::Outcome::ended)[0].reason == kiai::EndReason::finished);
+}
+
+TEST_CASE("A stop lets a loop with a tail finish its turn, and play what follows", "[loop]") {
+    Signal clip = noise(0.4, 9000, 4);
+    const kiai::Project project = project_of(
+        clip,
+        "[sound.round]\ntakes = [\"tone\"]\nloop = { from = \"1000 frames\", to = \"5000 frames\", end = \"tail\" }\n");
+    for (const kiai::Frames stop_at :
+         {kiai::Frames(500), kiai::Frames(2000), kiai::Frames(4900), kiai::Frames(14000)}) {
+        kiai::Engine engine(project, {.seed = 1});
+        std::vector<kiai::Decision> log;
+        engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+        engine.play("round");
+        engine.report({kiai::ReportKind::stop, "round", {}, {}, 0, {}, 0}, stop_at);
+        const Signal out = side(render(engine, 40000, 999), 0);
+        engine.poll();
+        CHECK(engine.sounding() == 0);
+        REQUIRE(with_outcome(log, kiai::Outcome::ended).size() == 1);
+        const kiai::Decision ended = with_outcome(log, kiai::Outcome::ended)[0];
+        CHECK(ended.reason == kiai::EndReason::stopped);
+        // The turn that is heard, or the next one where its end was begun to be read.
+        const std::size_t turns = stop_at < 3000 ? 1 : stop_at < 5000 ? 2 : 4;
+        Signal expected;
+        append(expected, clip, 0, 5000);
+        for (std::size_t i = 1; i < turns; ++i) append(expected, clip, 1000, 5000);
+        append(expected, clip, 5000, 9000);
+        INFO("stopped at " << stop_at);
+        CHECK(ended.length == static_cast<kiai::Frames>(expected.size()));
+        for (std::size_t i = 0; i < expected.size() - 150; ++i)
+            if (out[i + static_cast<std::size_t>(engine.latency())] != expected[i]) FAIL("frame " << i);
+    }
+}
+
+TEST_CASE("A second stop of a tail, or a stop with a fade, cuts it short without a click", "[loop]") {
+    const kiai::Project project = project_of(
+        sine(100, 0.5, 48000), "[sound.round]\ntakes = [\"tone\"]\nloop = { to = \"24000 frames\", end = \"tail\" }\n");
+    kiai::Engine engine(project, {.seed = 1});
+    kiai::Play play = engine.play("round");
+    render(engine, 1000);
+    play.stop();
+    render(engine, 1000);
+    CHECK(engine.sounding() == 1);
+    CHECK(engine.looping() == 0);
+    play.stop(kiai::Seconds(0.01));
+    const Signal out = side(render(engine, 4800), 0);
+    CHECK(engine.sounding() == 0);
+    CHECK(peak(Signal(out.begin() + 1000, out.end())) == 0);
+}
+
+TEST_CASE("A seam mixes the loop's end into what lies before its begin", "[loop]") {
+    const Signal clip = noise(0.3, 1000, 5);
+    const Signal out = turns(project_of(clip, region("seam = \"100 frames\" }\n")), 0, 2000);
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const std::size_t at = i < 500 ? i : 200 + (i - 200) % 300;
+        double expected = clip[at];
+        if (at >= 400) {
+            const double part = 0.5 + 0.5 * std::cos(pi * static_cast<double>(at - 400 + 1) / 101);
+            expected = clip[at] * part + clip[at - 300] * (1 - part);
+        }
+        if (std::abs(out[i] - expected) > 1e-6) FAIL("frame " << i << ": " << out[i] << " for " << expected);
+    }
+    // At the clip's own begin nothing lies before it: the loop begins later by as much.
+    const Signal whole =
+        turns(project_of(clip, "[sound.round]\ntakes = [\"tone\"]\nloop = { seam = \"100 frames\" }\n"), 0, 2500);
+    CHECK(whole[1000] == clip[100]);
+    CHECK(whole[1900] == clip[100]);
+    CHECK(whole[999] == Approx(clip[99]).margin(0.001));
+}
+
+TEST_CASE("A seam takes the click out of a loop whose ends do not meet", "[loop]") {
+    const Signal clip = sine(103.7, 0.5, 20000);
+    const auto bend = [&](const std::string& seam) {
+        const Signal out =
+            turns(project_of(clip, "[sound.round]\ntakes = [\"tone\"]\nloop = { from = \"4000 frames\", to = "
+                                   "\"16013 frames\"" +
+                                       seam + " }\n"),
+                  0, 60000);
+        double most = 0;
+        for (std::size_t i = 10; i + 1 < out.size(); ++i)
+            most = std::max(most, std::abs(out[i + 1] - 2.0 * out[i] + out[i - 1]));
+        return db(most - 0.5 * std::pow(2 * pi * 103.7 / 48000, 2));
+    };
+    CHECK(bend("") > -30);
+    CHECK(bend(", seam = \"20 ms\"") < -80);
+}
+
+TEST_CASE("A pitched region with a count is clean at every seam", "[loop]") {
+    const Signal clip = sine(1000, 0.5, 48 * 1000);
+    const kiai::Project project = project_of(
+        clip,
+        "[sound.round]\ntakes = [\"tone\"]\nloop = { from = \"480 frames\", to = \"960 frames\", count = 1000 }\n");
+    for (const float pitch : {-5.0f, 3.0f, 12.0f}) {
+        const double ratio = std::exp2(static_cast<double>(pitch) / 12);
+        const auto frames = static_cast<kiai::Frames>((480 * 1001 - 500) / ratio);
+        const Signal out = turns(project, pitch, frames);
+        INFO(pitch);
+        CHECK(db(fit_sine(out, 1000 * ratio, 200, out.size()).residue) <= -100);
+    }
+}

@@ -38,7 +38,7 @@ std::vector<std::string> includes(const fs::path& file, const std::string& form)
 /// What each room of src/ may include from.
 const std::map<std::string, std::set<std::string>> rooms{
     {"dsp", {"dsp"}},
-    {"model", {"model"}},
+    {"model", {"model", "dsp"}},
     {"engine", {"engine", "model", "dsp"}},
     {"triggers", {"triggers", "engine", "model", "dsp"}},
     {"files", {"files", "model"}},

@@ -1,5 +1,6 @@
 // kiai check: all findings about a project at once, and mending what is certain.
 #include "command.h"
+#include "keys_out.h"
 #include "table.h"
 
 #include <fmt/format.h>
@@ -16,7 +17,7 @@ namespace {
 struct Arguments {
     std::vector<std::string> words;
     CheckOptions options;
-    bool json = false, strict = false, mend = false, accepted = false, no_outside = false, codes = false;
+    bool json = false, strict = false, mend = false, accepted = false, no_outside = false, codes = false, keys = false;
 };
 
 int colour_of(Severity severity) {
@@ -88,6 +89,10 @@ void print_codes(bool json) {
 }
 
 Status run(Arguments arguments) {
+    if (arguments.keys) {
+        (arguments.json ? write_schema : write_reference)(std::cout);
+        return done;
+    }
     if (arguments.codes) {
         print_codes(arguments.json);
         return done;
@@ -126,6 +131,7 @@ void add_check(CLI::App& app, Chosen& chosen) {
     command.add_flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
     command.add_flag("--accepted", arguments->accepted, "Print what the project accepts too");
     command.add_flag("--codes", arguments->codes, "Print every kind of finding there is");
+    command.add_flag("--keys", arguments->keys, "Print every key of kiai.toml; with --json as a JSON schema");
     command.add_flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
     command.add_flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

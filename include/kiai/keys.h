@@ -1,0 +1,47 @@
+// Every key of kiai.toml: what it takes, and what it is for. The reader, its messages, the reference page and the JSON
+// schema are all made from this one table.
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace kiai::inline v0 {
+
+/// What a key takes.
+enum class Takes {
+    text,
+    truth,   ///< true or false
+    number,  ///< in the key's unit; of dB also a text with its unit, or in per cent; of parts of 1 also in per cent
+    whole,   ///< a number without a fraction
+    time,    ///< a text with its unit: `"12 ms"`, `"0.5 s"`, `"480 frames"`
+    word,    ///< one of a few
+    spread,  ///< one number (plus or minus), or a pair (from, to)
+    times,   ///< one time (from nothing up to it), or a pair (from, to)
+    names,   ///< takes: a list of names or tables, or a series
+    points,  ///< a list of pairs of numbers
+    pair,    ///< two names, or two numbers
+    table,   ///< a table, `of` says which
+    tables,  ///< a list of tables
+    loop,    ///< true, or a table
+    actions, ///< a table, or a list of them
+};
+
+/// One key. Plain values that live as long as the program; any thread.
+struct Key {
+    const char* section; ///< the table that it stands in: `sound`, `layer`, `vary` …
+    const char* name;
+    Takes takes;
+    double low, high;      ///< of numbers and times (in seconds); of both 0: any
+    const char* unit;      ///< `dB`, `semitones`, `Hz`, `parts of 1`, …; empty: none
+    const char* otherwise; ///< what holds where it is not there; `needed`; empty: nothing
+    const char* sentence;  ///< what it is for
+    const char* words;     ///< of a word: those that it takes, with a bar between them
+    const char* of;        ///< of a table: its section
+};
+
+/// All of them, section by section. [any]
+const std::vector<Key>& project_keys();
+/// What a section is called in kiai.toml: `[sound.NAME]`; empty for tables within others.
+const char* section_heading(const std::string& section) noexcept;
+
+} // namespace kiai::inline v0

@@ -1,0 +1,71 @@
+#include "engine/drawing.h"
+
+#include "dsp/filter_bank.h"
+#include "dsp/math.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::engine {
+namespace {
+
+double spread(const model::Spread& spread, bool bell, const Draw& draw, Purpose purpose) noexcept {
+    const double even = bell ? (draw(purpose, 0) + draw(purpose, 1) + draw(purpose, 2)) / 3 : draw(purpose);
+    return spread.from + (spread.to - spread.from) * even;
+}
+
+void vary(Mixed& mixed, const model::Vary& vary, const Draw& draw) noexcept {
+    mixed.pitch += spread(vary.pitch, vary.bell, draw, Purpose::pitch);
+    mixed.gain += spread(vary.gain, vary.bell, draw, Purpose::gain);
+    mixed.pan += spread(vary.pan, vary.bell, draw, Purpose::pan);
+    mixed.start += spread(vary.start, vary.bell, draw, Purpose::start);
+    mixed.delay += spread(vary.delay, vary.bell, draw, Purpose::delay);
+}
+
+void follow(Mixed& mixed, const std::vector<model::Follow>& follows, const PlayOptions& options) noexcept {
+    for (const model::Follow& follow : follows) {
+        if (follow.value == model::Value::strength) mixed.move(follow.moves, follow.curve.at(options.strength));
+        if (follow.value == model::Value::place) mixed.move(follow.moves, follow.curve.at(options.place));
+    }
+}
+
+constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
+
+} // namespace
+
+double DrawnLayer::ratio(const model::Audio& audio, double pitch, int rate) const noexcept {
+    return std::clamp(dsp::semitones_to_ratio(pitch) * audio.rate / rate, dsp::slowest, dsp::fastest);
+}
+
+Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept {
+    const double gain = dsp::db_to_gain(mixed.gain) * share, pan = std::clamp(mixed.pan, -1.0, 1.0);
+    return mono ? Sides{gain * std::sqrt(1 - pan), gain * std::sqrt(1 + pan)}
+                : Sides{gain * std::min(1.0, 1 - pan), gain * std::min(1.0, 1 + pan)};
+}
+
+DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
+                      const PlayOptions& options, const Draw& draw, int rate) noexcept {
+    const model::Sound& sound = *planned.sound;
+    const model::Layer& layer = sound.layers[draw.layer];
+    DrawnLayer drawn;
+    drawn.draw = draw;
+    drawn.take = picker.next(draw);
+    drawn.heard = layer.chance >= 1 || draw(Purpose::chance) < layer.chance;
+    drawn.clip = layer.takes[static_cast<std::size_t>(drawn.take)];
+    const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
+    Mixed& mixed = drawn.mixed;
+    mixed.gain = clip.gain + sound.gain + layer.gain + options.gain;
+    mixed.pitch = sound.pitch + layer.pitch + options.pitch;
+    mixed.pan = sound.pan + layer.pan + options.pan;
+    vary(mixed, layer.vary, draw);
+    vary(mixed, sound.vary, {draw.seed, draw.name, draw.count, all_layers});
+    follow(mixed, layer.follows, options);
+    follow(mixed, sound.follows, options);
+    mixed.gain += planned.bus_gain;
+    const int clip_rate = clip.audio->rate;
+    drawn.from = layer.start.frames(clip_rate) + static_cast<Frames>(mixed.start * clip_rate + 0.5);
+    drawn.delay = std::max<Frames>(0, layer.delay.frames(rate) + static_cast<Frames>(mixed.delay * rate + 0.5));
+    return drawn;
+}
+
+} // namespace kiai::engine

@@ -1,0 +1,35 @@
+// What a play is drawn to be, before it is known whether it may begin.
+#pragma once
+
+#include "engine/picker.h"
+#include "engine/plan.h"
+
+#include <kiai/report.h>
+
+namespace kiai::engine {
+
+/// One layer of it.
+struct DrawnLayer {
+    bool heard = false; ///< else left out by chance
+    int take = 0;
+    int clip = 0;
+    Mixed mixed;     ///< all that stands still: sound, layer, buses, spreads, follows of the trigger, call
+    Frames from = 0; ///< in the clip
+    Frames delay = 0;
+    Draw draw;
+
+    double ratio(const model::Audio& audio, double pitch, int rate) const noexcept;
+};
+
+/// Gains of both sides, linear.
+struct Sides {
+    double left = 1, right = 1;
+};
+/// A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls. [rt]
+Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept;
+
+/// Draws layer `number` of a sound's `draw.count`-th play. The same, however often it is asked. [rt]
+DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
+                      const PlayOptions& options, const Draw& draw, int rate) noexcept;
+
+} // namespace kiai::engine

@@ -1,0 +1,123 @@
+// Who may begin, and who gives way for it: gap, the sound's own limit, each bus upwards, the engine's voices. All of it
+// is decided before anything is carried out.
+#include "dsp/math.h"
+#include "engine/items.h"
+#include "engine/plays.h"
+
+#include <algorithm>
+
+namespace kiai::engine {
+
+/// Whether a play counts for a limit: 0 that of `sound`, else that of a bus.
+bool Plays::in(int index, std::int16_t limit, int sound) const noexcept {
+    const Play& play = item(plays_, index);
+    if (limit == 0) return play.sound == sound;
+    const auto& buses = plan_.at(play.sound).buses;
+    return std::find(buses.begin(), buses.end(), limit - 1) != buses.end();
+}
+
+/// How loud a play is just now, by plain arithmetic: what the kernels computed decides nothing.
+double Plays::expected(int slot) const noexcept {
+    const ActiveVoice& active = item(voices_, slot);
+    const Sides& moved = active.moved.cells[2];
+    const double gain =
+        active.planned->movers.empty() ? active.voice.loudest_gain() : std::max(moved.left, moved.right);
+    return gain * item(plays_, active.play).envelope.level() * active.voice.envelope();
+}
+
+double Plays::expected_of_drawn(int sound) const noexcept {
+    const PlannedSound& planned = plan_.at(sound);
+    double most = 0;
+    for (std::size_t l = 0; l < planned.layers.size(); ++l) {
+        const DrawnLayer& drawn = drawn_[l];
+        if (!drawn.heard) continue;
+        const model::Audio& audio = *item(plan_.project().clips, drawn.clip).audio;
+        const Lap& lap = item(planned.layers[l].laps, drawn.take);
+        const Sides sides = sides_of(
+            drawn.mixed, drawn.mixed.share(static_cast<std::uint32_t>(l), planned.layers.size()), audio.channels == 1);
+        most =
+            std::max(most, std::max(sides.left, sides.right) * Voice::envelope_at(audio, lap, lap.turns, drawn.from));
+    }
+    return most;
+}
+
+/// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; none
+/// where all are of a higher priority than the newcomer, or where that is the quietest itself.
+int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit) const noexcept {
+    const int priority = plan_.at(wanted.sound).sound->priority;
+    const bool quietest = rule == model::Full::end_quietest;
+    int lowest = priority, found = none;
+    const auto link = limit == 0 ? &Play::of_sound : &Play::of_all; // of one sound only its own are looked at
+    const Line& line = limit == 0 ? item(sounds_, wanted.sound).counted : counted_;
+    for (int i = line.oldest; i != none; i = (item(plays_, i).*link).newer) {
+        if (item(plays_, i).chosen || !in(i, limit, wanted.sound)) continue;
+        const int own = plan_.at(item(plays_, i).sound).sound->priority;
+        if (own < lowest || (own == lowest && found == none)) lowest = own, found = i;
+    }
+    if (!quietest || found == none) return found;
+    double least = priority == lowest ? expected_of_drawn(wanted.sound) : 1e30;
+    found = none;
+    for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) { // its voices stand side by side
+        const int play = item(voices_, order_[begin]).play;
+        double level = 0;
+        for (; end < order_.size() && item(voices_, order_[end]).play == play; ++end)
+            level = std::max(level, expected(order_[end]));
+        const Play& one = item(plays_, play);
+        if (!one.counted || one.chosen || !in(play, limit, wanted.sound) ||
+            plan_.at(one.sound).sound->priority != lowest)
+            continue;
+        if (level < least || (level == least && found == none)) least = level, found = play;
+    }
+    return found;
+}
+
+bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept {
+    if (limit.plays == 0) return true;
+    const int counted = number == 0 ? item(sounds_, wanted.sound).counted.count : item(on_bus_, number - 1);
+    auto over = counted + 1 - limit.plays - std::count_if(victims_.begin(), victims_.end(), [&](const Victim& victim) {
+                    return in(victim.play, number, wanted.sound);
+                });
+    if (over <= 0) return true;
+    record.limit = number;
+    record.rule = limit.full;
+    const bool all = limit.full == model::Full::restart;
+    for (; over > 0 || all; --over) {
+        const int victim = limit.full == model::Full::refuse ? none : first_to_go(wanted, limit.full, number);
+        if (victim == none) break;
+        item(plays_, victim).chosen = true;
+        victims_.push_back({victim, number, limit.full});
+    }
+    return over <= 0;
+}
+
+bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
+    const PlannedSound& planned = plan_.at(wanted.sound);
+    const SoundState& state = item(sounds_, wanted.sound);
+    victims_.clear();
+    Record record = wanted.cause;
+    record.frame = now;
+    record.sound = wanted.sound;
+    const auto decide = [&]() -> std::optional<Outcome> {
+        if (state.last_start >= 0 && now - state.last_start < planned.gap) return Outcome::refused_gap;
+        if (!make_room(wanted, planned.sound->limit, 0, record)) return Outcome::refused_limit;
+        for (const int bus : planned.buses)
+            if (!make_room(wanted, item(plan_.project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record))
+                return Outcome::refused_limit;
+        const auto voices = static_cast<int>(
+            std::count_if(drawn_.begin(), drawn_.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
+                          [](const DrawnLayer& drawn) { return drawn.heard; }));
+        int counted = counted_voices_ + voices; // those that give way stop counting before this one counts
+        for (const Victim& victim : victims_) counted -= item(plays_, victim.play).counted_voices;
+        if (counted > most_voices_ || static_cast<int>(free_voices_.size()) < voices || free_plays_.empty())
+            return Outcome::refused_full;
+        return std::nullopt;
+    };
+    const std::optional<Outcome> why = decide();
+    if (!why) return false;
+    for (const Victim& victim : victims_) item(plays_, victim.play).chosen = false;
+    record.outcome = *why;
+    journal_.write(record);
+    return true;
+}
+
+} // namespace kiai::engine

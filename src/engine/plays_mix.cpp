@@ -1,0 +1,173 @@
+// How plays are mixed, measured and closed.
+#include "dsp/math.h"
+#include "engine/items.h"
+#include "engine/plays.h"
+
+#include <algorithm>
+#include <array>
+#include <iterator>
+
+namespace kiai::engine {
+
+/// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits.
+void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
+    Play& play = item(plays_, active.play);
+    const Frames end = now + made;
+    Frames begin = now - now % dsp::cell;
+    std::size_t c = 0;
+    for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
+        play.peak = std::max(play.peak, peaks[c]);
+        journal_.write_level({play.id, active.layer, begin, peaks[c]});
+    }
+    active.cell_peak = begin < end ? peaks[c] : 0;
+    if (!over || begin >= end) return;
+    play.peak = std::max(play.peak, active.cell_peak);
+    journal_.write_level({play.id, active.layer, begin, active.cell_peak});
+}
+
+void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
+    Play& play = item(plays_, active.play);
+    play.end = std::max(play.end, end);
+    if (--play.voices == 0) ended_.push_back(active.play);
+    active.play = none;
+}
+
+/// What moves a voice, as it is at a cell's first frame, or at its own.
+void Plays::move_voice(int slot, Frames now) noexcept {
+    ActiveVoice& active = item(voices_, slot);
+    const Play& play = item(plays_, active.play);
+    const bool begin = !active.moved.begun;
+    active.moved.begun = true;
+    const Moment moment{
+        now,    play.begun,
+        rate_,  active.drawn.draw,
+        dials_, std::span(own_).subspan(static_cast<std::size_t>(active.play) * plan_.most_own(), plan_.most_own())};
+    Mixed mixed = active.drawn.mixed;
+    Smoothed* smoothed = smoothed_.data() + static_cast<std::size_t>(slot) * plan_.most_movers();
+    for (const Mover& mover : active.planned->movers) apply(mover, *smoothed++, moment, begin, mixed);
+    const Sides sides =
+        sides_of(mixed, mixed.share(active.layer, plan_.at(play.sound).layers.size()), active.audio->channels == 1);
+    auto& cells = active.moved.cells;
+    if (begin)
+        std::fill(std::begin(cells), std::end(cells), sides);
+    else
+        cells[0] = cells[1], cells[1] = cells[2], cells[2] = sides;
+    if (active.planned->bends)
+        active.voice.glide(active.drawn.ratio(*active.audio, mixed.pitch, rate_),
+                           dsp::cell - static_cast<int>(now % dsp::cell), begin, filters_);
+}
+
+/// The gains between a voice's last three cells: a quadratic spline, which has no step and no bend.
+Shapes Plays::moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept {
+    const Sides* cells = item(voices_, slot).moved.cells;
+    const auto first = static_cast<int>(now % dsp::cell);
+    for (int i = 0; i < frames; ++i) {
+        const double t = (first + i) / static_cast<double>(dsp::cell), u = 1 - t, all = shape ? shape[i] : level;
+        const double a = 0.5 * u * u * all, b = (0.5 + t * u) * all, c = 0.5 * t * t * all;
+        item(moved_left_, i) = static_cast<float>(a * cells[0].left + b * cells[1].left + c * cells[2].left);
+        item(moved_right_, i) = static_cast<float>(a * cells[0].right + b * cells[1].right + c * cells[2].right);
+    }
+    return {moved_left_.data(), moved_right_.data(), 1};
+}
+
+/// Adds a stretch after the delay of the voice's layer; `shape` is null where the play has one gain.
+void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
+    ActiveVoice& active = item(voices_, slot);
+    const Play& play = item(plays_, active.play);
+    const bool moved = !active.planned->movers.empty();
+    for (int done = 0; done < frames && active.play != none;) {
+        const Frames at = now + done;
+        const int to_cell = dsp::cell - static_cast<int>(at % dsp::cell);
+        const int part = moved ? std::min(frames - done, to_cell) : frames - done;
+        const float* own = shape ? shape + done : nullptr;
+        if (moved && (to_cell == dsp::cell || !active.moved.begun)) move_voice(slot, at);
+        const Shapes shapes = moved ? moved_shapes(slot, at, part, own, play.envelope.level())
+                                    : Shapes{own, own, shape ? 1 : play.envelope.level()};
+        std::array<float, most_frames / dsp::cell + 2> peaks{};
+        peaks[0] = active.cell_peak;
+        const int made = active.voice.mix(kernels_, scratch_, shapes, part, to_cell, left + done, right + done, peaks);
+        const bool over = active.voice.over() || play.envelope.silent(at + made);
+        measure(active, at, made, peaks, over);
+        if (over) end_voice(active, at + made);
+        done += made;
+    }
+}
+
+void Plays::mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept {
+    ActiveVoice& active = item(voices_, slot);
+    const Play& play = item(plays_, active.play);
+    const bool steady = play.envelope.steady();
+    const Frames risen = active.begin + active.rise;
+    int done = static_cast<int>(std::clamp<Frames>(active.begin - now, 0, frames)); // its layer's delay
+    if (done == frames && play.envelope.silent(now + frames)) return end_voice(active, now + frames);
+    if (now + done < risen && done < frames) {
+        const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
+        for (int i = 0; i < rising; ++i) {
+            const double part = static_cast<double>(now + done + i - active.begin) / static_cast<double>(active.rise);
+            const float level = steady ? play.envelope.level() : item(shape_, done + i);
+            item(rise_, i) = level * static_cast<float>(1 - dsp::fall(part));
+        }
+        mix_part(slot, now + done, rising, rise_.data(), left + done, right + done);
+        done += rising;
+    }
+    if (done < frames && active.play != none)
+        mix_part(slot, now + done, frames - done, steady ? nullptr : shape_.data() + done, left + done, right + done);
+}
+
+/// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
+void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left,
+                     float* right) noexcept {
+    for (int done = 0; done < frames && play.voices > 0;) {
+        const int stretch = play.envelope.stretch(now + done, frames - done);
+        if (!play.envelope.steady()) play.envelope.write(now + done, stretch, shape_.data());
+        for (const int slot : voices)
+            if (item(voices_, slot).play != none) mix_voice(slot, now + done, stretch, left + done, right + done);
+        done += stretch;
+    }
+}
+
+void Plays::mix(Frames now, int frames, float* left, float* right) noexcept {
+    std::size_t kept = 0;
+    for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) {
+        const int play = item(voices_, order_[begin]).play; // its voices stand side by side
+        while (end < order_.size() && item(voices_, order_[end]).play == play) ++end;
+        mix_play(item(plays_, play), {order_.data() + begin, end - begin}, now, frames, left, right);
+        for (std::size_t i = begin; i < end; ++i) {
+            if (item(voices_, order_[i]).play == none)
+                free_voices_.push_back(order_[i]);
+            else
+                order_[kept++] = order_[i];
+        }
+    }
+    order_.resize(kept);
+    if (!ended_.empty()) close_ended();
+}
+
+void Plays::close_ended() noexcept {
+    // By frame, not by voice: so the log is the same whatever the blocks.
+    std::sort(ended_.begin(), ended_.end(), [&](int a, int b) {
+        const Play &x = item(plays_, a), &y = item(plays_, b);
+        return x.end != y.end ? x.end < y.end : x.id < y.id;
+    });
+    for (const int index : ended_) {
+        Play& gone = item(plays_, index);
+        uncount(index);
+        Record record = gone.cause;
+        record.frame = gone.end;
+        record.outcome = Outcome::ended;
+        record.reason = gone.reason;
+        record.ended_by = gone.ended_by;
+        record.play = gone.id;
+        record.sound = gone.sound;
+        record.peak = gone.peak;
+        record.length = gone.end - gone.begun;
+        journal_.write(record);
+        handles_.end(gone.handle, gone.reason);
+        if (gone.handle.slot < play_of_slot_.size()) play_of_slot_[gone.handle.slot] = none;
+        free_plays_.push_back(index);
+        --sounding_;
+    }
+    ended_.clear();
+}
+
+} // namespace kiai::engine
