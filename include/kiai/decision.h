@@ -15,7 +15,7 @@ enum class Outcome : std::uint8_t {
     played,          ///< `played`: a play of the sound begins at this frame
     refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
     refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none gives way to it
-    refused_full,    ///< `refused-full`: the engine has no free voice; `EngineSettings::voices` says how many there are
+    refused_full,    ///< `refused-full`: the engine has no free voice or stream, see EngineSettings
     stopped,         ///< `stopped`: plays of the sound were told to end
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
     gave_way,        ///< `gave-way`: this play is ended early in favour of another
@@ -25,6 +25,7 @@ enum class Outcome : std::uint8_t {
     same_state,      ///< `same-state`: reported again while still so (a key held down); said once until it changes
     unknown_name,    ///< `unknown-name`: no sound, clip or dial has the name; a mistake in the app
     unknown_value,   ///< `unknown-value`: no follow of that sound has a value of that name; a mistake in the app
+    stream_late,     ///< `stream-late`: a long clip was not read fast enough, and fades out until it is
     bad_number,      ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
     out_of_range,    ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
     late,            ///< `late`: the report named a frame that had passed; it was served at once

@@ -23,6 +23,9 @@ struct EngineSettings {
         std::nullopt;    ///< for all chance; without one the system gives one, see Engine::seed
     int voices = 1024;   ///< layers that may sound at once, 1 … 65536
     int reports = 16384; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
+    int streams = 16;    ///< long clips that may be read from the disk at once, 0 … 256
+    /// Read them within `render`, which then waits for the disk: for rendering that is not heard as it is made.
+    bool streams_in_step = false;
     bool plain_kernels = false; ///< use the portable kernels, whose output is the same on every processor
     bool keep_levels = false;   ///< keep the level of every play per 64 frames for Engine::read_levels
 };

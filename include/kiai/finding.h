@@ -60,6 +60,8 @@ enum class FindingCode {
     no_loop_points = 47,    ///< a sound wants the loop of a file that has none
     loop_outside = 48,      ///< a loop that does not lie in its clip
     bus_circle = 49,        ///< buses that go into one another in a circle
+    load_cancelled = 50,    ///< a clip was not read, since loading was cancelled
+    not_given = 51,         ///< a clip that the app is to give, and did not
 };
 
 /// All codes, in the order of their numbers.

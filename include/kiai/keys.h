@@ -28,8 +28,8 @@ enum class Takes {
 
 /// One key. Plain values that live as long as the program; any thread.
 struct Key {
-    const char* section; ///< the table that it stands in: `sound`, `layer`, `vary` …
     const char* name;
+    const char* section; ///< the table that it stands in: `sound`, `layer`, `vary` …
     Takes takes;
     double low, high;      ///< of numbers and times (in seconds); of both 0: any
     const char* unit;      ///< `dB`, `semitones`, `Hz`, `parts of 1`, …; empty: none

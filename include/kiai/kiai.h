@@ -4,6 +4,7 @@
 #include <kiai/add.h>
 #include <kiai/catalogue.h>
 #include <kiai/check.h>
+#include <kiai/clip_source.h>
 #include <kiai/credits.h>
 #include <kiai/decision.h>
 #include <kiai/edit.h>

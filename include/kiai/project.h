@@ -1,11 +1,14 @@
 // A project: what its kiai.toml says, with its clips decoded and ready to play.
 #pragma once
 
+#include <kiai/clip_source.h>
 #include <kiai/finding.h>
 
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <memory>
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -29,6 +32,9 @@ class Project {
     const model::Project& data() const noexcept { return *data_; }
     const std::shared_ptr<const model::Project>& shared() const noexcept { return data_; }
 
+    /// Bytes that the samples of its clips take in memory; of a streamed clip those of its head.
+    std::size_t memory() const noexcept;
+
   private:
     std::shared_ptr<const model::Project> data_;
 };
@@ -51,6 +57,12 @@ struct LoadOptions {
     /// projects from strangers.
     bool may_leave = true;
     Progress progress = {}; ///< clips decoded
+    /// Ends loading early: clips that were not read yet are left out, each with a finding.
+    std::stop_token cancel = {};
+    /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.
+    OpenFile open = {};
+    /// The samples of clips that say `from-app = true`, by name.
+    std::map<std::string, Samples> samples = {};
 };
 
 /// Reads `folder`/kiai.toml and decodes the clips that it names, on all cores. [control] Does I/O; never throws but

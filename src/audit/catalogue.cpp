@@ -180,7 +180,7 @@ bool wanted(const Listed& listed, const CatalogueFilter& filter) {
 
 Catalogue catalogue(const fs::path& folder, const CatalogueFilter& filter) {
     files::FactsCache cache(folder, false);
-    Loaded read = files::read_project(folder, cache, true);
+    Loaded read = files::read_project(folder, cache);
     Catalogue result;
     result.project = read.project.name();
     const auto parsed = files::parse_toml(files::read_text(folder).text);

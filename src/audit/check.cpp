@@ -31,7 +31,7 @@ void doubt_acceptances(const model::Project& project, const std::vector<Finding>
 
 Checked check_project(const std::filesystem::path& folder, const CheckOptions& options) {
     files::FactsCache cache(folder, options.verify, options.progress);
-    const Loaded read = files::read_project(folder, cache, options.may_leave);
+    const Loaded read = files::read_project(folder, cache, {.may_leave = options.may_leave});
     const model::Project& project = read.project.data();
     Checked checked{project.name, read.findings};
     files::Findings doubts((folder / "kiai.toml").string());

@@ -38,7 +38,7 @@ std::string title(const Credits& credits) {
 
 Credits gather_credits(const std::filesystem::path& folder) {
     files::FactsCache cache(folder, false);
-    Loaded read = files::read_project(folder, cache, true);
+    Loaded read = files::read_project(folder, cache);
     Credits credits;
     credits.project = read.project.name();
     std::map<std::pair<std::string, std::string>, CreditGroup> groups;

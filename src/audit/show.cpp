@@ -37,7 +37,7 @@ std::vector<Column> columns_of(const model::Audio& audio, int count) {
 
 /// Reads a file again for its waveform; the runs at full scale are marked.
 void add_columns(const fs::path& file, ShownClip& clip, int count) {
-    const files::Decoded decoded = files::decode(file);
+    const files::Decoded decoded = files::decode({file.parent_path(), {}}, file.filename().string(), files::Stream::no);
     if (!decoded.ok()) return;
     clip.columns = columns_of(*decoded.audio, count);
     for (const Frames frame : files::clipped_frames(*decoded.audio)) {
@@ -67,7 +67,7 @@ ShownClip shown_clip(const model::Project& project, int index, const fs::path& f
 
 Shown show_entry(const fs::path& folder, const std::string& name, int columns) {
     files::FactsCache cache(folder, false);
-    Loaded read = files::read_project(folder, cache, true);
+    Loaded read = files::read_project(folder, cache);
     const model::Project& project = read.project.data();
     Shown shown;
     shown.name = name;

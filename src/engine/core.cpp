@@ -8,6 +8,11 @@ namespace kiai::engine {
 namespace {
 constexpr std::size_t journal_records = 1 << 15;
 constexpr std::size_t level_records = 1 << 16;
+
+bool has_streams(const model::Project& project) {
+    return std::any_of(project.clips.begin(), project.clips.end(),
+                       [](const model::Clip& clip) { return clip.streamed(); });
+}
 } // namespace
 
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
@@ -15,7 +20,8 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
       ring_(settings.reports), queue_(settings.reports),
       journal_(journal_records, settings.keep_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
-      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices),
+      streams_(has_streams(plan.project()) ? settings.streams : 0, settings.streams_in_step),
+      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_),
       limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
     batch_.reserve(settings.reports);
 }

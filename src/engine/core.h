@@ -27,6 +27,8 @@ struct CoreSettings {
     std::size_t reports = 16384;
     bool plain_kernels = false;
     bool keep_levels = false;
+    int streams = 16;
+    bool streams_in_step = false;
 };
 
 class Core {
@@ -58,6 +60,7 @@ class Core {
     std::vector<Command> batch_;
     Journal journal_;
     Handles handles_;
+    Streams streams_;
     Plays plays_;
     dsp::Limiter limiter_;
     struct alignas(64) Line { // so that the kernels' widest vectors lie within a line of the cache

@@ -13,10 +13,10 @@ constexpr double shortest_rise_seconds = 0.005; // of what begins inside a clip:
 } // namespace
 
 Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
-             std::uint64_t seed, int voices)
+             std::uint64_t seed, int voices, Streams& streams)
     : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
-      most_voices_(voices), play_of_slot_(handles.size(), none), shape_(most_frames), rise_(most_frames),
-      moved_left_(dsp::cell), moved_right_(dsp::cell) {
+      most_voices_(voices), streams_(streams), play_of_slot_(handles.size(), none), shape_(most_frames),
+      rise_(most_frames), flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell) {
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState state;
         for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);
@@ -56,17 +56,17 @@ void Plays::request(const Wanted& wanted, Frames now) noexcept {
         return;
     }
     for (const Victim& victim : victims_) {
-        Play& play = item(plays_, victim.play);
+        Play& gone = item(plays_, victim.play);
         Record record = wanted.cause;
         record.frame = now;
         record.outcome = Outcome::gave_way;
-        record.sound = play.sound;
-        record.play = play.id;
+        record.sound = gone.sound;
+        record.play = gone.id;
         record.other = next_id_;
         record.limit = victim.limit;
         record.rule = victim.rule;
         journal_.write(record);
-        play.chosen = false;
+        gone.chosen = false;
         end_early(victim.play, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way,
                   wanted.cause.cause);
     }
@@ -124,9 +124,13 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     ActiveVoice& active = item(voices_, slot);
     active.planned = &planned.layers[number];
     const bool moved = !active.planned->movers.empty(); // then its gains come cell by cell
-    active.voice.start(audio, item(active.planned->laps, drawn.take), drawn.from,
-                       drawn.ratio(audio, drawn.mixed.pitch, rate_), moved ? 1.0f : static_cast<float>(sides.left),
-                       moved ? 1.0f : static_cast<float>(sides.right), filters_);
+    const Lap& lap = item(active.planned->laps, drawn.take);
+    // What a filter reaches before its place is read too.
+    Stream* stream = audio.stream ? streams_.claim(audio, lap, drawn.from - filters_.most_taps()) : nullptr;
+    active.flow = {};
+    active.voice.start(audio, lap, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, rate_),
+                       moved ? 1.0f : static_cast<float>(sides.left), moved ? 1.0f : static_cast<float>(sides.right),
+                       filters_);
     active.play = chosen;
     active.begin = now + drawn.delay;
     active.rise = std::max(planned.fade_in, drawn.from > 0 ? static_cast<Frames>(shortest_rise_seconds * rate_) : 0);

@@ -25,7 +25,7 @@ class Plays {
   public:
     /// [control] Takes all memory: `voices` that count, and as many again for those that fade.
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
-          std::uint64_t seed, int voices);
+          std::uint64_t seed, int voices, Streams& streams);
 
     /// Plays a sound whole, or refuses it, and writes which. [rt]
     void request(const Wanted& wanted, Frames now) noexcept;
@@ -83,8 +83,14 @@ class Plays {
         bool begun = false;
         Sides cells[3];
     };
+    /// Whether a stream keeps up with a voice.
+    struct Flow {
+        enum State : std::uint8_t { even, falling, dry, rising } state = even;
+        Frames since = 0, length = 1;
+    };
     struct ActiveVoice {
         Voice voice;
+        Flow flow;
         int play = none;  ///< none: it has come to its end
         Frames begin = 0; ///< later than its play's where its layer has a delay
         Frames rise = 0;  ///< how long it takes to come to its level
@@ -130,6 +136,8 @@ class Plays {
     void mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
     void mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
+    void mix_ready(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
+    int flow(ActiveVoice& active, Frames now, int frames) noexcept;
     void move_voice(int slot, Frames now) noexcept;
     Shapes moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept;
     void end_voice(ActiveVoice& active, Frames end) noexcept;
@@ -144,6 +152,7 @@ class Plays {
     int rate_;
     std::uint64_t seed_;
     int most_voices_;
+    Streams& streams_;
 
     std::vector<SoundState> sounds_;
     std::vector<double> dials_;
@@ -162,7 +171,7 @@ class Plays {
     std::vector<int> ended_;
     std::vector<Record> layer_records_;
     Scratch scratch_;
-    std::vector<float> shape_, rise_, moved_left_, moved_right_;
+    std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_;
     std::uint32_t next_id_ = 1;
     int counted_voices_ = 0;
     int sounding_ = 0;

@@ -47,7 +47,7 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
     const int priority = plan_.at(wanted.sound).sound->priority;
     const bool quietest = rule == model::Full::end_quietest;
     int lowest = priority, found = none;
-    const auto link = limit == 0 ? &Play::of_sound : &Play::of_all; // of one sound only its own are looked at
+    const auto link = limit != 0 ? &Play::of_all : &Play::of_sound; // of one sound only its own are looked at
     const Line& line = limit == 0 ? item(sounds_, wanted.sound).counted : counted_;
     for (int i = line.oldest; i != none; i = (item(plays_, i).*link).newer) {
         if (item(plays_, i).chosen || !in(i, limit, wanted.sound)) continue;
@@ -106,9 +106,13 @@ bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
         const auto voices = static_cast<int>(
             std::count_if(drawn_.begin(), drawn_.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
                           [](const DrawnLayer& drawn) { return drawn.heard; }));
+        const auto streams = std::count_if(
+            drawn_.begin(), drawn_.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
+            [&](const DrawnLayer& drawn) { return drawn.heard && item(plan_.project().clips, drawn.clip).streamed(); });
         int counted = counted_voices_ + voices; // those that give way stop counting before this one counts
         for (const Victim& victim : victims_) counted -= item(plays_, victim.play).counted_voices;
-        if (counted > most_voices_ || static_cast<int>(free_voices_.size()) < voices || free_plays_.empty())
+        if (counted > most_voices_ || static_cast<int>(free_voices_.size()) < voices || free_plays_.empty() ||
+            (streams > 0 && streams_.free() < streams))
             return Outcome::refused_full;
         return std::nullopt;
     };

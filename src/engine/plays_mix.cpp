@@ -8,6 +8,9 @@
 #include <iterator>
 
 namespace kiai::engine {
+namespace {
+constexpr double shortest_rise_seconds = 0.005;
+} // namespace
 
 /// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits.
 void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
@@ -30,6 +33,7 @@ void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
     play.end = std::max(play.end, end);
     if (--play.voices == 0) ended_.push_back(active.play);
     active.play = none;
+    if (Stream* stream = active.voice.stream()) streams_.leave(*stream);
 }
 
 /// What moves a voice, as it is at a cell's first frame, or at its own.
@@ -70,8 +74,65 @@ Shapes Plays::moved_shapes(int slot, Frames now, int frames, const float* shape,
     return {moved_left_.data(), moved_right_.data(), 1};
 }
 
+/// How many of the next frames are of one kind, where a stream may not keep up: it falls silent before it has run dry,
+/// and comes back once there is enough again. What was not heard is not lost: the voice waits where it is.
+int Plays::flow(ActiveVoice& active, Frames now, int frames) noexcept {
+    Flow& flow = active.flow;
+    const int fade = static_cast<int>(shortest_rise_seconds * rate_);
+    if (flow.state == Flow::rising && now >= flow.since + flow.length) flow.state = Flow::even;
+    if (flow.state == Flow::falling && now >= flow.since + flow.length) {
+        flow.state = Flow::dry;
+        flow.since = now;
+    }
+    if (flow.state == Flow::dry && active.voice.ready(rate_ / 10) == rate_ / 10) flow = {Flow::rising, now, fade};
+    if (flow.state == Flow::even || flow.state == Flow::rising) {
+        if (const int ready = active.voice.ready(frames + fade); ready < frames + fade) {
+            const Play& late = item(plays_, active.play);
+            Record record = late.cause;
+            record.frame = now;
+            record.outcome = Outcome::stream_late;
+            record.sound = late.sound;
+            record.play = late.id;
+            journal_.write(record);
+            flow = {Flow::falling, now, std::max(1, std::min(ready, fade))};
+        }
+    }
+    if (flow.state == Flow::falling || flow.state == Flow::rising)
+        return static_cast<int>(std::min<Frames>(frames, flow.since + flow.length - now));
+    return frames;
+}
+
 /// Adds a stretch after the delay of the voice's layer; `shape` is null where the play has one gain.
 void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
+    ActiveVoice& active = item(voices_, slot);
+    if (!active.voice.stream()) return mix_ready(slot, now, frames, shape, left, right);
+    const Play& play = item(plays_, active.play);
+    for (int done = 0; done < frames && active.play != none;) {
+        const Frames at = now + done;
+        const int part = flow(active, at, frames - done);
+        const float* own = shape ? shape + done : nullptr;
+        const Flow& flow = active.flow;
+        if (flow.state == Flow::dry) {
+            if (play.envelope.silent(at + part)) end_voice(active, at + part);
+            done += part;
+            continue;
+        }
+        if (flow.state != Flow::even) {
+            for (int i = 0; i < part; ++i) {
+                const double way =
+                    dsp::fall(static_cast<double>(at + i - flow.since) / static_cast<double>(flow.length));
+                item(flow_, i) = (own ? own[i] : play.envelope.level()) *
+                                 static_cast<float>(flow.state == Flow::falling ? way : 1 - way);
+            }
+            own = flow_.data();
+        }
+        mix_ready(slot, at, part, own, left + done, right + done);
+        done += part;
+    }
+}
+
+/// The same for frames that are there to be read.
+void Plays::mix_ready(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
     ActiveVoice& active = item(voices_, slot);
     const Play& play = item(plays_, active.play);
     const bool moved = !active.planned->movers.empty();
@@ -127,6 +188,7 @@ void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int fr
 }
 
 void Plays::mix(Frames now, int frames, float* left, float* right) noexcept {
+    if (streams_.in_step()) streams_.fill();
     std::size_t kept = 0;
     for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) {
         const int play = item(voices_, order_[begin]).play; // its voices stand side by side

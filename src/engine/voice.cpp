@@ -12,9 +12,10 @@ Scratch::Scratch()
                                       16)),
       left(most), right(most), first(most), row(most), blend(most) {}
 
-void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t from, double ratio, float gain_left,
-                  float gain_right, const dsp::FilterBank& filters) noexcept {
+void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
+                  float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
     *this = {};
+    stream_ = stream;
     audio_ = &audio;
     lap_ = &lap;
     turns_ = lap.turns;
@@ -41,9 +42,21 @@ void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank&
 
 void Voice::finish_turn() noexcept {
     if (!lap_->loops) return;
-    const std::int64_t reach = index_ + dsp::FilterBank::instance().most_taps();
+    // What is read already stays as it is: by the taps, or into the stream as far as that can have come.
+    const std::int64_t reach = index_ + (stream_ ? Stream::capacity : dsp::FilterBank::instance().most_taps());
     turns_ = std::min(turns_, lap_->turns_until(reach));
     end_ = lap_->length(turns_);
+    if (stream_) stream_->set_turns(turns_);
+}
+
+int Voice::ready(int frames) const noexcept {
+    if (!stream_) return frames;
+    const std::int64_t ready = stream_->ready();
+    if (ready >= end_) return frames;
+    const double fastest = gliding_ ? std::max(ratio_, ratio_ + bend_ * cell) : ratio_;
+    const std::int64_t taps = filter_ ? filter_->taps : 0;
+    const double count = static_cast<double>(ready - index_ - taps) / fastest - 1;
+    return static_cast<int>(std::clamp(count, 0.0, static_cast<double>(frames)));
 }
 
 float Voice::envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept {
@@ -57,7 +70,7 @@ float Voice::envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t
 const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into,
                           const dsp::Kernels& kernels) const noexcept {
     const bool wide = !audio_->wide.empty();
-    const std::int64_t offset = channel * audio_->frames;
+    const std::int64_t offset = channel * audio_->held;
     for (float* out = into; frames > 0;) {
         std::int64_t count = frames;
         if (from < 0 || from >= end_) { // before the first frame and after the last there is silence
@@ -66,7 +79,11 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
         } else {
             const Lap::Run run = lap_->run(from, turns_);
             count = std::min(count, run.count);
-            if (run.in_seam)
+            const std::int64_t in_memory = stream_ ? stream_->in_memory() : from + count;
+            if (from < in_memory) count = std::min(count, in_memory - from);
+            if (from >= in_memory)
+                stream_->copy(channel, from, count, out);
+            else if (run.in_seam)
                 std::copy_n(lap_->seamed.data() + channel * lap_->seam + run.from, count, out);
             else if (!wide)
                 kernels.widen(audio_->narrow.data() + offset + run.from, static_cast<int>(count), out);
@@ -181,6 +198,7 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shap
         cells += Scratch::most / cell;
         first = cell;
     }
+    if (stream_) stream_->pass(index_ - dsp::FilterBank::instance().most_taps());
     return done;
 }
 

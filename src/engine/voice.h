@@ -4,6 +4,7 @@
 #include "dsp/filter_bank.h"
 #include "dsp/kernels.h"
 #include "engine/lap.h"
+#include "engine/streams.h"
 #include "model/audio.h"
 
 #include <kiai/units.h>
@@ -35,9 +36,10 @@ struct Shapes {
 class Voice {
   public:
     /// Sets it to a frame of a clip, `from`, which is held within the clip. `ratio`: frames of the clip per frame of
-    /// output, dsp::slowest … dsp::fastest. The gains are linear. `lap` is of this clip. [rt]
-    void start(const model::Audio& audio, const Lap& lap, std::int64_t from, double ratio, float gain_left,
-               float gain_right, const dsp::FilterBank& filters) noexcept;
+    /// output, dsp::slowest … dsp::fastest. The gains are linear. `lap` is of this clip; `stream` null: it is in memory
+    /// whole. [rt]
+    void start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
+               float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept;
 
     /// From the next frame on the ratio goes from its present value to `ratio`, evenly over `frames`; `at_once`: it is
     /// there already. [rt]
@@ -49,6 +51,9 @@ class Voice {
     int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
             float* right, std::span<float> peaks) noexcept;
 
+    /// How many of the next `frames` its stream can give now; all of them where it has none. [rt]
+    int ready(int frames) const noexcept;
+    Stream* stream() const noexcept { return stream_; }
     /// Its next frame lies past the last. [rt]
     bool over() const noexcept { return index_ >= end_; }
     /// The turn that it is in is its last, or the next where that begins to be heard already. [rt]
@@ -69,6 +74,7 @@ class Voice {
 
     const model::Audio* audio_ = nullptr;
     const Lap* lap_ = nullptr;
+    Stream* stream_ = nullptr;
     const dsp::Filter* filter_ = nullptr; ///< null: the clip's frames are the output's
     std::int64_t turns_ = 1, end_ = 0;
     float gain_left_ = 1, gain_right_ = 1;

@@ -1,23 +1,26 @@
 #include "files/audio_reader.h"
 
+#include "files/audio_file.h"
 #include "files/audio_format.h"
 #include "files/claims.h"
 #include "files/fold.h"
+#include "files/stream_file.h"
 
 #include <fmt/format.h>
-#include <sndfile.h>
 
 #include <algorithm>
 #include <cerrno>
 #include <cmath>
-#include <cstdio>
 #include <cstring>
 #include <type_traits>
 
 namespace kiai::files {
 namespace {
 
-constexpr double most_bytes = 1024.0 * 1024 * 1024; // of one clip in memory
+constexpr double most_bytes = 1024.0 * 1024 * 1024; // of one clip
+constexpr sf_count_t stream_seconds = 30;           // from here on a clip is streamed without being asked
+constexpr sf_count_t most_padding = 1 << 14;        // of a block coding
+constexpr sf_count_t head_seconds = 1;              // of a streamed clip: time enough to open the file and read on
 
 Decoded refuse(Decoded decoded, FindingCode code, std::string sentence, std::string mend) {
     decoded.audio = nullptr;
@@ -34,16 +37,17 @@ std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::v
     constexpr sf_count_t chunk = 1 << 13;
     const bool stereo = info.channels > 1;
     std::vector<Sample> buffer(static_cast<std::size_t>(chunk * info.channels)), left, right;
-    const auto guess = static_cast<std::size_t>(info.frames);
+    const auto guess = static_cast<std::size_t>(std::min(info.frames, most_frames));
     left.reserve(stereo ? 2 * guess : guess);
     if (stereo) right.reserve(guess);
-    for (;;) {
+    while (static_cast<sf_count_t>(left.size()) < most_frames) {
+        const sf_count_t ask = std::min<sf_count_t>(chunk, most_frames - static_cast<sf_count_t>(left.size()));
         sf_count_t frames = 0;
         if constexpr (std::is_same_v<Sample, float>)
-            frames = sf_readf_float(file, buffer.data(), chunk);
+            frames = sf_readf_float(file, buffer.data(), ask);
         else
-            frames = sf_readf_short(file, buffer.data(), chunk);
-        if (frames <= 0 || static_cast<sf_count_t>(left.size()) > most_frames) break;
+            frames = sf_readf_short(file, buffer.data(), ask);
+        if (frames <= 0) break;
         if (!stereo) {
             left.insert(left.end(), buffer.begin(), buffer.begin() + frames);
             continue;
@@ -88,43 +92,35 @@ std::vector<FoldGain> fold_of(SNDFILE* file, const SF_INFO& info) {
     return fold_gains(channels, places, (info.format & SF_FORMAT_TYPEMASK) == SF_FORMAT_OGG);
 }
 
-void measure_envelope(model::Audio& audio) {
-    const std::int64_t step = audio.step();
-    audio.envelope.resize(static_cast<std::size_t>((audio.frames + step - 1) / step));
-    for (int channel = 0; channel < audio.channels; ++channel)
-        for (std::int64_t i = 0; i < audio.frames; ++i) {
-            float& most = audio.envelope[static_cast<std::size_t>(i / step)];
-            most = std::max(most, std::abs(audio.sample(channel, i)));
-        }
-}
-
-void read_loops(SNDFILE* file, Facts& facts) {
+void read_loops(SNDFILE* file, sf_count_t frames, Facts& facts) {
     SF_INSTRUMENT instrument{};
     if (sf_command(file, SFC_GET_INSTRUMENT, &instrument, sizeof instrument) != SF_TRUE) return;
     const int most = static_cast<int>(std::size(instrument.loops));
     for (int i = 0; i < std::clamp(instrument.loop_count, 0, most); ++i) {
         const auto& loop = instrument.loops[i];
-        if (loop.mode != SF_LOOP_NONE && loop.start < loop.end && loop.end <= facts.frames)
+        if (loop.mode != SF_LOOP_NONE && loop.start < loop.end && (frames == 0 || loop.end <= frames))
             facts.loops.push_back({loop.start, loop.end});
     }
 }
 
 /// Why it cannot even be opened.
-Decoded unreadable(const std::filesystem::path& path, Decoded decoded) {
-    std::FILE* file = std::fopen(path.string().c_str(), "rb");
+Decoded unreadable(const FileAccess& access, const std::string& name, Decoded decoded) {
+    errno = 0;
+    const auto file = access.stream(name);
     if (!file && errno == EACCES)
         return refuse(std::move(decoded), FindingCode::file_denied, "may not be read (permission denied)",
                       "give yourself the right to read it");
     if (!file)
-        return refuse(std::move(decoded), FindingCode::file_unreadable,
-                      fmt::format("cannot be opened ({})", std::strerror(errno)), "correct the path, or the disk");
+        return refuse(
+            std::move(decoded), FindingCode::file_unreadable,
+            fmt::format("cannot be opened ({})", errno != 0 ? std::strerror(errno) : "the app gives no reader"),
+            "correct the path, or the disk");
     char head[12] = {};
-    const std::size_t got = std::fread(head, 1, sizeof head, file);
-    std::fclose(file);
-    if (got == 0)
+    file->read(head, sizeof head);
+    if (file->gcount() == 0)
         return refuse(std::move(decoded), FindingCode::file_empty, "holds no bytes at all",
                       "export it again; the export may have been cut off");
-    const auto extension = path.extension().string();
+    const auto extension = std::filesystem::path(name).extension().string();
     if (std::string_view(head + 4, 4) == "ftyp" || extension == ".m4a" || extension == ".aac")
         return refuse(std::move(decoded), FindingCode::file_unreadable, "is AAC, which is not read yet",
                       "export it again as FLAC, Ogg Vorbis or WAV");
@@ -134,12 +130,12 @@ Decoded unreadable(const std::filesystem::path& path, Decoded decoded) {
                   "export it again as WAV, FLAC or Ogg Vorbis");
 }
 
-void describe_file(const std::filesystem::path& path, const SF_INFO& info, Facts& facts) {
+void describe_file(const FileAccess& access, const std::string& file, const SF_INFO& info, Facts& facts) {
     std::error_code error;
     describe_format(info.format, facts);
     facts.rate = info.samplerate;
     facts.channels = info.channels;
-    facts.bytes = std::filesystem::file_size(path, error);
+    if (!access.own()) facts.bytes = std::filesystem::file_size(access.path(file), error);
     facts.claimed = info.frames;
 }
 
@@ -153,14 +149,13 @@ void compare_claims(const Claims& claims, Facts& facts) {
 
 } // namespace
 
-Decoded decode(const std::filesystem::path& path) {
+Decoded decode(const FileAccess& access, const std::string& name, Stream stream) {
     Decoded decoded;
-    SF_INFO info{};
-    const std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open(path.string().c_str(), SFM_READ, &info),
-                                                             &sf_close);
-    if (!file) return unreadable(path, std::move(decoded));
+    const AudioFile file(access, name);
+    if (!file.get()) return unreadable(access, name, std::move(decoded));
+    SF_INFO info = file.info();
     Facts& facts = decoded.facts;
-    describe_file(path, info, facts);
+    describe_file(access, name, info, facts);
     if (info.channels > 8)
         return refuse(std::move(decoded), FindingCode::file_channels, fmt::format("has {} channels", info.channels),
                       "export it again with at most eight");
@@ -168,11 +163,17 @@ Decoded decode(const std::filesystem::path& path) {
         return refuse(std::move(decoded), FindingCode::file_unreadable,
                       fmt::format("claims a rate of {} frames per second", info.samplerate),
                       "export it again at 48000");
-    const bool folded = info.channels > 2, narrow = is_narrow(info.format) && !folded;
+    const bool narrow = is_narrow(info.format) && info.channels <= 2;
     const int channels = std::min(info.channels, 2);
-    const Claims claims = read_claims(path);
+    const auto bytes = access.stream(name);
+    Claims claims = bytes ? read_claims(*bytes) : Claims{};
+    if (info.frames - claims.frames > most_padding) claims.frames = -1; // some write half of it for stereo
     if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
+    if (claims.frames > 0) info.frames = std::min<sf_count_t>(info.frames, claims.frames);
     const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
+    const bool streamed = info.frames > 0 &&
+                          (stream == Stream::yes ||
+                           (stream == Stream::when_long && info.frames > stream_seconds * sf_count_t{info.samplerate}));
     const auto too_long = [&](sf_count_t frames) {
         return refuse(std::move(decoded), FindingCode::file_too_long,
                       fmt::format("lasts {:.0f} minutes, or claims to: more than 1 GiB in memory",
@@ -184,31 +185,35 @@ Decoded decode(const std::filesystem::path& path) {
     auto audio = std::make_shared<model::Audio>();
     audio->rate = info.samplerate;
     audio->channels = channels;
-    // A lossy file may decode to more than full scale: no wrap-around.
-    sf_command(file.get(), SFC_SET_CLIPPING, nullptr, SF_TRUE);
+    audio->frames = info.frames;
+    const auto fold = fold_of(file.get(), info);
+    const sf_count_t held = streamed ? std::min<sf_count_t>(info.frames, head_seconds * info.samplerate) : most_frames;
     if (narrow)
-        audio->narrow = read_planar<std::int16_t>(file.get(), info, {}, most_frames);
+        audio->narrow = read_planar<std::int16_t>(file.get(), info, {}, held);
     else
-        audio->wide = read_planar<float>(file.get(), info, fold_of(file.get(), info), most_frames);
-    trim(audio->narrow, claims.frames, channels);
-    trim(audio->wide, claims.frames, channels);
-    audio->frames = static_cast<std::int64_t>(std::max(audio->narrow.size(), audio->wide.size())) / channels;
-    facts.frames = audio->frames;
-    if (audio->frames > most_frames) return too_long(audio->frames);
-    compare_claims(claims, facts);
-    read_loops(file.get(), facts);
+        audio->wide = read_planar<float>(file.get(), info, fold, held);
+    if (streamed) {
+        audio->stream = std::make_shared<StreamFile>(access, name, fold, narrow);
+    } else {
+        trim(audio->narrow, claims.frames, channels);
+        trim(audio->wide, claims.frames, channels);
+    }
+    read_loops(file.get(), info.frames, facts);
     audio->loops = facts.loops;
+    audio->complete();
+    facts.frames = audio->frames;
+    if (audio->held >= most_frames) return too_long(audio->frames);
+    compare_claims(claims, facts);
 
-    if (audio->frames == 0)
+    if (audio->held == 0)
         return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
                       "export it again; the export may have been cut off");
     for (std::size_t i = 0; i < audio->wide.size(); ++i)
         if (!std::isfinite(audio->wide[i]))
             return refuse(std::move(decoded), FindingCode::file_not_finite,
                           fmt::format("holds a sample that is not a number, at frame {}",
-                                      static_cast<std::int64_t>(i) % audio->frames),
+                                      static_cast<std::int64_t>(i) % audio->held),
                           "export it again, with peaks below full scale or as 24-bit");
-    measure_envelope(*audio);
     decoded.audio = std::move(audio);
     return decoded;
 }

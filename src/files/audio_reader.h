@@ -1,6 +1,7 @@
 // Decodes one audio file.
 #pragma once
 
+#include "files/file_access.h"
 #include "model/audio.h"
 
 #include <kiai/facts.h>
@@ -22,9 +23,12 @@ struct Decoded {
     bool ok() const noexcept { return sentence.empty(); }
 };
 
-/// Reads the whole file, at its own rate: any format that libsndfile reads, up to 8 channels; more than two are folded
-/// to stereo. Of the facts, what the container tells is filled in. [any]
-Decoded decode(const std::filesystem::path& file);
+/// Whether a clip is read from its file while it plays.
+enum class Stream { no, yes, when_long };
+
+/// Reads a file at its own rate, all of it or its head: any format that libsndfile reads, up to 8 channels; more than
+/// two are folded to stereo. Of the facts, what the container tells is filled in. [any]
+Decoded decode(const FileAccess& access, const std::string& file, Stream stream);
 
 /// What to say of a file that ends too early; empty where it does not.
 std::string cut_short(const Facts& facts);

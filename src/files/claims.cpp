@@ -1,7 +1,6 @@
 #include "files/claims.h"
 
 #include <algorithm>
-#include <fstream>
 #include <string>
 
 namespace kiai::files {
@@ -16,7 +15,7 @@ std::uint32_t number_at(const std::string& bytes, std::size_t at, bool big_endia
     return value;
 }
 
-std::string read_at(std::ifstream& file, std::int64_t at, std::size_t count) {
+std::string read_at(std::istream& file, std::int64_t at, std::size_t count) {
     std::string bytes(count, '\0');
     file.clear();
     file.seekg(at);
@@ -32,7 +31,7 @@ void claim(Claims& claims, std::int64_t data, std::int64_t begin, std::int64_t s
 }
 
 /// WAV and AIFF: a row of chunks, each with a name of four letters and its length.
-void read_chunks(std::ifstream& file, std::int64_t size, bool big_endian, Claims& claims) {
+void read_chunks(std::istream& file, std::int64_t size, bool big_endian, Claims& claims) {
     for (std::int64_t at = 12, chunks = 0; at + 8 <= size && chunks < 1000; ++chunks) {
         const std::string head = read_at(file, at, 12);
         if (head.size() < 12) return;
@@ -45,7 +44,7 @@ void read_chunks(std::ifstream& file, std::int64_t size, bool big_endian, Claims
     }
 }
 
-void read_ogg_end(std::ifstream& file, std::int64_t size, Claims& claims) {
+void read_ogg_end(std::istream& file, std::int64_t size, Claims& claims) {
     const std::int64_t most = 66000; // a page has at most 65,307 bytes
     const std::string end = read_at(file, std::max<std::int64_t>(0, size - most), static_cast<std::size_t>(most));
     const std::size_t page = end.rfind("OggS");
@@ -62,9 +61,9 @@ void read_ogg_end(std::ifstream& file, std::int64_t size, Claims& claims) {
 
 } // namespace
 
-Claims read_claims(const std::filesystem::path& path) {
+Claims read_claims(std::istream& file) {
     Claims claims;
-    std::ifstream file(path, std::ios::binary | std::ios::ate);
+    file.seekg(0, std::ios::end);
     const std::int64_t size = file ? static_cast<std::int64_t>(file.tellg()) : 0;
     const std::string head = read_at(file, 0, 12);
     if (head.size() < 12) return claims;

@@ -2,7 +2,7 @@
 #pragma once
 
 #include <cstdint>
-#include <filesystem>
+#include <istream>
 
 namespace kiai::files {
 
@@ -14,6 +14,6 @@ struct Claims {
 };
 
 /// Reads heads only: chunks of WAV and AIFF, the head of AU, the last page of Ogg. [any]
-Claims read_claims(const std::filesystem::path& file);
+Claims read_claims(std::istream& file);
 
 } // namespace kiai::files

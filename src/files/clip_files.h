@@ -9,28 +9,39 @@
 
 namespace kiai::files {
 
+/// A clip's file, relative to the project.
+struct AskedFile {
+    std::string file;
+    Stream stream = Stream::when_long;
+};
+
 class ClipFiles {
   public:
+    explicit ClipFiles(FileAccess access) : access_(std::move(access)) {}
     virtual ~ClipFiles() = default;
-    /// One result per file, in their order; `files` are relative to the project. [control]
-    virtual std::vector<Decoded> read(const std::vector<std::string>& files) = 0;
+    const FileAccess& access() const noexcept { return access_; }
+    /// One result per file, in their order. [control]
+    virtual std::vector<Decoded> read(const std::vector<AskedFile>& files) = 0;
     /// What a file was when it was last there.
     virtual std::optional<Facts> last_seen(const std::string& file) const {
         static_cast<void>(file);
         return std::nullopt;
     }
+
+  private:
+    FileAccess access_;
 };
 
 /// Decodes them all, on all cores.
 class DecodedFiles : public ClipFiles {
   public:
-    DecodedFiles(std::filesystem::path folder, Progress progress)
-        : folder_(std::move(folder)), progress_(std::move(progress)) {}
-    std::vector<Decoded> read(const std::vector<std::string>& files) override;
+    DecodedFiles(FileAccess access, Progress progress, std::stop_token cancel)
+        : ClipFiles(std::move(access)), progress_(std::move(progress)), cancel_(std::move(cancel)) {}
+    std::vector<Decoded> read(const std::vector<AskedFile>& files) override;
 
   private:
-    std::filesystem::path folder_;
     Progress progress_;
+    std::stop_token cancel_;
 };
 
 } // namespace kiai::files

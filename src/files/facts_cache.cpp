@@ -71,7 +71,7 @@ struct FactsCache::Look {
 };
 
 FactsCache::FactsCache(fs::path folder, bool verify, Progress progress)
-    : folder_(std::move(folder)), verify_(verify), progress_(std::move(progress)) {
+    : ClipFiles({folder, {}}), folder_(std::move(folder)), verify_(verify), progress_(std::move(progress)) {
     load();
 }
 
@@ -136,16 +136,16 @@ FactsCache::Look FactsCache::look(const std::string& file) const {
     return look;
 }
 
-std::vector<Decoded> FactsCache::read(const std::vector<std::string>& files) {
+std::vector<Decoded> FactsCache::read(const std::vector<AskedFile>& files) {
     std::vector<Look> looks(files.size());
     in_parallel(
-        files.size(), [&](std::size_t i) { looks[i] = look(files[i]); }, progress_);
+        files.size(), [&](std::size_t i) { looks[i] = look(files[i].file); }, progress_);
     std::vector<Decoded> all;
     bool fresh = false;
     for (std::size_t i = 0; i < files.size(); ++i) {
         if (looks[i].fresh && looks[i].result.ok()) {
-            entries_[files[i]] = {looks[i].result.facts, looks[i].changed};
-            by_hash_.emplace(looks[i].result.facts.hash, files[i]);
+            entries_[files[i].file] = {looks[i].result.facts, looks[i].changed};
+            by_hash_.emplace(looks[i].result.facts.hash, files[i].file);
             fresh = true;
         }
         all.push_back(std::move(looks[i].result));

@@ -16,7 +16,7 @@ class FactsCache : public ClipFiles {
 
     /// The facts of each file, without samples: as they are kept where size and time of change are the same, or else
     /// the content; measured anew otherwise. Writes the cache where something is new.
-    std::vector<Decoded> read(const std::vector<std::string>& files) override;
+    std::vector<Decoded> read(const std::vector<AskedFile>& files) override;
     std::optional<Facts> last_seen(const std::string& file) const override;
     /// Keeps what was measured elsewhere of a file that is there now.
     void remember(const std::string& file, const Facts& facts);

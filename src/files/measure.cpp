@@ -17,11 +17,6 @@ Decibels to_db(double linear) {
     return linear > 0 ? std::max(Facts::silent, static_cast<Decibels>(20 * std::log10(linear))) : Facts::silent;
 }
 
-float sample_at(const model::Audio& audio, int channel, std::int64_t frame) {
-    const auto at = static_cast<std::size_t>(channel * audio.frames + frame);
-    return audio.wide.empty() ? static_cast<float>(audio.narrow[at]) / 32768.0f : audio.wide[at];
-}
-
 struct Meter {
     explicit Meter(const model::Audio& audio) {
         state = ebur128_init(static_cast<unsigned>(audio.channels), static_cast<unsigned long>(audio.rate),
@@ -112,7 +107,7 @@ void measure_clipping(const std::vector<std::vector<float>>& channels, Facts& fa
 
 std::vector<float> channel_of(const model::Audio& audio, int channel) {
     std::vector<float> out(static_cast<std::size_t>(audio.frames));
-    for (std::int64_t i = 0; i < audio.frames; ++i) out[static_cast<std::size_t>(i)] = sample_at(audio, channel, i);
+    for (std::int64_t i = 0; i < audio.frames; ++i) out[static_cast<std::size_t>(i)] = audio.at(channel, i);
     return out;
 }
 
@@ -130,7 +125,7 @@ Decibels measure_seam(const model::Audio& audio, LoopPoints loop) {
     double worst = 0;
     for (int channel = 0; channel < audio.channels; ++channel) {
         const auto at = [&](Frames turn) { // 0 is the loop's first frame, -1 its last
-            return static_cast<double>(sample_at(audio, channel, turn < 0 ? loop.end + turn : loop.begin + turn));
+            return static_cast<double>(audio.at(channel, turn < 0 ? loop.end + turn : loop.begin + turn));
         };
         const auto bend = [&](Frames middle) { return std::abs(at(middle + 1) - 2 * at(middle) + at(middle - 1)); };
         double own = 0; // how much it bends by itself, next to the seam
@@ -162,7 +157,7 @@ void measure(const model::Audio& audio, Facts& facts) {
 }
 
 Decoded decode_facts(const std::filesystem::path& file) {
-    Decoded decoded = decode(file);
+    Decoded decoded = decode({file.parent_path(), {}}, file.filename().string(), Stream::no);
     if (decoded.ok()) measure(*decoded.audio, decoded.facts);
     decoded.audio.reset();
     return decoded;

@@ -109,6 +109,10 @@ void read_root(Draft& draft, const Value& root) {
 } // namespace
 
 ProjectText read_text(const fs::path& folder) {
+    return read_text(folder, FileAccess(folder, {}));
+}
+
+ProjectText read_text(const fs::path& folder, const FileAccess& access) {
     const fs::path path = folder / "kiai.toml";
     const auto fail = [&](FindingCode code, model::Source source, std::string sentence, std::string mend) {
         Findings findings(path.string());
@@ -116,25 +120,28 @@ ProjectText read_text(const fs::path& folder) {
         return ProjectText{{}, findings.take()};
     };
     std::error_code error;
-    if (!fs::is_regular_file(path, error))
+    if (!access.exists("kiai.toml"))
         return fail(FindingCode::no_project, {},
-                    fs::is_directory(folder, error) ? "there is no kiai.toml in this folder"
-                                                    : "there is no such folder",
+                    access.own()                      ? "the app's reader gives no kiai.toml"
+                    : fs::is_directory(folder, error) ? "there is no kiai.toml in this folder"
+                                                      : "there is no such folder",
                     "give the folder that holds the project's kiai.toml");
-    if (fs::file_size(path, error) > most_bytes)
+    const auto stream = access.stream("kiai.toml");
+    std::string text(most_bytes + 1, '\0');
+    if (stream) stream->read(text.data(), static_cast<std::streamsize>(text.size()));
+    if (!stream || stream->bad())
+        return fail(FindingCode::no_project, {}, "kiai.toml cannot be read", "check the file's permissions");
+    text.resize(static_cast<std::size_t>(stream->gcount()));
+    if (text.size() > most_bytes)
         return fail(FindingCode::no_project, {}, "kiai.toml is larger than 16 MiB",
                     "this is not a project file, or it should be several projects");
-    std::ifstream stream(path, std::ios::binary);
-    std::ostringstream text;
-    text << stream.rdbuf();
-    if (!stream) return fail(FindingCode::no_project, {}, "kiai.toml cannot be read", "check the file's permissions");
-    return {std::move(text).str(), {}};
+    return {std::move(text), {}};
 }
 
-Loaded read_project(const fs::path& folder, ClipFiles& clip_files, bool may_leave) {
-    ProjectText read = read_text(folder);
+Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOptions& options) {
+    ProjectText read = read_text(folder, clip_files.access());
     if (!read.findings.empty()) return {Project(), std::move(read.findings)};
-    Draft draft{folder, clip_files, may_leave, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}, {}, {}};
+    Draft draft{folder, clip_files, options, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}, {}, {}};
     const auto parsed = parse_toml(read.text);
     if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
         draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,
@@ -154,8 +161,8 @@ Loaded read_project(const fs::path& folder, ClipFiles& clip_files, bool may_leav
 inline namespace v0 {
 
 Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options) {
-    files::DecodedFiles decoded(folder, options.progress);
-    return files::read_project(folder, decoded, options.may_leave);
+    files::DecodedFiles decoded({folder, options.open}, options.progress, options.cancel);
+    return files::read_project(folder, decoded, options);
 }
 
 } // namespace v0

@@ -18,7 +18,7 @@ namespace kiai::files {
 struct Draft {
     std::filesystem::path folder;
     ClipFiles& clip_files;
-    bool may_leave; ///< clips may say `outside = true`
+    const LoadOptions& options;
     model::Project project;
     Findings findings;
     std::map<std::string, int> clips;  ///< by name; -1: registered, but left out for an error that was said
@@ -47,13 +47,17 @@ void read_bindings(Draft& draft, const Value& section);
 void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>& accepted);
 
 /// Reads `folder`/kiai.toml, and the clips by means of `clip_files`. [control]
-Loaded read_project(const std::filesystem::path& folder, ClipFiles& clip_files, bool may_leave);
+Loaded read_project(const std::filesystem::path& folder, ClipFiles& clip_files, const LoadOptions& options = {});
+
+/// A clip whose samples the app gives.
+void take_samples(Draft& draft, Entry& entry, model::Clip clip);
 
 /// The text of `folder`/kiai.toml, or the finding that says why there is none.
 struct ProjectText {
     std::string text;
     std::vector<Finding> findings; ///< empty, or the one that says why
 };
+ProjectText read_text(const std::filesystem::path& folder, const FileAccess& access);
 ProjectText read_text(const std::filesystem::path& folder);
 
 /// The index of `name` in `known`; else a finding that names the nearest, unless the name was left out with a finding

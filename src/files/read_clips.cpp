@@ -32,6 +32,7 @@ struct Told {
     Entry entry;
     const Value* file;
     model::Clip clip;
+    Stream stream = Stream::when_long;
 };
 
 /// Where files that are not there have gone: by what they were when they were last seen.
@@ -117,7 +118,16 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
     told.clip.gain = entry.number("gain").value_or(0);
     told.clip.credit = read_credit(entry);
     const bool outside = entry.truth("outside").value_or(false), pending = entry.truth("pending").value_or(false);
+    const bool from_app = entry.truth("from-app").value_or(false);
+    if (const auto stream = entry.truth("stream")) told.stream = *stream ? Stream::yes : Stream::no;
+    if (from_app && told.file)
+        entry.fail(FindingCode::bad_value, told.file->source, "it has a file, and is given by the app",
+                   "take out `file` or `from-app`");
     entry.finish();
+    if (from_app) {
+        if (entry.ok()) take_samples(draft, entry, std::move(told.clip));
+        return;
+    }
     if (!told.file && pending) {
         if (entry.ok()) draft.project.pending.push_back({"clip", member.key, member.source});
         return;
@@ -127,7 +137,7 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
                    "name the audio file: file = \"clips/…\"");
     if (entry.ok() && !stays_inside(draft.folder, told.clip.file)) {
         const std::string leaves = fmt::format("the path \"{}\" leaves the project's folder", told.clip.file);
-        if (outside && draft.may_leave)
+        if (outside && draft.options.may_leave)
             entry.doubt(FindingCode::file_outside, Severity::warning, told.file->source, leaves,
                         "it is missing on any other machine: copy it into the project");
         else
@@ -165,16 +175,15 @@ void read_clips(Draft& draft, const Value& section) {
         draft.clips[member.key] = -1;
         read_keys(draft, member, all, alone);
     }
-    std::vector<std::string> files;
+    std::vector<AskedFile> files;
     std::vector<Told*> there;
     Lost lost(draft, all);
     for (Told& told : all) {
-        std::error_code error;
-        if (!fs::is_regular_file(draft.folder / told.clip.file, error)) {
+        if (!draft.clip_files.access().exists(told.clip.file)) {
             missing(draft, told, lost);
             continue;
         }
-        files.push_back(told.clip.file);
+        files.push_back({told.clip.file, told.stream});
         there.push_back(&told);
     }
     std::vector<Decoded> decoded = draft.clip_files.read(files);

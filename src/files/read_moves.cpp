@@ -12,7 +12,7 @@ constexpr const char* curve_example = "write curve = [[0, -36], [1, 0]]";
 
 /// What amounts a curve may give: those of the key that it moves, but of the balance.
 const Key& amounts_of(model::Moves moves) {
-    static const Key balance{"follow", "curve", Takes::number, 0, 1, "first to last layer", "", "", "", ""};
+    static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""};
     static const char* const names[] = {"gain", "pitch", "pan"};
     if (moves == model::Moves::balance) return balance;
     for (const Key& key : project_keys())

@@ -93,9 +93,9 @@ model::Vary read_vary(Entry& entry) {
 
 /// Doubts about a loop in one of its clips.
 void check_loop(Entry& entry, const model::Loop& loop, const Value& value, const model::Clip& clip) {
-    const auto& loops = clip.audio ? clip.audio->loops : clip.facts->loops;
-    const Frames frames = clip.audio ? clip.audio->frames : clip.facts->frames;
-    const int rate = clip.audio ? clip.audio->rate : clip.facts->rate;
+    const auto& loops = clip.loops();
+    const Frames frames = clip.frames();
+    const int rate = clip.rate();
     if (loop.points && loops.empty())
         entry.doubt(FindingCode::no_loop_points, Severity::warning, value.source,
                     fmt::format("the file of clip \"{}\" has no loop of its own; all of it is looped", clip.name),

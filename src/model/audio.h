@@ -1,9 +1,12 @@
 // The samples of one clip, as they came.
 #pragma once
 
+#include "model/stream_source.h"
+
 #include <kiai/facts.h>
 
 #include <cstdint>
+#include <memory>
 #include <vector>
 
 namespace kiai::model {
@@ -14,17 +17,24 @@ struct Audio {
     int rate = 0;     ///< frames per second, unchanged from the file
     int channels = 0; ///< 1 or 2
     std::int64_t frames = 0;
+    std::int64_t held = 0; ///< how many of them are in memory: all, or of a streamed clip its head
     std::vector<std::int16_t> narrow;
     std::vector<float> wide;
-    std::vector<LoopPoints> loops; ///< that the file has itself
-    std::vector<float> envelope;   ///< the largest magnitude of either channel in every 20 ms
+    std::shared_ptr<const StreamSource> stream; ///< null where all is held
+    std::vector<LoopPoints> loops;              ///< that the file has itself
+    std::vector<float> envelope;                ///< the largest magnitude of either channel in every 20 ms held
 
-    float sample(int channel, std::int64_t frame) const noexcept {
-        const auto at = static_cast<std::size_t>(channel * frames + frame);
-        return wide.empty() ? static_cast<float>(narrow[at]) / 32768.0f : wide[at];
+    /// Of a frame that is held.
+    float at(int channel, std::int64_t frame) const noexcept {
+        const auto index = static_cast<std::size_t>(channel * held + frame);
+        return wide.empty() ? static_cast<float>(narrow[index]) / 32768.0f : wide[index];
     }
     /// Frames per value of the envelope.
     std::int64_t step() const noexcept { return rate / 50; }
+    /// Once its samples are there: what follows from them.
+    void complete();
+    /// Bytes of its samples in memory.
+    std::size_t bytes() const noexcept { return narrow.size() * sizeof narrow[0] + wide.size() * sizeof wide[0]; }
 };
 
 } // namespace kiai::model

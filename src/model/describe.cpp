@@ -38,7 +38,7 @@ std::string what(const Decision& d) {
     case Outcome::refused_limit:
         return "refused " + d.sound + ": " + d.limit + " is full (" + d.rule + ")";
     case Outcome::refused_full:
-        return "refused " + d.sound + ": the engine has no free voice";
+        return "refused " + d.sound + ": the engine has no free voice or stream";
     case Outcome::stopped:
         return "stopped " + d.sound + ", " + std::to_string(d.count) + (d.count == 1 ? " play" : " plays");
     case Outcome::nothing_to_stop:
@@ -60,6 +60,8 @@ std::string what(const Decision& d) {
                "\"" + nearest(d);
     case Outcome::unknown_value:
         return "no follow of " + d.sound + " has a value \"" + d.on + "\"" + nearest(d);
+    case Outcome::stream_late:
+        return d.sound + which + " falls silent until more of its clip is read: the disk is too slow";
     case Outcome::bad_number:
         return "left out: a number in it is not finite";
     case Outcome::out_of_range:

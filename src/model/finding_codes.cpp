@@ -85,6 +85,9 @@ constexpr auto rows = std::to_array<Row>({
      "A sound wants the loop of a clip's own file, and the file has none; all of the clip is looped."},
     {loop_outside, "loop-outside", Severity::warning, "A loop does not lie in its clip; it is held in it."},
     {bus_circle, "bus-circle", Severity::error, "Buses go into one another in a circle, so nothing reaches main."},
+    {load_cancelled, "load-cancelled", Severity::error, "A clip was not read, since the app cancelled loading."},
+    {not_given, "not-given", Severity::warning,
+     "A clip says `from-app = true`, and whoever loads the project gives no samples for it; nothing is heard of it."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

@@ -28,6 +28,12 @@ Project::Project(std::shared_ptr<const model::Project> data) : data_(std::move(d
     if (!data_) data_ = std::make_shared<model::Project>();
 }
 
+std::size_t Project::memory() const noexcept {
+    std::size_t bytes = 0;
+    for (const model::Clip& clip : data_->clips) bytes += clip.bytes();
+    return bytes;
+}
+
 const std::string& Project::name() const noexcept {
     return data_->name;
 }

@@ -45,6 +45,13 @@ struct Clip {
     std::shared_ptr<const Audio> audio; ///< null only in a project that was read to be looked at
     std::shared_ptr<const Facts> facts; ///< null only in a project that was loaded to be played
     Source source;
+
+    /// Bytes of its samples in memory.
+    std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
+    bool streamed() const noexcept { return audio && audio->stream; }
+    std::int64_t frames() const noexcept { return audio ? audio->frames : facts->frames; }
+    int rate() const noexcept { return audio ? audio->rate : facts->rate; }
+    const std::vector<LoopPoints>& loops() const noexcept { return audio ? audio->loops : facts->loops; }
 };
 
 /// A finding that the project accepts, with its reason.

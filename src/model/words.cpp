@@ -86,6 +86,8 @@ const char* to_string(Outcome outcome) noexcept {
         return "unknown-name";
     case Outcome::unknown_value:
         return "unknown-value";
+    case Outcome::stream_late:
+        return "stream-late";
     case Outcome::bad_number:
         return "bad-number";
     case Outcome::out_of_range:

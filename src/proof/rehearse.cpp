@@ -34,6 +34,7 @@ Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSet
     with.seed = settings.seed ? *settings.seed : trace.seed.value_or(1);
     with.plain_kernels = settings.plain_kernels;
     with.keep_levels = true;
+    with.streams_in_step = true;
     proof::Recorder recorder(project, with);
     Engine& engine = recorder.engine();
 
@@ -65,6 +66,7 @@ Rehearsal hear(const Project& project, const std::string& sound, const HearSetti
     with.sample_rate = settings.sample_rate;
     with.seed = settings.seed;
     with.keep_levels = true;
+    with.streams_in_step = true;
     proof::Recorder recorder(project, with);
     Engine& engine = recorder.engine();
     const auto frames_of = [&](Seconds time) {

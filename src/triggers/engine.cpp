@@ -29,6 +29,8 @@ engine::CoreSettings in_range(const EngineSettings& settings) {
                               : (static_cast<std::uint64_t>(std::random_device{}()) << 32 | std::random_device{}());
     core.voices = std::clamp(settings.voices, 1, 65536);
     core.reports = std::bit_ceil(static_cast<std::size_t>(std::clamp(settings.reports, 16, 1 << 20)));
+    core.streams = std::clamp(settings.streams, 0, 256);
+    core.streams_in_step = settings.streams_in_step;
     core.plain_kernels = settings.plain_kernels;
     core.keep_levels = settings.keep_levels;
     return core;

@@ -1,0 +1,219 @@
+// Long clips, read from the disk while they play: the same sound as from memory, whatever the disk does.
+#include "support/files_in_memory.h"
+#include "support/project_folder.h"
+
+#include <catch2/catch.hpp>
+
+#include <sndfile.h>
+
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <thread>
+#include <unistd.h>
+
+using namespace support;
+using kiai::Outcome;
+
+namespace {
+
+void write_as(const std::filesystem::path& file, const Signal& samples, int channels, int format) {
+    SF_INFO info{};
+    info.samplerate = 48000, info.channels = channels, info.format = format;
+    SNDFILE* out = sf_open(file.string().c_str(), SFM_WRITE, &info);
+    REQUIRE(out);
+    sf_writef_float(out, samples.data(), static_cast<sf_count_t>(samples.size()) / channels);
+    sf_close(out);
+}
+
+/// Clips `held` and `read` of one file, in memory and streamed, and sounds of the same names with those keys.
+kiai::Project both_ways(const ProjectFolder& folder, const std::string& file, const std::string& keys) {
+    std::string text = "[clip]\n";
+    for (const char* way : {"held", "read"})
+        text += std::string(way) + "-clip = { file = \"" + file + "\", stream = " + (*way == 'r' ? "true" : "false") +
+                " }\n";
+    for (const char* way : {"held", "read"})
+        text += std::string("[sound.") + way + "]\ntakes = [\"" + way + "-clip\"]\n" + keys;
+    folder.toml(text);
+    return folder.load();
+}
+
+std::vector<float> heard(const kiai::Project& project, const std::string& sound, kiai::Frames frames,
+                         kiai::Frames block = 256, float pitch = 0, kiai::Frames stop = -1) {
+    kiai::Engine engine(project, {.seed = 1, .streams_in_step = true});
+    engine.play(sound, {.pitch = pitch});
+    if (stop >= 0) engine.report({kiai::ReportKind::stop, sound, {}, {}, 0, {}, 0}, stop);
+    return render(engine, frames, block);
+}
+
+long resident_bytes() {
+    long all = 0, resident = 0;
+    std::ifstream("/proc/self/statm") >> all >> resident;
+    return resident * sysconf(_SC_PAGESIZE);
+}
+
+} // namespace
+
+TEST_CASE("A streamed clip is the same as one in memory, in every format, pitched or not", "[streams]") {
+    const ProjectFolder folder;
+    const Signal samples = noise(0.3, 2 * 48000 * 5, 9); // five seconds of stereo
+    const struct {
+        const char* file;
+        int format;
+    } formats[] = {{"a.wav", SF_FORMAT_WAV | SF_FORMAT_PCM_16},    {"b.wav", SF_FORMAT_WAV | SF_FORMAT_FLOAT},
+                   {"c.flac", SF_FORMAT_FLAC | SF_FORMAT_PCM_24},  {"d.ogg", SF_FORMAT_OGG | SF_FORMAT_VORBIS},
+                   {"e.opus", SF_FORMAT_OGG | SF_FORMAT_OPUS},     {"f.mp3", SF_FORMAT_MPEG | SF_FORMAT_MPEG_LAYER_III},
+                   {"g.wav", SF_FORMAT_WAV | SF_FORMAT_IMA_ADPCM}, {"h.aiff", SF_FORMAT_AIFF | SF_FORMAT_PCM_24}};
+    for (const auto& [file, format] : formats) {
+        write_as(folder.path() / file, samples, 2, format);
+        const kiai::Project project = both_ways(folder, file, "");
+        for (const float pitch : {0.0f, 5.0f}) {
+            const auto in_memory = heard(project, "held", 260000, 256, pitch),
+                       streamed = heard(project, "read", 260000, 256, pitch);
+            INFO(file << ", pitch " << pitch);
+            CHECK(in_memory == streamed);
+            CHECK(rms(in_memory, 300000, 360000) > 0.1);
+        }
+    }
+}
+
+TEST_CASE("A stream loops with its seam and ends with its tail, as in memory, at any block size", "[streams]") {
+    const ProjectFolder folder;
+    folder.write_wav("a.wav", noise(0.3, 48000 * 6, 10));
+    const kiai::Project project =
+        both_ways(folder, "a.wav", "loop = { from = \"0.5 s\", to = \"2.5 s\", seam = \"50 ms\", end = \"tail\" }\n");
+    const kiai::Frames frames = 48000 * 16;
+    for (const kiai::Frames block : {256, 1000})
+        CHECK(heard(project, "held", frames) == heard(project, "read", frames, block));
+    // A stream is read ahead, so the turn that it ends with may be a later one; what is heard is whole all the same.
+    const auto ended = heard(project, "read", frames, 256, 0, 48000);
+    CHECK(peak(Signal(ended.end() - 48000, ended.end())) == 0);
+    const auto held = heard(project, "held", frames);
+    const auto length = static_cast<std::ptrdiff_t>(2 * 48000 * 2);
+    CHECK(std::equal(ended.begin(), ended.begin() + length, held.begin()));
+    CHECK(heard(project, "read", frames, 999, 0, 48000) == ended);
+}
+
+TEST_CASE("Several streams of one file go their own ways", "[streams]") {
+    const ProjectFolder folder;
+    folder.write_wav("a.wav", noise(0.1, 48000 * 4, 11));
+    const kiai::Project project = both_ways(folder, "a.wav", "start = \"1.7 s\"\n");
+    const auto of = [&](const std::string& sound) {
+        kiai::Engine engine(project, {.seed = 1, .streams_in_step = true});
+        for (const kiai::Frames at : {0, 5000, 30000, 30001, 70000})
+            engine.report({kiai::ReportKind::play, sound, {}, {}, 0, {}, 0}, at);
+        return render(engine, 48000 * 4);
+    };
+    CHECK(of("held") == of("read"));
+}
+
+TEST_CASE("Long clips are streamed without being asked, short ones are not, and either can be forced", "[streams]") {
+    const ProjectFolder folder;
+    folder.write_wav("long.wav", Signal(48000 * 31, 0.1f));
+    folder.write_wav("short.wav", Signal(48000 * 29, 0.1f));
+    const auto memory_of = [&](const std::string& clip) {
+        folder.toml("[clip]\na = " + clip + "\n");
+        return folder.load().memory();
+    };
+    CHECK(memory_of("\"long.wav\"") == 48000 * 4);
+    CHECK(memory_of("\"short.wav\"") == 48000 * 29 * 4);
+    CHECK(memory_of("{ file = \"long.wav\", stream = false }") == 48000 * 31 * 4);
+    CHECK(memory_of("{ file = \"short.wav\", stream = true }") == 48000 * 4);
+}
+
+TEST_CASE("Ten minutes take less than two megabytes while they play", "[streams]") {
+    const ProjectFolder folder("[clip]\nlong = \"long.wav\"\n");
+    write_as(folder.path() / "long.wav", noise(0.2, 2 * 48000 * 600, 12), 2, SF_FORMAT_WAV | SF_FORMAT_PCM_16);
+    const kiai::Project project = folder.load();
+    kiai::Engine engine(project, {.seed = 1, .streams_in_step = true});
+    std::vector<float> out(2 * 1024);
+    engine.render(out);
+    const long before = resident_bytes();
+    engine.play("long");
+    double loudest = 0;
+    for (int i = 0; i < 599 * 48000 / 1024; ++i) {
+        engine.render(out);
+        loudest = std::max(loudest, peak(out));
+    }
+    CHECK(engine.sounding() == 1);
+    CHECK(loudest > 0.15);
+#ifndef __SANITIZE_ADDRESS__
+    CHECK(resident_bytes() - before < 2'000'000);
+#endif
+}
+
+TEST_CASE("A disk that stands still is a short fade and a line in the log, never a wait", "[streams]") {
+    const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
+    const Signal source = sine(100, 0.5, 48000 * 8); // the fades can be seen, and where it went on
+    folder.write_wav("long.wav", source);
+    const auto gate = std::make_shared<Gate>();
+    const kiai::Project project =
+        kiai::load_project(
+            "in-memory", {.open = files_in_memory(
+                              {{"kiai.toml", folder.read("kiai.toml")}, {"long.wav", folder.read("long.wav")}}, gate)})
+            .project;
+    gate->hold();
+    kiai::Engine engine(project, {.seed = 1});
+    std::vector<kiai::Decision> log;
+    engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+    engine.play("long");
+    const Signal before = side(render(engine, 48000 * 2), 0); // one second of head, then nothing comes
+    engine.poll();
+    REQUIRE(with_outcome(log, Outcome::stream_late).size() == 1);
+    CHECK(describe(with_outcome(log, Outcome::stream_late)[0]) ==
+          "play long: long #1 falls silent until more of its clip is read: the disk is too slow");
+    CHECK(peak(Signal(before.begin() + 48200, before.end())) == 0);
+    CHECK(engine.sounding() == 1);
+    gate->wait_for_one();
+    gate->let_go();
+    Signal after;
+    for (int i = 0; i < 1'000'000 && (after.empty() || peak(after) == 0); ++i) {
+        after = side(render(engine, 64), 0);
+        std::this_thread::yield();
+    }
+    REQUIRE(peak(after) > 0);
+    const Signal rest = side(render(engine, 24000), 0);
+    after.insert(after.end(), rest.begin(), rest.end());
+    CHECK(fit_sine(after, 100, 2400, 20000).snr_db() > 90); // it goes on, whole
+    double bend = 0;
+    for (std::size_t i = 200; i + 1 < before.size(); ++i)
+        bend = std::max(bend, std::abs(before[i + 1] - 2.0 * before[i] + before[i - 1]));
+    CHECK(db(bend - std::pow(2 * pi * 100 / 48000, 2) * 0.5) <= -80);
+    bend = 0;
+    for (std::size_t i = 1; i + 1 < after.size(); ++i)
+        bend = std::max(bend, std::abs(after[i + 1] - 2.0 * after[i] + after[i - 1]));
+    CHECK(db(bend - std::pow(2 * pi * 100 / 48000, 2) * 0.5) <= -80);
+}
+
+TEST_CASE("An engine without a free stream refuses, and a stream that ended is free again", "[streams]") {
+    const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
+    folder.write_wav("long.wav", Signal(48000 * 2, 0.1f));
+    kiai::Engine engine(folder.load(), {.seed = 1, .streams = 2, .streams_in_step = true});
+    std::vector<kiai::Decision> log;
+    engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+    for (int i = 0; i < 3; ++i) engine.play("long");
+    render(engine, 48000);
+    engine.poll();
+    CHECK(with_outcome(log, Outcome::refused_full).size() == 1);
+    engine.stop("long");
+    render(engine, 48000);
+    engine.play("long");
+    engine.play("long");
+    render(engine, 100);
+    engine.poll();
+    CHECK(with_outcome(log, Outcome::played).size() == 4);
+}
+
+TEST_CASE("A file that is gone, or cut short, while it is streamed is silent from there on", "[streams]") {
+    const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
+    folder.write_wav("long.wav", Signal(48000 * 4, 0.1f));
+    const kiai::Project project = folder.load();
+    std::filesystem::resize_file(folder.path() / "long.wav", 48000 * 4 * 2);
+    const auto cut = heard(project, "long", 48000 * 5);
+    CHECK(cut[2 * 48000] == 0.1f);
+    CHECK(peak(Signal(cut.begin() + 2 * 48000 * 5 / 2, cut.end())) == 0);
+    std::filesystem::remove(folder.path() / "long.wav");
+    const auto gone = heard(project, "long", 48000 * 5);
+    CHECK(gone[2 * 40000] == 0.1f);
+    CHECK(peak(Signal(gone.begin() + 2 * 50000, gone.end())) == 0);
+}
