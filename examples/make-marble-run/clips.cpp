@@ -77,20 +77,53 @@ Samples tilt() {
     return finish(out, -6);
 }
 
-/// One second of the lift's motor; every partial has whole periods in it, so that it loops without a seam.
+/// The lift's motor: it runs up, turns evenly for a second in which every partial has whole periods, and runs down.
 Samples motor() {
-    Samples out = silence(1);
+    constexpr double up = 0.5, even = 1, down = 0.8;
+    Samples out = silence(up + even + down);
     const struct {
         double hertz, level;
     } parts[] = {{47, .8}, {94, .7}, {141, .35}, {188, .3}, {329, .2}, {612, .12}, {987, .06}};
+    const auto rise = [](double x) { return x * x * (3 - 2 * x); };
+    double turned = 0; // in seconds of even running
     for (std::size_t i = 0; i < out.size(); ++i) {
         const double t = static_cast<double>(i) / rate;
-        const double wobble = 1 + 0.12 * std::sin(2 * pi * 6 * t) + 0.05 * std::sin(2 * pi * 11 * t);
-        for (const auto& part : parts) out[i] += wobble * part.level * std::sin(2 * pi * part.hertz * t + part.hertz);
+        const double speed = t < up          ? 0.3 + 0.7 * rise(t / up)
+                             : t < up + even ? 1
+                                             : 1 - 0.8 * rise((t - up - even) / down);
+        const double level = t < 0.05 ? rise(t / 0.05) : t < up + even ? 1 : 1 - rise((t - up - even) / down);
+        const double wobble = 1 + 0.12 * std::sin(2 * pi * 6 * turned) + 0.05 * std::sin(2 * pi * 11 * turned);
+        for (const auto& part : parts)
+            out[i] += level * wobble * part.level * std::sin(2 * pi * part.hertz * turned + part.hertz);
+        turned += speed / rate;
     }
     double peak = 0;
     for (const double sample : out) peak = std::max(peak, std::abs(sample));
-    for (double& sample : out) sample *= std::pow(10.0, -12.0 / 20) / peak; // no fade: the seam would be heard
+    for (double& sample : out) sample *= std::pow(10.0, -12.0 / 20) / peak; // no fade: it ends by itself
+    return out;
+}
+
+/// A marble that rolls over oak: a rumble through the plank's lowest partials. Its ends do not meet.
+Samples roll() {
+    Dice dice(61);
+    Samples out = silence(1.5);
+    std::vector<double> one(oak.partials.size()), two(oak.partials.size());
+    double low = 0, sway = 0;
+    for (double& sample : out) {
+        low += 0.08 * (dice.between(-1, 1) - low), sway += 0.0004 * (dice.between(-1, 1) - sway);
+        const double push = low * (1 + 20 * sway);
+        sample = 0.4 * push;
+        for (std::size_t p = 0; p < oak.partials.size(); ++p) {
+            const double radius = std::pow(10.0, -3 / (0.05 * rate)),
+                         angle = 2 * pi * oak.lowest * oak.partials[p].ratio / rate;
+            const double now = push + 2 * radius * std::cos(angle) * one[p] - radius * radius * two[p];
+            two[p] = one[p], one[p] = now;
+            sample += 0.02 * oak.partials[p].level * std::sin(angle) * now;
+        }
+    }
+    double peak = 0;
+    for (const double sample : out) peak = std::max(peak, std::abs(sample));
+    for (double& sample : out) sample *= std::pow(10.0, -8.0 / 20) / peak;
     return out;
 }
 
@@ -134,6 +167,7 @@ std::vector<Clip> make_clips() {
     series(clips, "marble", 4, marble, 0.12, -6, 400);
     clips.push_back({"tilt", tilt()});
     clips.push_back({"motor", motor()});
+    clips.push_back({"roll", roll()});
     clips.push_back({"overflow", overflow()});
     clips.push_back({"flourish", flourish()});
     return clips;

@@ -88,10 +88,14 @@ void write_run(std::ostream& out) {
     run.key(12.2, "KeyT");
     run.key(12.5, "KeyT"); // while the first still groans
     for (const double at : {13.4, 13.9, 14.3}) run.hopper(at);
+    const double fill[] = {0.2, 0.45, 0.62, 0.78, 0.86, 0.97};
+    for (int i = 0; i < 6; ++i)
+        run.report(14.0 + i, "\"dial\": {\"fill\": " + std::to_string(fill[i]).substr(0, 4) + "}");
     run.report(17.6, "\"notice\": \"overflow\"");
     run.press(18.4, 300, 520, 0.1); // beside everything: no zone is there
     run.report(19.0, "\"notice\": \"overflow\"");
     run.press(21.2, 452, 548, 0.1); // the lamp, in front of the tray
+    run.report(22.0, "\"dial\": {\"fill\": 0.00}");
     run.report(22.0, "\"notice\": \"tray-emptied\"");
     run.spill(22.0, 26);
     run.key(24.2, "Space");

@@ -9,6 +9,7 @@
 #include <kiai/decision.h>
 #include <kiai/edit.h>
 #include <kiai/engine.h>
+#include <kiai/even.h>
 #include <kiai/facts.h>
 #include <kiai/finding.h>
 #include <kiai/keys.h>

@@ -22,6 +22,11 @@ struct PictureSettings {
 std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
                            const PictureSettings& settings = {});
 
+/// Draws the plays of a rehearsal below one another as a PNG of 1280 pixels' width, the first 24 of them: the waveform
+/// that came out, and where take, pitch and gain of each layer lie among those of all. Empty, or why not. [control]
+std::string draw_plays(const std::filesystem::path& file, const Rehearsal& rehearsal,
+                       const PictureSettings& settings = {});
+
 /// Draws what `show_entry` found as a PNG of 1280 pixels' width: each clip's level in dB over time, where it is first
 /// heard, its loops, where it is clipped, its facts, what uses it; at most 12 clips. Empty, or why not. [control]
 std::string draw_clips(const std::filesystem::path& file, const Shown& shown);

@@ -6,6 +6,7 @@
 
 #include <filesystem>
 #include <iosfwd>
+#include <map>
 #include <set>
 #include <string>
 #include <vector>
@@ -39,13 +40,26 @@ struct HearSettings {
     std::uint64_t seed = 1;
     int sample_rate = 48000;
     PlayOptions options;
-    Seconds gap = Seconds(0.1); ///< silence between the end of one play and the next
-    Seconds loop = Seconds(2);  ///< how long a sound without an end is heard
+    Seconds gap = Seconds(0.1);               ///< silence between the end of one play and the next
+    Seconds loop = Seconds(2);                ///< how long a sound without an end is heard
+    std::map<std::string, float> dials = {};  ///< what they are while it is heard
+    std::map<std::string, float> values = {}; ///< of each play
 };
 
 /// Plays one sound several times, one after the other. An unknown name gives a decision that says so, and no samples.
 /// [control]
 Rehearsal hear(const Project& project, const std::string& sound, const HearSettings& settings = {});
+
+/// Two sounds after one another, as loud as each other.
+struct Compared {
+    Rehearsal rehearsal;          ///< the first as often as it is asked for, then the second
+    float loudness[2] = {0, 0};   ///< LUFS, of each by itself
+    Decibels lowered[2] = {0, 0}; ///< what the louder of them was lowered by
+};
+
+/// As `hear`, of two sounds. [control]
+Compared compare(const Project& project, const std::string& first, const std::string& second,
+                 const HearSettings& settings = {});
 
 /// Writes the decisions as JSON Lines, one object each; docs/log.md names every field. [control]
 void write_log(std::ostream& out, const Rehearsal& rehearsal);
@@ -53,7 +67,9 @@ void write_log(std::ostream& out, const Rehearsal& rehearsal);
 /// The numbers of the bindings that a log, as `write_log` writes it, tells of. [control]
 std::set<int> bindings_in_log(std::istream& log);
 
-/// Writes samples (interleaved stereo) as a WAV file of 32-bit floats. Empty, or why it could not be written. [control]
-std::string write_wav(const std::filesystem::path& file, const std::vector<float>& samples, int sample_rate);
+/// Writes samples (interleaved stereo) as a WAV file of 32-bit floats, or of 16 or 24 bits with a dither of triangular
+/// distribution, two steps wide, the same for the same samples. Empty, or why it could not be written. [control]
+std::string write_wav(const std::filesystem::path& file, const std::vector<float>& samples, int sample_rate,
+                      int bits = 32);
 
 } // namespace kiai::inline v0

@@ -28,6 +28,7 @@ struct PlayOptions {
     Pan pan = 0;         ///< -1 … 1
     float strength = 1;  ///< for follows of `strength`, from 0
     float place = 0;     ///< for follows of `place`, -1 … 1
+    int layer = 0;       ///< 0: all layers; else only this one, from 1, to hear what it does
 };
 
 enum class ReportKind : std::uint8_t { press, release, key_down, key_up, contact, notice, play, stop, dial };

@@ -51,6 +51,7 @@ DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip
     drawn.draw = draw;
     drawn.take = picker.next(draw);
     drawn.heard = layer.chance >= 1 || draw(Purpose::chance) < layer.chance;
+    if (options.layer > 0 && options.layer != static_cast<int>(draw.layer) + 1) drawn.heard = false;
     drawn.clip = layer.takes[static_cast<std::size_t>(drawn.take)];
     const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
     Mixed& mixed = drawn.mixed;

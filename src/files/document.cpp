@@ -176,6 +176,16 @@ void Document::set_text(const Place& place, const std::string& text) {
     value->text = text;
 }
 
+void Document::set_value(const Place& place, const std::string& toml) {
+    const ValueSpan* spot = find(place);
+    Value* value = value_at(intended_, place);
+    const auto parsed = parse_toml("k = " + toml);
+    const Value* made = std::get_if<Value>(&parsed);
+    if (!spot || !value || !made) return give_up(spot ? spot->at.from : 0);
+    replace(spot->at, toml);
+    *value = *made->find("k");
+}
+
 // --- another key ---
 
 void Document::rename_key(const KeySpan& at, const std::string& key) {

@@ -23,6 +23,8 @@ class Document {
 
     /// Puts a text where a value stands.
     void set_text(const Place& place, const std::string& text);
+    /// Puts another value, written as TOML, where one stands.
+    void set_value(const Place& place, const std::string& toml);
     /// Gives an entry another key, wherever it is spelt out.
     void rename(const Place& place, const std::string& key);
     /// Takes out an entry with all that belongs to it.

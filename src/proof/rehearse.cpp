@@ -61,32 +61,4 @@ Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSet
     return rehearsal;
 }
 
-Rehearsal hear(const Project& project, const std::string& sound, const HearSettings& settings) {
-    EngineSettings with;
-    with.sample_rate = settings.sample_rate;
-    with.seed = settings.seed;
-    with.keep_levels = true;
-    with.streams_in_step = true;
-    proof::Recorder recorder(project, with);
-    Engine& engine = recorder.engine();
-    const auto frames_of = [&](Seconds time) {
-        return std::max<Frames>(0, static_cast<Frames>(time.count() * engine.sample_rate()));
-    };
-
-    Frames start = 0;
-    for (int i = 0; i < std::clamp(settings.times, 1, 10000); ++i) {
-        const Report report{ReportKind::play, sound, {}, {}, 0, settings.options};
-        engine.report(report, start);
-        const Frames faded = start + std::max<Frames>(1, frames_of(settings.loop));
-        recorder.run(1);
-        while (engine.sounding() > 0) {
-            if (engine.now() >= faded && engine.looping() > 0) engine.stop_loops();
-            recorder.run(engine.now() < faded ? std::min<Frames>(512, faded - engine.now()) : 512);
-        }
-        start = std::max(engine.now(), last_end(recorder.decisions()) + frames_of(settings.gap));
-        if (engine.now() < start) recorder.run(start - engine.now());
-    }
-    return recorder.finish(last_end(recorder.decisions()));
-}
-
 } // namespace kiai::inline v0

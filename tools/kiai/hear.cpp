@@ -1,16 +1,18 @@
 // kiai hear: one sound, several times, to the device or to a file.
 #include "command.h"
+#include "listen.h"
 #include "outputs.h"
 
-#include <kiai/open.h>
+#include <kiai/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include <chrono>
+#include <cmath>
+#include <cstdlib>
 #include <iostream>
+#include <map>
 #include <memory>
-#include <thread>
 #include <unistd.h>
 
 namespace kiai::tool {
@@ -20,6 +22,9 @@ struct Arguments {
     std::vector<std::string> words;
     HearSettings settings;
     Outputs outputs;
+    std::string beside;
+    std::vector<std::string> dials, values;
+    double gap = 0.1, loop = 2;
     bool json = false;
 };
 
@@ -56,25 +61,40 @@ nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
     return plays;
 }
 
-/// The same plays as the rehearsal's, on the device: the same seed draws the same.
-Status to_device(const Project& project, const Rehearsal& rehearsal) {
-    Engine engine(project, {.sample_rate = rehearsal.sample_rate, .seed = rehearsal.seed});
-    engine.set_log({});
-    Speaker speaker(engine);
-    if (!speaker.wait_until_open()) {
-        say_error("nothing can be heard (" + speaker.status() + "); write a file with --out");
-        return failed;
+/// `speed=2.5`; false where it is not that.
+bool take_values(const std::vector<std::string>& words, const char* option, std::map<std::string, float>& into) {
+    for (const std::string& word : words) {
+        const auto at = word.find('=');
+        char* end = nullptr;
+        const float value = at == std::string::npos ? 0 : std::strtof(word.c_str() + at + 1, &end);
+        if (!end || *end != '\0' || end == word.c_str() + at + 1 || at == 0 || !std::isfinite(value)) {
+            say_error(fmt::format("{} {} is not a name and a number; write {} speed=2.5", option, word, option));
+            return false;
+        }
+        into[word.substr(0, at)] = value;
     }
-    const Frames begin = engine.now() + rehearsal.sample_rate / 10, end = begin + rehearsal.length;
-    for (const Decision& decision : rehearsal.decisions)
-        if (decision.outcome == Outcome::played)
-            engine.report({ReportKind::play, decision.sound, {}, {}, 0, {}}, begin + decision.frame);
-    while (engine.now() < end + engine.latency() + rehearsal.sample_rate / 10) {
-        if (engine.looping() > 0 && engine.now() >= end - rehearsal.sample_rate / 5) engine.stop_loops();
-        engine.poll();
-        std::this_thread::sleep_for(std::chrono::milliseconds(10));
+    return true;
+}
+
+/// What was asked for and is not there; false where something is.
+bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
+    bool heard = false;
+    for (const Decision& decision : rehearsal.decisions) {
+        if (decision.outcome == Outcome::unknown_name || decision.outcome == Outcome::unknown_value ||
+            decision.outcome == Outcome::out_of_range) {
+            std::string line = describe(decision); // `play: no sound …`: who plays needs no telling
+            line.erase(0, line.find(": ") + 2);
+            if (const auto at = line.find("; nearest: "); at != std::string::npos)
+                line = line.substr(0, at) + "; did you mean " + line.substr(at + 11) + "?";
+            say_error(line + (decision.outcome == Outcome::out_of_range ? fmt::format(" ({})", decision.on) : ""));
+            if (decision.outcome != Outcome::out_of_range) return false;
+        }
+        heard = heard || !decision.layers.empty();
     }
-    return done;
+    if (heard || settings.options.layer == 0) return true;
+    say_error(
+        fmt::format("nothing is heard of layer {}; kiai show tells how many layers there are", settings.options.layer));
+    return false;
 }
 
 Status run(Arguments arguments) {
@@ -88,25 +108,40 @@ Status run(Arguments arguments) {
         say_error("there is no terminal to hear from; write a file with --out FILE.wav");
         return wrong_use;
     }
+    HearSettings& settings = arguments.settings;
+    settings.gap = Seconds(arguments.gap);
+    settings.loop = Seconds(arguments.loop);
+    if (!take_values(arguments.dials, "--dial", settings.dials) ||
+        !take_values(arguments.values, "--value", settings.values))
+        return wrong_use;
     const Loaded loaded = load_or_say(folder);
     const std::string& name = arguments.words.front();
-    const Rehearsal rehearsal = hear(loaded.project, name, arguments.settings);
-    for (const Decision& decision : rehearsal.decisions) {
-        if (decision.outcome != Outcome::unknown_name) continue;
-        say_error(fmt::format("no sound or clip is named \"{}\"; {}", name,
-                              decision.nearest.empty() ? "kiai list shows all"
-                                                       : fmt::format("did you mean \"{}\"?", decision.nearest)));
-        return failed;
+    std::string title = fmt::format("{}: {} heard {}", loaded.project.name(), name,
+                                    settings.times == 1 ? "once" : fmt::format("{} times", settings.times));
+    Compared compared;
+    if (arguments.beside.empty()) {
+        compared.rehearsal = hear(loaded.project, name, settings);
+    } else {
+        compared = compare(loaded.project, name, arguments.beside, settings);
+        title += ", then " + arguments.beside;
     }
-    arguments.outputs.title =
-        fmt::format("{}: {} heard {}", loaded.project.name(), name,
-                    arguments.settings.times == 1 ? "once" : fmt::format("{} times", arguments.settings.times));
-    if (!write_outputs(rehearsal, arguments.outputs)) return failed;
+    const Rehearsal& rehearsal = compared.rehearsal;
+    if (!all_there(rehearsal, settings)) return failed;
+    arguments.outputs.title = title;
+    if (!write_sound(rehearsal, arguments.outputs) ||
+        !(arguments.outputs.picture.empty() ||
+          write_picture(draw_plays(arguments.outputs.picture, rehearsal, {.title = title}), arguments.outputs)))
+        return failed;
     if (arguments.json)
         std::cout << plays_json(rehearsal).dump(2) << '\n';
     else
         print_plays(rehearsal);
-    return to_file ? done : to_device(loaded.project, rehearsal);
+    if (!arguments.beside.empty() && !arguments.json)
+        for (std::size_t i = 0; i < 2; ++i)
+            std::cout << fmt::format(
+                "{}: {:.1f} LUFS{}\n", i == 0 ? name : arguments.beside, compared.loudness[i],
+                compared.lowered[i] > 0 ? fmt::format(", lowered by {:.1f} dB to compare", compared.lowered[i]) : "");
+    return to_file ? done : listen(rehearsal);
 }
 
 } // namespace
@@ -122,8 +157,26 @@ void add_hear(CLI::App& app, Chosen& chosen) {
         ->capture_default_str()
         ->check(CLI::Range(1, 10000));
     command.add_option("--seed", arguments->settings.seed, "Seed of all chance")->capture_default_str();
-    command.add_option("--out", arguments->outputs.sound, "Write a file instead: WAV, 32-bit float, stereo");
-    command.add_option("--picture", arguments->outputs.picture, "Write a picture of the plays: PNG");
+    command.add_option("--layer", arguments->settings.options.layer, "Only this layer, from 1")
+        ->check(CLI::Range(1, 1000));
+    command.add_option("--beside", arguments->beside, "Then this sound, as loud as the first, to compare them");
+    command.add_option("--strength", arguments->settings.options.strength, "Strength of the trigger, from 0")
+        ->capture_default_str()
+        ->check(CLI::NonNegativeNumber);
+    command.add_option("--place", arguments->settings.options.place, "Place of the trigger, -1 to 1")
+        ->capture_default_str()
+        ->check(CLI::Range(-1.0, 1.0));
+    command.add_option("--dial", arguments->dials, "A dial and its value, as fill=0.8")->take_all();
+    command.add_option("--value", arguments->values, "A value of each play, as speed=2.5")->take_all();
+    command.add_option("--gap", arguments->gap, "Seconds of silence between two plays")
+        ->capture_default_str()
+        ->check(CLI::Range(0.0, 60.0));
+    command.add_option("--loop", arguments->loop, "Seconds after which a sound without an end fades out")
+        ->capture_default_str()
+        ->check(CLI::Range(0.0, 3600.0));
+    add_sound_output(command, arguments->outputs);
+    command.add_option("--picture", arguments->outputs.picture,
+                       "Write a picture of the plays, one below the other: PNG");
     command.add_flag("--json", arguments->json, "Print the plays as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

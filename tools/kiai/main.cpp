@@ -24,6 +24,7 @@ int main(int count, char** arguments) {
     add_remove(app, chosen);
     add_credits(app, chosen);
     add_hear(app, chosen);
+    add_even(app, chosen);
     add_rehearse(app, chosen);
     add_demo(app, chosen);
     try {

@@ -15,10 +15,12 @@
 namespace kiai::tool {
 namespace {
 
-bool report(const std::string& error) {
-    if (error.empty()) return true;
-    say_error(error + "; choose a place that can be written");
-    return false;
+bool report(const std::string& error, const std::string& path) {
+    if (error.empty())
+        std::cerr << "wrote " << path << '\n';
+    else
+        say_error(error + "; choose a place that can be written");
+    return error.empty();
 }
 
 std::string save_log(const Rehearsal& rehearsal, const std::string& path) {
@@ -33,20 +35,32 @@ std::string range(double from, double to, const char* unit) {
 
 } // namespace
 
+void add_sound_output(CLI::App& command, Outputs& outputs) {
+    command.add_option("--out", outputs.sound, "Write the sound: WAV, stereo");
+    command.add_option("--bits", outputs.bits, "Of the sound: 32 (float), 24 or 16 (dithered)")
+        ->capture_default_str()
+        ->check(CLI::IsMember({16, 24, 32}));
+}
+
+bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs) {
+    return outputs.sound.empty() ||
+           report(write_wav(outputs.sound, rehearsal.samples, rehearsal.sample_rate, outputs.bits), outputs.sound);
+}
+
+bool write_picture(const std::string& error, const Outputs& outputs) {
+    return report(error, outputs.picture);
+}
+
 bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
-    bool good = true;
-    if (!outputs.sound.empty())
-        good = report(write_wav(outputs.sound, rehearsal.samples, rehearsal.sample_rate)) && good;
-    if (!outputs.log.empty()) good = report(save_log(rehearsal, outputs.log)) && good;
-    if (!outputs.picture.empty())
-        good = report(draw_rehearsal(
-                   outputs.picture, rehearsal,
-                   {.title = outputs.title, .from = Seconds(outputs.from), .to = Seconds(outputs.to)})) &&
-               good;
-    if (!good) return false;
-    for (const std::string& path : {outputs.sound, outputs.log, outputs.picture})
-        if (!path.empty()) std::cerr << "wrote " << path << '\n';
-    return true;
+    const bool sound = write_sound(rehearsal, outputs);
+    const bool log = outputs.log.empty() || report(save_log(rehearsal, outputs.log), outputs.log);
+    const bool picture =
+        outputs.picture.empty() ||
+        write_picture(
+            draw_rehearsal(outputs.picture, rehearsal,
+                           {.title = outputs.title, .from = Seconds(outputs.from), .to = Seconds(outputs.to)}),
+            outputs);
+    return sound && log && picture;
 }
 
 void print_summary(const Rehearsal& rehearsal) {

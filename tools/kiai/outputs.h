@@ -3,6 +3,8 @@
 
 #include <kiai/rehearse.h>
 
+#include <CLI/CLI.hpp>
+
 #include <nlohmann/json_fwd.hpp>
 
 #include <string>
@@ -12,10 +14,17 @@ namespace kiai::tool {
 struct Outputs {
     std::string sound, log, picture; ///< files to write; empty: not wanted
     std::string title;               ///< of the picture
+    int bits = 32;                   ///< of the sound file
     double from = 0, to = 0;         ///< of the picture, in seconds; to 0: to the end
 };
 
-/// Writes what is wanted; false where one could not be written, which it says.
+/// The options `--out` and `--bits`.
+void add_sound_output(CLI::App& command, Outputs& outputs);
+
+/// Each writes what is wanted, and says where; false where it could not be written, which it says.
+bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs);
+/// `error`: what drawing it gave.
+bool write_picture(const std::string& error, const Outputs& outputs);
 bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs);
 
 /// The table of sounds, and what was faded or unanswered.

@@ -52,7 +52,7 @@ void add_rehearse(CLI::App& app, Chosen& chosen) {
         declare(app, "rehearse", "Run a trace through a project: a sound file, a decision log, a picture",
                 "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
     command.add_option("what", arguments->words, "The project's folder, then the trace")->expected(1, 2)->required();
-    command.add_option("--out", arguments->outputs.sound, "Write the sound: WAV, 32-bit float, stereo");
+    add_sound_output(command, arguments->outputs);
     command.add_option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
     command.add_option("--picture", arguments->outputs.picture, "Write the picture: PNG");
     command.add_option("--from", arguments->outputs.from, "Draw the picture from here, in seconds")

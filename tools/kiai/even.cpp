@@ -1,0 +1,77 @@
+// kiai even: gains that bring takes to each other, or a sound to a loudness.
+#include "command.h"
+#include "table.h"
+
+#include <kiai/even.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words;
+    EvenSettings settings;
+    bool json = false;
+};
+
+void print(const EvenResult& result, bool written) {
+    Table table({"", "name", "LUFS", "gain", written ? "now" : "proposed"});
+    for (const Evened& one : result.gains)
+        table.add({one.kind, one.name, fmt::format("{:.1f}", one.loudness), fmt::format("{:+.1f} dB", one.before),
+                   one.after == one.before ? "as it is" : fmt::format("{:+.1f} dB", one.after)});
+    table.print();
+    const auto changed = static_cast<std::size_t>(std::count_if(
+        result.gains.begin(), result.gains.end(), [](const Evened& one) { return one.after != one.before; }));
+    if (changed == 0)
+        std::cout << "nothing is to be done\n";
+    else if (!written)
+        std::cout << fmt::format("{} proposed; --write puts {} into kiai.toml\n", counted(changed, "gain"),
+                                 changed == 1 ? "it" : "them");
+}
+
+Status run(Arguments arguments) {
+    const auto folder = take_project(arguments.words, 1);
+    if (arguments.words.empty()) {
+        say_error("no sound is named; name one: kiai even PROJECT NAME");
+        return wrong_use;
+    }
+    const EvenResult result = even_sound(folder, arguments.words.front(), arguments.settings);
+    if (!say_findings(result.edited.findings)) return failed;
+    if (arguments.json) {
+        nlohmann::ordered_json all = nlohmann::ordered_json::array();
+        for (const Evened& one : result.gains)
+            all.push_back({{"kind", one.kind},
+                           {"name", one.name},
+                           {"loudness", one.loudness},
+                           {"gain", one.before},
+                           {"proposed", one.after}});
+        std::cout << all.dump(2) << '\n';
+        return done;
+    }
+    print(result, arguments.settings.write);
+    return say_edit(result.edited);
+}
+
+} // namespace
+
+void add_even(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "even", "Bring the takes of a sound to each other, or a sound to a loudness",
+                                "kiai even marble-run oak --write");
+    command.add_option("what", arguments->words, "The project's folder, then the name of a sound")
+        ->expected(1, 2)
+        ->required();
+    command.add_option("--to", arguments->settings.target, "Bring the whole sound to this, in LUFS, by its own gain")
+        ->check(CLI::Range(-70.0, 0.0));
+    command.add_flag("--write", arguments->settings.write, "Write the gains into kiai.toml");
+    command.add_flag("--json", arguments->json, "Print the gains as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool
