@@ -3,18 +3,38 @@
 
 #include <kiai/engine.h>
 
+#include <cstdint>
 #include <memory>
 #include <string>
+#include <vector>
 
 namespace kiai::inline v0 {
 
-/// Plays an engine on the system's default output, from its construction to its destruction. The device is opened on a
-/// thread of its own. While there is none, the engine is rendered in step with time and its output thrown away, so that
-/// plays end all the same. Nobody else may call `render` meanwhile. It never fails: `status` tells why it is silent.
+/// An output that the system has.
+struct OutputDevice {
+    std::string name;
+    int channels = 0;
+    int rate = 0; ///< frames per second that it runs at by itself
+    bool is_default = false;
+};
+
+/// All of them, as they are now. May take a second. [control]
+std::vector<OutputDevice> output_devices();
+
+struct SpeakerSettings {
+    std::string device = {};      ///< its name, or a part of it that only one has; empty: the system's default
+    int block = 0;                ///< frames that it asks for at a time; 0: as it likes
+    Seconds latency = Seconds(0); ///< what is asked of it; 0: its own, at least 30 ms
+};
+
+/// Plays an engine on an output, from its construction to its destruction. The device is opened on a thread of its own,
+/// and again, once a second, where it cannot be opened or has gone away. While there is none, the engine is rendered in
+/// step with time and its output thrown away, so that plays end all the same. Nobody else may call `render` meanwhile.
+/// It never fails: `status` tells why it is silent.
 class Speaker {
   public:
     /// Returns at once. [control]
-    explicit Speaker(Engine& engine);
+    explicit Speaker(Engine& engine, const SpeakerSettings& settings = {});
     /// Returns when the device is closed, or gives it up after two seconds. [control]
     ~Speaker();
     Speaker(const Speaker&) = delete;
@@ -28,6 +48,11 @@ class Speaker {
     bool playing() const noexcept;
     /// `opening`, the device's name and rate, or why nothing is heard. [any]
     std::string status() const;
+    /// How long a frame takes from `render` to the ear, as the device says, the engine's own latency with it; 0 while
+    /// none plays. [any]
+    Seconds latency() const;
+    /// Blocks that the device had to wait for, so that there was a hole. [any]
+    std::uint64_t late_blocks() const noexcept;
 
   private:
     struct State;

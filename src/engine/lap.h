@@ -27,6 +27,12 @@ struct Lap {
     Lap(const model::Audio& audio, const model::Loop& loop);
 
     std::int64_t turn() const noexcept { return end - begin; }
+    /// How often a turn fits. Asked for each voice and block: a division of 64 bits is slow, and hardly ever needed.
+    std::int64_t whole_turns(std::int64_t since) const noexcept {
+        if (since < turn()) return 0;
+        return since >> 32 == 0 ? static_cast<std::uint32_t>(since) / static_cast<std::uint32_t>(turn())
+                                : since / turn();
+    }
     /// The count of all frames with so many turns.
     std::int64_t length(std::int64_t of_turns) const noexcept { return frames + (of_turns - 1) * turn(); }
 
@@ -39,12 +45,12 @@ struct Lap {
     /// What begins at frame `at`, 0 … length(of_turns) - 1. [rt]
     Run run(std::int64_t at, std::int64_t of_turns) const noexcept {
         if (at < begin) return {at, begin - at, false};
-        const std::int64_t number = (at - begin) / turn();
+        const std::int64_t since = at - begin, number = whole_turns(since);
         if (number >= of_turns) {
             const std::int64_t from = end + at - begin - of_turns * turn();
             return {from, frames - from, false};
         }
-        const std::int64_t offset = begin + (at - begin) % turn();
+        const std::int64_t offset = begin + since - number * turn();
         const bool last = number == of_turns - 1;
         if (last) return {offset, frames - offset, false}; // its end goes on into the tail
         if (offset < end - seam) return {offset, end - seam - offset, false};

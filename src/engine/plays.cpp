@@ -31,6 +31,7 @@ Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Ke
     own_.resize(all * plan.most_own());
     victims_.reserve(all);
     voices_.resize(all);
+    stories_.resize(all);
     smoothed_.resize(all * plan.most_movers());
     order_.reserve(all);
     ended_.reserve(all);
@@ -122,23 +123,20 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     const int slot = free_voices_.back();
     free_voices_.pop_back();
     ActiveVoice& active = item(voices_, slot);
-    active.planned = &planned.layers[number];
-    const bool moved = !active.planned->movers.empty(); // then its gains come cell by cell
-    const Lap& lap = item(active.planned->laps, drawn.take);
+    VoiceStory& story = item(stories_, slot);
+    story = {&planned.layers[number], &audio, drawn, {false, {sides, sides, sides}}, {}};
+    active.moves = !story.planned->movers.empty(); // then its gains come cell by cell
+    const Lap& lap = lap_of(slot);
     // What a filter reaches before its place is read too.
     Stream* stream = audio.stream ? streams_.claim(audio, lap, drawn.from - filters_.most_taps()) : nullptr;
-    active.flow = {};
     active.voice.start(audio, lap, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, rate_),
-                       moved ? 1.0f : static_cast<float>(sides.left), moved ? 1.0f : static_cast<float>(sides.right),
-                       filters_);
+                       active.moves ? 1.0f : static_cast<float>(sides.left),
+                       active.moves ? 1.0f : static_cast<float>(sides.right), filters_);
     active.play = chosen;
     active.begin = now + drawn.delay;
     active.rise = std::max(planned.fade_in, drawn.from > 0 ? static_cast<Frames>(shortest_rise_seconds * rate_) : 0);
     active.layer = number;
     active.cell_peak = 0;
-    active.audio = &audio;
-    active.drawn = drawn;
-    active.moved = {false, {sides, sides, sides}};
     order_.push_back(slot);
 
     Record& record = layer_records_[static_cast<std::size_t>(play.voices)];
@@ -146,13 +144,18 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     record.play = play.id;
     record.clip = drawn.clip;
     record.take = drawn.take + 1;
-    record.takes = static_cast<std::int32_t>(active.planned->laps.size());
+    record.takes = static_cast<std::int32_t>(story.planned->laps.size());
     record.pitch = static_cast<float>(drawn.mixed.pitch);
     record.gain = static_cast<float>(drawn.mixed.gain);
     record.share = static_cast<float>(share);
     record.pan = static_cast<float>(std::clamp(drawn.mixed.pan, -1.0, 1.0));
     record.length = drawn.delay;
     ++play.voices;
+}
+
+const Lap& Plays::lap_of(int slot) const noexcept {
+    const VoiceStory& story = item(stories_, slot);
+    return item(story.planned->laps, story.drawn.take);
 }
 
 void Plays::append(Line& line, Link Play::*link, int index) noexcept {
@@ -204,16 +207,16 @@ void Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std:
 bool Plays::finish_turns(int index) noexcept {
     const auto each = [&](const auto& use) {
         for (const int slot : order_)
-            if (ActiveVoice& active = item(voices_, slot); active.play == index) use(active);
+            if (item(voices_, slot).play == index) use(slot);
     };
     bool tails = false, endless = false;
-    each([&](const ActiveVoice& active) {
-        const Lap& lap = item(active.planned->laps, active.drawn.take);
+    each([&](int slot) {
+        const Lap& lap = lap_of(slot);
         tails = tails || lap.tail;
         endless = endless || (!lap.tail && lap.turns == Lap::endless);
     });
     if (!tails || endless) return false;
-    each([](ActiveVoice& active) { active.voice.finish_turn(); });
+    each([&](int slot) { item(voices_, slot).voice.finish_turn(); });
     return true;
 }
 

@@ -88,18 +88,23 @@ class Plays {
         enum State : std::uint8_t { even, falling, dry, rising } state = even;
         Frames since = 0, length = 1;
     };
+    /// What is needed of every voice in every block.
     struct ActiveVoice {
         Voice voice;
-        Flow flow;
         int play = none;  ///< none: it has come to its end
         Frames begin = 0; ///< later than its play's where its layer has a delay
         Frames rise = 0;  ///< how long it takes to come to its level
         std::uint32_t layer = 0;
         float cell_peak = 0;
+        bool moves = false; ///< something moves it while it sounds
+    };
+    /// What is needed of it now and then; apart, so that many voices fit the cache.
+    struct VoiceStory {
         const PlannedLayer* planned = nullptr;
         const model::Audio* audio = nullptr;
         DrawnLayer drawn;
         Moved moved;
+        Flow flow;
     };
     struct SoundState {
         std::vector<Picker> picks; ///< one per layer
@@ -124,6 +129,7 @@ class Plays {
 
     void begin(const Wanted& wanted, Frames now) noexcept;
     void begin_layer(int play, std::uint32_t layer, Frames now) noexcept;
+    const Lap& lap_of(int slot) const noexcept;
     void end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
     void end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;
     bool finish_turns(int play) noexcept;
@@ -137,7 +143,7 @@ class Plays {
     void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
     void mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
     void mix_ready(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
-    int flow(ActiveVoice& active, Frames now, int frames) noexcept;
+    int flow(int slot, Frames now, int frames) noexcept;
     void move_voice(int slot, Frames now) noexcept;
     Shapes moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept;
     void end_voice(ActiveVoice& active, Frames end) noexcept;
@@ -165,7 +171,8 @@ class Plays {
     std::vector<DrawnLayer> drawn_;
     std::vector<Victim> victims_;
     std::vector<ActiveVoice> voices_;
-    std::vector<Smoothed> smoothed_; ///< most_movers per voice
+    std::vector<VoiceStory> stories_; ///< one per voice
+    std::vector<Smoothed> smoothed_;  ///< most_movers per voice
     std::vector<int> free_voices_;
     std::vector<int> order_; ///< voices in the order in which they started
     std::vector<int> ended_;

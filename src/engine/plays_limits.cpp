@@ -19,9 +19,8 @@ bool Plays::in(int index, std::int16_t limit, int sound) const noexcept {
 /// How loud a play is just now, by plain arithmetic: what the kernels computed decides nothing.
 double Plays::expected(int slot) const noexcept {
     const ActiveVoice& active = item(voices_, slot);
-    const Sides& moved = active.moved.cells[2];
-    const double gain =
-        active.planned->movers.empty() ? active.voice.loudest_gain() : std::max(moved.left, moved.right);
+    const Sides& moved = item(stories_, slot).moved.cells[2];
+    const double gain = active.moves ? std::max(moved.left, moved.right) : active.voice.loudest_gain();
     return gain * item(plays_, active.play).envelope.level() * active.voice.envelope();
 }
 

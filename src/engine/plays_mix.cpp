@@ -39,31 +39,32 @@ void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
 /// What moves a voice, as it is at a cell's first frame, or at its own.
 void Plays::move_voice(int slot, Frames now) noexcept {
     ActiveVoice& active = item(voices_, slot);
+    VoiceStory& story = item(stories_, slot);
     const Play& play = item(plays_, active.play);
-    const bool begin = !active.moved.begun;
-    active.moved.begun = true;
+    const bool begin = !story.moved.begun;
+    story.moved.begun = true;
     const Moment moment{
         now,    play.begun,
-        rate_,  active.drawn.draw,
+        rate_,  story.drawn.draw,
         dials_, std::span(own_).subspan(static_cast<std::size_t>(active.play) * plan_.most_own(), plan_.most_own())};
-    Mixed mixed = active.drawn.mixed;
+    Mixed mixed = story.drawn.mixed;
     Smoothed* smoothed = smoothed_.data() + static_cast<std::size_t>(slot) * plan_.most_movers();
-    for (const Mover& mover : active.planned->movers) apply(mover, *smoothed++, moment, begin, mixed);
+    for (const Mover& mover : story.planned->movers) apply(mover, *smoothed++, moment, begin, mixed);
     const Sides sides =
-        sides_of(mixed, mixed.share(active.layer, plan_.at(play.sound).layers.size()), active.audio->channels == 1);
-    auto& cells = active.moved.cells;
+        sides_of(mixed, mixed.share(active.layer, plan_.at(play.sound).layers.size()), story.audio->channels == 1);
+    auto& cells = story.moved.cells;
     if (begin)
         std::fill(std::begin(cells), std::end(cells), sides);
     else
         cells[0] = cells[1], cells[1] = cells[2], cells[2] = sides;
-    if (active.planned->bends)
-        active.voice.glide(active.drawn.ratio(*active.audio, mixed.pitch, rate_),
+    if (story.planned->bends)
+        active.voice.glide(story.drawn.ratio(*story.audio, mixed.pitch, rate_),
                            dsp::cell - static_cast<int>(now % dsp::cell), begin, filters_);
 }
 
 /// The gains between a voice's last three cells: a quadratic spline, which has no step and no bend.
 Shapes Plays::moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept {
-    const Sides* cells = item(voices_, slot).moved.cells;
+    const Sides* cells = item(stories_, slot).moved.cells;
     const auto first = static_cast<int>(now % dsp::cell);
     for (int i = 0; i < frames; ++i) {
         const double t = (first + i) / static_cast<double>(dsp::cell), u = 1 - t, all = shape ? shape[i] : level;
@@ -76,8 +77,9 @@ Shapes Plays::moved_shapes(int slot, Frames now, int frames, const float* shape,
 
 /// How many of the next frames are of one kind, where a stream may not keep up: it falls silent before it has run dry,
 /// and comes back once there is enough again. What was not heard is not lost: the voice waits where it is.
-int Plays::flow(ActiveVoice& active, Frames now, int frames) noexcept {
-    Flow& flow = active.flow;
+int Plays::flow(int slot, Frames now, int frames) noexcept {
+    const ActiveVoice& active = item(voices_, slot);
+    Flow& flow = item(stories_, slot).flow;
     const int fade = static_cast<int>(shortest_rise_seconds * rate_);
     if (flow.state == Flow::rising && now >= flow.since + flow.length) flow.state = Flow::even;
     if (flow.state == Flow::falling && now >= flow.since + flow.length) {
@@ -109,9 +111,9 @@ void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float
     const Play& play = item(plays_, active.play);
     for (int done = 0; done < frames && active.play != none;) {
         const Frames at = now + done;
-        const int part = flow(active, at, frames - done);
+        const int part = flow(slot, at, frames - done);
         const float* own = shape ? shape + done : nullptr;
-        const Flow& flow = active.flow;
+        const Flow& flow = item(stories_, slot).flow;
         if (flow.state == Flow::dry) {
             if (play.envelope.silent(at + part)) end_voice(active, at + part);
             done += part;
@@ -135,13 +137,13 @@ void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float
 void Plays::mix_ready(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
     ActiveVoice& active = item(voices_, slot);
     const Play& play = item(plays_, active.play);
-    const bool moved = !active.planned->movers.empty();
+    const bool moved = active.moves;
     for (int done = 0; done < frames && active.play != none;) {
         const Frames at = now + done;
         const int to_cell = dsp::cell - static_cast<int>(at % dsp::cell);
         const int part = moved ? std::min(frames - done, to_cell) : frames - done;
         const float* own = shape ? shape + done : nullptr;
-        if (moved && (to_cell == dsp::cell || !active.moved.begun)) move_voice(slot, at);
+        if (moved && (to_cell == dsp::cell || !item(stories_, slot).moved.begun)) move_voice(slot, at);
         const Shapes shapes = moved ? moved_shapes(slot, at, part, own, play.envelope.level())
                                     : Shapes{own, own, shape ? 1 : play.envelope.level()};
         std::array<float, most_frames / dsp::cell + 2> peaks{};

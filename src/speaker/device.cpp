@@ -10,6 +10,7 @@
 #endif
 
 #include <algorithm>
+#include <atomic>
 #include <mutex>
 #include <vector>
 
@@ -42,10 +43,12 @@ struct Device::Stream {
     Fill fill;
     int channels = 2;
     std::vector<float> stereo; // for a mono device
+    std::atomic<std::uint64_t> late{0};
 
     static int more(const void*, void* output, unsigned long frames, const PaStreamCallbackTimeInfo*,
-                    PaStreamCallbackFlags, void* self) {
+                    PaStreamCallbackFlags flags, void* self) {
         auto& stream = *static_cast<Stream*>(self);
+        if ((flags & paOutputUnderflow) != 0) stream.late.fetch_add(1, std::memory_order_relaxed);
         auto* out = static_cast<float*>(output);
         if (stream.channels == 2) {
             stream.fill({out, frames * 2});
@@ -62,20 +65,73 @@ struct Device::Stream {
     }
 };
 
-std::unique_ptr<Device> Device::open_default(int rate, Fill fill, std::string& why) {
+namespace {
+
+/// The device library, from its start to its end: only a fresh start sees what was plugged in.
+class Library {
+  public:
+    Library() : error_(Pa_Initialize()) {}
+    ~Library() {
+        if (error_ == paNoError) Pa_Terminate();
+    }
+    Library(const Library&) = delete;
+    Library& operator=(const Library&) = delete;
+    PaError error() const noexcept { return error_; }
+    /// Somebody else ends it.
+    void keep() noexcept { error_ = paNotInitialized; }
+
+  private:
+    PaError error_;
+};
+
+/// The outputs that a name may mean.
+std::vector<PaDeviceIndex> named(const std::string& name) {
+    std::vector<PaDeviceIndex> exact, part;
+    for (PaDeviceIndex i = 0; i < Pa_GetDeviceCount(); ++i) {
+        const PaDeviceInfo* info = Pa_GetDeviceInfo(i);
+        if (!info || info->maxOutputChannels < 1) continue;
+        const std::string own = info->name;
+        if (own == name) exact.push_back(i);
+        if (own.find(name) != std::string::npos) part.push_back(i);
+    }
+    return exact.empty() ? part : exact;
+}
+
+PaDeviceIndex choose(const std::string& name, std::string& why) {
+    if (name.empty()) {
+        const PaDeviceIndex index = Pa_GetDefaultOutputDevice();
+        if (index == paNoDevice) why = "the system has no output device";
+        return index;
+    }
+    const auto found = named(name);
+    if (found.size() == 1) return found.front();
+    why =
+        found.empty() ? "there is no output \"" + name + "\"" : "several outputs have \"" + name + "\" in their names";
+    return paNoDevice;
+}
+
+/// `; it takes 44100, 48000`, where a rate is what is wrong.
+std::string rates_of(const PaStreamParameters& output) {
+    std::string rates;
+    for (const int rate : {8000, 16000, 22050, 32000, 44100, 48000, 88200, 96000, 192000})
+        if (Pa_IsFormatSupported(nullptr, &output, rate) == paFormatIsSupported)
+            rates += (rates.empty() ? "; it takes " : ", ") + std::to_string(rate);
+    return rates;
+}
+
+} // namespace
+
+std::unique_ptr<Device> Device::open(const SpeakerSettings& wanted, int rate, Fill fill, std::string& why) {
     const std::lock_guard lock(library);
     keep_quiet();
-    if (const PaError error = Pa_Initialize(); error != paNoError) {
-        why = Pa_GetErrorText(error);
+    Library started;
+    if (started.error() != paNoError) {
+        why = Pa_GetErrorText(started.error());
         return nullptr;
     }
-    const PaDeviceIndex index = Pa_GetDefaultOutputDevice();
+    const PaDeviceIndex index = choose(wanted.device, why);
     const PaDeviceInfo* info = index == paNoDevice ? nullptr : Pa_GetDeviceInfo(index);
-    if (!info) {
-        Pa_Terminate();
-        why = "the system has no output device";
-        return nullptr;
-    }
+    if (!info) return nullptr;
     std::unique_ptr<Device> device(new Device);
     device->name_ = info->name;
     device->stream_ = std::make_unique<Stream>();
@@ -83,16 +139,20 @@ std::unique_ptr<Device> Device::open_default(int rate, Fill fill, std::string& w
     stream.fill = std::move(fill);
     stream.channels = std::min(2, std::max(1, info->maxOutputChannels));
     stream.stereo.resize(2048);
-    const PaStreamParameters output{index, stream.channels, paFloat32,
-                                    std::max(least_latency, info->defaultLowOutputLatency), nullptr};
-    const PaError error = Pa_OpenStream(&stream.stream, nullptr, &output, rate, paFramesPerBufferUnspecified, paNoFlag,
-                                        &Stream::more, &stream);
+    const double latency = wanted.latency.count() > 0 ? std::min(wanted.latency.count(), 10.0)
+                                                      : std::max(least_latency, info->defaultLowOutputLatency);
+    const PaStreamParameters output{index, stream.channels, paFloat32, latency, nullptr};
+    const auto block = static_cast<unsigned long>(std::clamp(wanted.block, 0, 16384));
+    const PaError error =
+        Pa_OpenStream(&stream.stream, nullptr, &output, rate, block, paNoFlag, &Stream::more, &stream);
     if (error != paNoError) {
         why = device->name_ + ": " + Pa_GetErrorText(error);
+        if (error == paInvalidSampleRate)
+            why = device->name_ + " refuses " + std::to_string(rate) + " frames per second" + rates_of(output);
         stream.stream = nullptr;
-        Pa_Terminate();
         return nullptr;
     }
+    started.keep(); // until the device goes
     return device;
 }
 
@@ -109,8 +169,36 @@ bool Device::start() {
     return Pa_StartStream(stream_->stream) == paNoError;
 }
 
+Seconds Device::latency() const {
+    const PaStreamInfo* info = Pa_GetStreamInfo(stream_->stream);
+    return Seconds(info ? info->outputLatency : 0);
+}
+
+std::uint64_t Device::late() const noexcept {
+    return stream_->late.load(std::memory_order_relaxed);
+}
+
 bool Device::active() const {
     return Pa_IsStreamActive(stream_->stream) == 1;
 }
 
 } // namespace kiai::speaker
+
+namespace kiai::inline v0 {
+
+std::vector<OutputDevice> output_devices() {
+    using namespace speaker;
+    const std::lock_guard lock(library);
+    keep_quiet();
+    const Library started;
+    std::vector<OutputDevice> all;
+    if (started.error() != paNoError) return all;
+    for (const PaDeviceIndex index : named("")) {
+        const PaDeviceInfo* info = Pa_GetDeviceInfo(index);
+        all.push_back({info->name, info->maxOutputChannels, static_cast<int>(info->defaultSampleRate),
+                       index == Pa_GetDefaultOutputDevice()});
+    }
+    return all;
+}
+
+} // namespace kiai::inline v0

@@ -1,5 +1,7 @@
-// One stream of the system's default output. The one place that knows the device library.
+// One stream of an output of the system. The one place that knows the device library.
 #pragma once
+
+#include <kiai/speaker.h>
 
 #include <functional>
 #include <memory>
@@ -14,13 +16,15 @@ class Device {
     using Fill = std::function<void(std::span<float>)>;
 
     /// Opens it, not started. Null where that fails; `why` then says so. May take long.
-    static std::unique_ptr<Device> open_default(int rate, Fill fill, std::string& why);
+    static std::unique_ptr<Device> open(const SpeakerSettings& wanted, int rate, Fill fill, std::string& why);
     ~Device();
 
     /// False where it does not start.
     bool start();
     bool active() const;
     const std::string& name() const noexcept { return name_; }
+    Seconds latency() const;
+    std::uint64_t late() const noexcept;
 
   private:
     Device() = default;

@@ -16,47 +16,102 @@ namespace kiai::inline v0 {
 using namespace std::chrono_literals;
 using Clock = std::chrono::steady_clock;
 
+namespace {
+
+/// What a device draws from; shut, it draws silence, and the engine is somebody else's.
+class Tap {
+  public:
+    void draw(Engine& engine, std::span<float> out) noexcept {
+        int idle = free;
+        if (!state_.compare_exchange_strong(idle, drawing, std::memory_order_acquire)) {
+            std::fill(out.begin(), out.end(), 0.0f);
+            return;
+        }
+        engine.render(out);
+        draws_.fetch_add(1, std::memory_order_relaxed);
+        state_.store(free, std::memory_order_release);
+    }
+    /// Returns when nobody draws any more.
+    void shut() noexcept {
+        for (int idle = free; !state_.compare_exchange_weak(idle, closed, std::memory_order_acquire) && idle != closed;
+             idle = free)
+            std::this_thread::yield();
+    }
+    std::uint64_t draws() const noexcept { return draws_.load(std::memory_order_relaxed); }
+
+  private:
+    enum : int { free, drawing, closed };
+    std::atomic<int> state_{free};
+    std::atomic<std::uint64_t> draws_{0};
+};
+
+constexpr auto until_next_attempt = 1s;
+// Until a device that asks for nothing is taken for gone; some take their time before they ask at all.
+constexpr auto patience = 2s, patience_at_first = 10s;
+
+} // namespace
+
 /// Shared with its two threads, so that one which hangs in the system's hands can be left behind.
 struct Speaker::State {
-    explicit State(Engine same) : engine(std::move(same)) {}
+    State(Engine same, SpeakerSettings wishes) : engine(std::move(same)), settings(std::move(wishes)) {}
 
     Engine engine;
+    SpeakerSettings settings;
     std::mutex mutex;
     std::condition_variable changed;
     std::string status = "opening";
     std::unique_ptr<speaker::Device> device; ///< opened, not started: on its way from the opener to the keeper
-    bool settled = false;                    ///< a device plays, or there will be none
-    bool tried = false;                      ///< the opener has come back
+    std::shared_ptr<Tap> tap;                ///< of that device
+    double latency = 0;
+    bool wanted = true;   ///< the opener shall try
+    bool opening = false; ///< it does
+    bool settled = false; ///< a device plays, or there was none at the first attempt
     bool stop = false;
     bool closed = false;
     std::atomic<bool> playing{false};
-    std::atomic<bool> muted{false}; ///< the device must no longer touch the engine
+    std::atomic<std::uint64_t> late{0};
 
     void open() {
-        std::string why;
-        auto opened = speaker::Device::open_default(
-            engine.sample_rate(), [this](std::span<float> out) { fill(out); }, why);
-        const std::lock_guard lock(mutex);
-        if (opened) device = std::move(opened);
-        status = device ? device->name() + " at " + std::to_string(engine.sample_rate()) : "silent: " + why;
-        tried = true;
-        settled = settled || !device;
-        changed.notify_all();
-    }
-    void fill(std::span<float> out) noexcept {
-        if (muted.load(std::memory_order_acquire))
-            std::fill(out.begin(), out.end(), 0.0f);
-        else
-            engine.render(out);
+        std::unique_lock lock(mutex);
+        while (!stop) {
+            changed.wait(lock, [&] { return wanted || stop; });
+            if (stop) break;
+            wanted = false;
+            opening = true;
+            lock.unlock();
+            std::string why;
+            auto new_tap = std::make_shared<Tap>();
+            auto opened = speaker::Device::open(
+                settings, engine.sample_rate(), [this, new_tap](std::span<float> out) { new_tap->draw(engine, out); },
+                why);
+            lock.lock();
+            opening = false;
+            if (opened) {
+                device = std::move(opened);
+                tap = std::move(new_tap);
+                status = device->name() + " at " + std::to_string(engine.sample_rate());
+            } else {
+                status = "silent: " + why;
+                settled = true;
+            }
+            changed.notify_all();
+        }
+        if (stop) device.reset();
     }
     /// Renders as much as time has passed, until a device has been opened or all ends.
-    std::unique_ptr<speaker::Device> render_in_step(std::unique_lock<std::mutex>& lock) {
+    void render_in_step(std::unique_lock<std::mutex>& lock) {
         constexpr auto step = 5ms;
         std::vector<float> thrown_away(static_cast<std::size_t>(engine.sample_rate()));
         const auto began = Clock::now();
+        auto tried = began;
         double rendered = 0;
         while (!stop && !device) {
             changed.wait_for(lock, step);
+            if (Clock::now() - tried > until_next_attempt && !opening) {
+                tried = Clock::now();
+                wanted = true;
+                changed.notify_all();
+            }
             lock.unlock();
             const double due = std::chrono::duration<double>(Clock::now() - began).count() * engine.sample_rate();
             const double frames = std::min(due - rendered, static_cast<double>(thrown_away.size() / 2));
@@ -64,37 +119,61 @@ struct Speaker::State {
             rendered += static_cast<double>(static_cast<std::size_t>(frames));
             lock.lock();
         }
-        return std::move(device);
+    }
+    /// Until all ends, or the device has stopped or asks for nothing any more.
+    void play_on(speaker::Device& own, const Tap& draws, std::unique_lock<std::mutex>& lock) {
+        const std::uint64_t late_before = late.load();
+        std::uint64_t seen = draws.draws();
+        for (auto since = Clock::now(); !stop && own.active();) {
+            changed.wait_for(lock, 100ms);
+            late.store(late_before + own.late());
+            latency = own.latency().count();
+            if (const std::uint64_t now = draws.draws(); now != seen) {
+                seen = now;
+                since = Clock::now();
+            }
+            if (Clock::now() - since > (seen == 0 ? patience_at_first : patience)) break;
+        }
     }
     void keep() {
         std::unique_lock lock(mutex);
-        auto own = render_in_step(lock);
-        if (own && !stop) {
+        for (;;) {
+            render_in_step(lock);
+            if (stop) break;
+            auto own = std::move(device);
+            const auto own_tap = tap;
             lock.unlock();
             const bool started = own->start();
-            playing.store(started);
             lock.lock();
-            if (!started) status = "silent: " + own->name() + " does not start";
+            playing.store(started);
+            latency = own->latency().count();
             settled = true;
             changed.notify_all();
-            while (started && !stop) {
-                changed.wait_for(lock, 100ms);
-                if (own->active()) continue;
-                status = "silent: " + own->name() + " has stopped";
-                break;
-            }
+            if (started) play_on(*own, *own_tap, lock);
             playing.store(false);
+            latency = 0;
+            if (!stop) status = "silent: " + own->name() + (started ? " has stopped" : " does not start");
+            const bool gone = !stop;
+            lock.unlock();
+            if (gone) {
+                own_tap->shut();
+                // Closing what has died may take as long as it likes.
+                std::thread([dead = std::shared_ptr<speaker::Device>(std::move(own))]() mutable {
+                    dead.reset();
+                }).detach();
+            } else {
+                own.reset(); // plays what it was given, then closes
+                own_tap->shut();
+            }
+            lock.lock();
         }
-        lock.unlock();
-        own.reset(); // plays what it was given, then closes
-        lock.lock();
-        while (!stop) render_in_step(lock);
         closed = true;
         changed.notify_all();
     }
 };
 
-Speaker::Speaker(Engine& engine) : state_(std::make_shared<State>(Engine(engine.shared_))) {
+Speaker::Speaker(Engine& engine, const SpeakerSettings& settings)
+    : state_(std::make_shared<State>(Engine(engine.shared_), settings)) {
     std::thread([state = state_] { state->open(); }).detach();
     std::thread([state = state_] { state->keep(); }).detach();
 }
@@ -103,15 +182,26 @@ Speaker::~Speaker() {
     std::unique_lock lock(state_->mutex);
     state_->stop = true;
     state_->changed.notify_all();
-    const auto finished = [&] { return state_->tried && state_->closed; };
-    if (!state_->changed.wait_for(lock, 2s, finished)) state_->muted.store(true, std::memory_order_release);
-    state_->device.reset();
+    const bool finished = state_->changed.wait_for(lock, 2s, [&] { return state_->closed && !state_->opening; });
+    const auto tap = state_->tap;
+    lock.unlock();
+    if (!finished && tap) tap->shut(); // what hangs must no longer touch the engine
 }
 
 bool Speaker::wait_until_open(Seconds limit) {
     std::unique_lock lock(state_->mutex);
     state_->changed.wait_for(lock, limit, [&] { return state_->settled; });
     return playing();
+}
+
+Seconds Speaker::latency() const {
+    const std::lock_guard lock(state_->mutex);
+    const double own = static_cast<double>(state_->engine.latency()) / state_->engine.sample_rate();
+    return Seconds(state_->latency > 0 ? state_->latency + own : 0);
+}
+
+std::uint64_t Speaker::late_blocks() const noexcept {
+    return state_->late.load();
 }
 
 bool Speaker::playing() const noexcept {

@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <sstream>
 
 using namespace support;
 
@@ -23,6 +24,27 @@ std::ptrdiff_t find(const Signal& whole, const float* part, std::size_t length) 
 }
 
 } // namespace
+
+TEST_CASE("A sound server that is killed and comes back is heard again, and time goes on meanwhile", "[device]") {
+    const Folder folder;
+    const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-restarted-server' '" + folder.path().string() +
+                        "' '" KIAI_BINARY "/bin/kiai_tests' 'A hum that lasts'");
+    INFO(ran.out << ran.err);
+    REQUIRE(ran.status == 0);
+    std::istringstream story(folder.read("story"));
+    std::vector<std::pair<std::string, long>> told;
+    for (std::string word, at; story >> word >> at;) told.emplace_back(word, 0), story >> told.back().second;
+    // It begins silent, while the device is opened.
+    while (!told.empty() && told.front().first == "silent") told.erase(told.begin());
+    REQUIRE(told.size() >= 3);
+    CHECK(told[1].first == "silent");
+    CHECK(told[2].first == "playing");
+    CHECK(told[2].second - told[1].second > 4800); // rendered in step with time while there was no server
+    const std::string bytes = folder.read("recorded.raw");
+    std::vector<float> samples(bytes.size() / 8 * 2);
+    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    CHECK(peak(samples) == Approx(0.5).epsilon(0.02));
+}
 
 TEST_CASE("The two lines are heard: what a sound server records is the clip", "[device]") {
     REQUIRE(run("pulseaudio --version && parec --version").status == 0);

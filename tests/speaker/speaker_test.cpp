@@ -7,6 +7,8 @@
 #include <catch2/catch.hpp>
 
 #include <chrono>
+#include <filesystem>
+#include <fstream>
 #include <memory>
 #include <thread>
 
@@ -42,6 +44,34 @@ TEST_CASE("Plays end while a speaker renders, whether or not there is a device",
     const kiai::Frames stopped = engine.now();
     std::this_thread::yield();
     CHECK(engine.now() == stopped); // nobody renders once it is gone
+}
+
+TEST_CASE("An output that is not there is said by name, and time goes on", "[speaker]") {
+    kiai::Engine engine(project_of(Signal(4800, 0.01f)), {.seed = 1});
+    kiai::Speaker speaker(engine, {.device = "no such output"});
+    CHECK_FALSE(speaker.wait_until_open());
+    CHECK(speaker.latency().count() == 0);
+    const kiai::Play play = engine.play("tone");
+    CHECK(comes(engine, [&] { return !play.playing(); }));
+    CHECK(comes(engine, [&] { return speaker.status().find("silent: ") == 0; }));
+}
+
+// Run by `with-restarted-server`: says what becomes of the speaker until it is told to stop.
+TEST_CASE("A hum that lasts", "[.hum]") {
+    kiai::Engine engine(project_of(sine(480, 0.5, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"),
+                        {.seed = 1});
+    const kiai::Speaker speaker(engine);
+    engine.play("hum");
+    std::string said;
+    const auto patience = std::chrono::steady_clock::now() + 60s;
+    while (!std::filesystem::exists("stop") && std::chrono::steady_clock::now() < patience) {
+        const std::string now = speaker.playing() ? "playing" : "silent";
+        if (now != said) std::ofstream("story", std::ios::app) << now << " at " << engine.now() << std::endl;
+        said = now;
+        engine.poll();
+        std::this_thread::yield();
+    }
+    CHECK(engine.sounding() == 1);
 }
 
 TEST_CASE("An engine may go before its speaker", "[speaker]") {

@@ -24,6 +24,8 @@ struct Arguments {
     Outputs outputs;
     std::string beside;
     std::vector<std::string> dials, values;
+    SpeakerSettings speaker;
+    bool devices = false;
     double gap = 0.1, loop = 2;
     bool json = false;
 };
@@ -98,6 +100,10 @@ bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
 }
 
 Status run(Arguments arguments) {
+    if (arguments.devices) {
+        print_devices();
+        return done;
+    }
     const auto folder = take_project(arguments.words, 1);
     if (arguments.words.empty()) {
         say_error("no sound is named; name one: kiai hear PROJECT NAME");
@@ -141,7 +147,7 @@ Status run(Arguments arguments) {
             std::cout << fmt::format(
                 "{}: {:.1f} LUFS{}\n", i == 0 ? name : arguments.beside, compared.loudness[i],
                 compared.lowered[i] > 0 ? fmt::format(", lowered by {:.1f} dB to compare", compared.lowered[i]) : "");
-    return to_file ? done : listen(rehearsal);
+    return to_file ? done : listen(rehearsal, arguments.speaker);
 }
 
 } // namespace
@@ -151,8 +157,7 @@ void add_hear(CLI::App& app, Chosen& chosen) {
     CLI::App& command = declare(app, "hear", "Play one sound by itself, several times",
                                 "kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
     command.add_option("what", arguments->words, "The project's folder, then the name of a sound or a clip")
-        ->expected(1, 2)
-        ->required();
+        ->expected(0, 2);
     command.add_option("--times", arguments->settings.times, "How often")
         ->capture_default_str()
         ->check(CLI::Range(1, 10000));
@@ -174,6 +179,8 @@ void add_hear(CLI::App& app, Chosen& chosen) {
     command.add_option("--loop", arguments->loop, "Seconds after which a sound without an end fades out")
         ->capture_default_str()
         ->check(CLI::Range(0.0, 3600.0));
+    command.add_option("--device", arguments->speaker.device, "An output other than the default: its name, or a part");
+    command.add_flag("--devices", arguments->devices, "Print the outputs that there are");
     add_sound_output(command, arguments->outputs);
     command.add_option("--picture", arguments->outputs.picture,
                        "Write a picture of the plays, one below the other: PNG");

@@ -1,12 +1,17 @@
 #include "listen.h"
 
+#include "table.h"
+
 #include <kiai/open.h>
+
+#include <fmt/format.h>
 
 #include <algorithm>
 #include <atomic>
 #include <chrono>
 #include <csignal>
 #include <cstring>
+#include <iostream>
 #include <thread>
 #include <utility>
 
@@ -31,7 +36,15 @@ class Text : public FileReader {
 
 } // namespace
 
-Status listen(const Rehearsal& rehearsal) {
+void print_devices() {
+    Table table({"", "output", "channels", "rate"});
+    for (const OutputDevice& device : output_devices())
+        table.add({device.is_default ? "default" : "", device.name, std::to_string(device.channels),
+                   std::to_string(device.rate)});
+    table.print();
+}
+
+Status listen(const Rehearsal& rehearsal, const SpeakerSettings& settings) {
     LoadOptions options;
     options.open = [](const std::string& path) {
         return path == "kiai.toml" ? std::make_unique<Text>() : std::unique_ptr<Text>();
@@ -39,7 +52,7 @@ Status listen(const Rehearsal& rehearsal) {
     options.samples["heard"] = {rehearsal.sample_rate, 2, rehearsal.samples};
     Engine engine(load_project({}, options).project, {.sample_rate = rehearsal.sample_rate, .seed = rehearsal.seed});
     engine.set_log({});
-    Speaker speaker(engine);
+    Speaker speaker(engine, settings);
     if (!speaker.wait_until_open()) {
         say_error("nothing can be heard (" + speaker.status() + "); write a file with --out");
         return failed;
@@ -54,6 +67,8 @@ Status listen(const Rehearsal& rehearsal) {
         std::this_thread::sleep_for(std::chrono::milliseconds(5));
     }
     std::signal(SIGINT, SIG_DFL);
+    if (const auto late = speaker.late_blocks(); late > 0)
+        std::cerr << fmt::format("{} had to wait {}: there were holes\n", speaker.status(), counted(late, "time"));
     return done;
 }
 

@@ -4,10 +4,14 @@
 #include "command.h"
 
 #include <kiai/rehearse.h>
+#include <kiai/speaker.h>
 
 namespace kiai::tool {
 
 /// Plays its samples as they are. Ctrl-C fades it out.
-Status listen(const Rehearsal& rehearsal);
+Status listen(const Rehearsal& rehearsal, const SpeakerSettings& settings);
+
+/// Prints the outputs that there are.
+void print_devices();
 
 } // namespace kiai::tool
