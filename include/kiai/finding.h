@@ -62,6 +62,7 @@ enum class FindingCode {
     bus_circle = 49,        ///< buses that go into one another in a circle
     load_cancelled = 50,    ///< a clip was not read, since loading was cancelled
     not_given = 51,         ///< a clip that the app is to give, and did not
+    few_takes = 52,         ///< too few takes to pick among
 };
 
 /// All codes, in the order of their numbers.

@@ -60,6 +60,7 @@ class Lister {
                               {"rate", std::int64_t{facts.rate}},
                               {"channels", std::int64_t{facts.channels}},
                               {"coding", facts.coding},
+                              {"from", std::string(clip.streams ? "disk" : "memory")},
                               {"loudness", static_cast<double>(facts.loudness)},
                               {"licence", clip.credit.licence}};
         }
@@ -76,7 +77,8 @@ class Lister {
                             {"takes", whole(takes)},
                             {"loop", sound.endless()},
                             {"plays", std::int64_t{sound.limit.plays}},
-                            {"full", std::string(sound.limit.full == model::Full::refuse ? "refuse" : "end-oldest")}};
+                            {"full", std::string(model::to_string(sound.limit.full))},
+                            {"bus", project_.buses[static_cast<std::size_t>(sound.bus)].name}};
         }
     }
 

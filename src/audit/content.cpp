@@ -96,6 +96,20 @@ void doubt_takes(const model::Project& project, const model::Sound& sound, files
     }
 }
 
+/// What is to be picked among should be more than one or two.
+void doubt_count(const model::Sound& sound, files::Findings& findings) {
+    for (const model::Layer& layer : sound.layers) {
+        const bool alone = layer.series && layer.takes.size() == 1;
+        if (!alone && !(layer.takes.size() == 2 && layer.pick == model::Pick::shuffle)) continue;
+        findings.add(FindingCode::few_takes, sound.source,
+                     fmt::format("sound \"{}\": {}", sound.name,
+                                 alone ? "its series has one take, which plays each time"
+                                       : "its two takes alternate, whatever chance says"),
+                     "record a third, or accept it", sound.name);
+        return;
+    }
+}
+
 } // namespace
 
 void doubt_content(const model::Project& project, files::Findings& findings) {
@@ -103,6 +117,7 @@ void doubt_content(const model::Project& project, files::Findings& findings) {
     for (const model::Sound& sound : project.sounds) {
         doubt_loop(project, sound, findings);
         doubt_takes(project, sound, findings);
+        doubt_count(sound, findings);
     }
 }
 

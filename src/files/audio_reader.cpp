@@ -149,6 +149,10 @@ void compare_claims(const Claims& claims, Facts& facts) {
 
 } // namespace
 
+bool is_streamed(Stream wanted, Frames frames, int rate) noexcept {
+    return wanted == Stream::yes || (wanted == Stream::when_long && frames > stream_seconds * rate);
+}
+
 Decoded decode(const FileAccess& access, const std::string& name, Stream stream) {
     Decoded decoded;
     const AudioFile file(access, name);
@@ -171,9 +175,7 @@ Decoded decode(const FileAccess& access, const std::string& name, Stream stream)
     if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
     if (claims.frames > 0) info.frames = std::min<sf_count_t>(info.frames, claims.frames);
     const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
-    const bool streamed = info.frames > 0 &&
-                          (stream == Stream::yes ||
-                           (stream == Stream::when_long && info.frames > stream_seconds * sf_count_t{info.samplerate}));
+    const bool streamed = info.frames > 0 && is_streamed(stream, info.frames, info.samplerate);
     const auto too_long = [&](sf_count_t frames) {
         return refuse(std::move(decoded), FindingCode::file_too_long,
                       fmt::format("lasts {:.0f} minutes, or claims to: more than 1 GiB in memory",

@@ -25,6 +25,7 @@ struct Decoded {
 
 /// Whether a clip is read from its file while it plays.
 enum class Stream { no, yes, when_long };
+bool is_streamed(Stream wanted, Frames frames, int rate) noexcept;
 
 /// Reads a file at its own rate, all of it or its head: any format that libsndfile reads, up to 8 channels; more than
 /// two are folded to stereo. Of the facts, what the container tells is filled in. [any]

@@ -159,6 +159,7 @@ void take(Draft& draft, Told& told, Decoded decoded) {
         told.entry.doubt(FindingCode::file_folded, Severity::note, place,
                          quoted(fmt::format("has {} channels, which are folded to stereo", decoded.facts.channels)),
                          "export it in stereo where you want another balance");
+    told.clip.streams = is_streamed(told.stream, decoded.facts.frames, decoded.facts.rate);
     told.clip.audio = std::move(decoded.audio);
     if (!told.clip.audio) told.clip.facts = std::make_shared<const Facts>(std::move(decoded.facts));
     draft.clips[told.clip.name] = static_cast<int>(draft.project.clips.size());

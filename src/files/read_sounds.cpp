@@ -28,6 +28,7 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
         if (number < 0) continue;
         found.emplace_back(number, clip);
     }
+    layer.series = true;
     std::sort(found.begin(), found.end());
     if (found.empty())
         return entry.fail(FindingCode::empty_series, takes.source,

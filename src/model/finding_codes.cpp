@@ -88,6 +88,8 @@ constexpr auto rows = std::to_array<Row>({
     {load_cancelled, "load-cancelled", Severity::error, "A clip was not read, since the app cancelled loading."},
     {not_given, "not-given", Severity::warning,
      "A clip says `from-app = true`, and whoever loads the project gives no samples for it; nothing is heard of it."},
+    {few_takes, "few-takes", Severity::note,
+     "A series of one take, which plays each time, or a shuffle of two, which alternate."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

@@ -48,6 +48,7 @@ struct Clip {
 
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
+    bool streams = false; ///< it is read from its file while it plays
     bool streamed() const noexcept { return audio && audio->stream; }
     std::int64_t frames() const noexcept { return audio ? audio->frames : facts->frames; }
     int rate() const noexcept { return audio ? audio->rate : facts->rate; }
@@ -127,6 +128,7 @@ struct Layer {
     std::vector<int> takes;      ///< clips; at least one
     std::vector<double> weights; ///< one per take
     Pick pick = Pick::shuffle;
+    bool series = false; ///< its takes are told by their numbers
     double gain = 0;  ///< dB
     double pitch = 0; ///< semitones
     double pan = 0;

@@ -325,10 +325,29 @@ TEST_CASE("Every kind of finding has a name of its own and an explanation, and t
         names.emplace_back(to_string(code));
         CHECK(std::string(explain(code)).size() > 20);
     }
-    CHECK(names.size() == 51);
+    CHECK(names.size() == 52);
     std::sort(names.begin(), names.end());
     CHECK(std::adjacent_find(names.begin(), names.end()) == names.end());
     const Ran listed = run("KIAI='" KIAI_BINARY "/bin/kiai' '" KIAI_SOURCE "/scripts/list-findings'");
     REQUIRE(listed.status == 0);
     CHECK(listed.out == text_of(std::filesystem::path(KIAI_SOURCE) / "docs" / "findings.md"));
+}
+
+TEST_CASE("A series of one and a shuffle of two are said once, three takes and one chosen by name are not", "[check]") {
+    const auto found = [](const std::string& takes, int clips) {
+        std::string text = "[clip]\n";
+        const ProjectFolder folder;
+        for (int i = 1; i <= clips; ++i) {
+            text += "tone-" + std::to_string(i) + " = \"" + std::to_string(i) + ".wav\"\n";
+            folder.write_wav(std::to_string(i) + ".wav", tone(0.1, 400 + 20 * i));
+        }
+        folder.toml(text + credit + "[sound.tone]\ntakes = " + takes + "\n" + bound);
+        return codes_in(folder);
+    };
+    CHECK(found("{ series = \"tone\" }", 1) == Codes{"few-takes"});
+    CHECK(found("{ series = \"tone\" }", 2) == Codes{"few-takes"});
+    CHECK(found("{ series = \"tone\" }", 3).empty());
+    CHECK(found("[\"tone-1\"]", 1).empty());
+    CHECK(found("[\"tone-1\", \"tone-2\"]", 2) == Codes{"few-takes"});
+    CHECK(found("[\"tone-1\", \"tone-2\"]\npick = \"cycle\"", 2).empty());
 }

@@ -1,6 +1,7 @@
 // Long clips, read from the disk while they play: the same sound as from memory, whatever the disk does.
 #include "support/files_in_memory.h"
 #include "support/project_folder.h"
+#include "support/run_tool.h"
 
 #include <catch2/catch.hpp>
 
@@ -113,7 +114,10 @@ TEST_CASE("Long clips are streamed without being asked, short ones are not, and 
     folder.write_wav("short.wav", Signal(48000 * 29, 0.1f));
     const auto memory_of = [&](const std::string& clip) {
         folder.toml("[clip]\na = " + clip + "\n");
-        return folder.load().memory();
+        const std::size_t bytes = folder.load().memory();
+        const std::string listed = kiai_tool("list . clips --json", folder.path()).out; // the choice is shown
+        CHECK((listed.find("\"from\": \"disk\"") != std::string::npos) == (bytes == 48000 * 4));
+        return bytes;
     };
     CHECK(memory_of("\"long.wav\"") == 48000 * 4);
     CHECK(memory_of("\"short.wav\"") == 48000 * 29 * 4);
@@ -142,7 +146,7 @@ TEST_CASE("Ten minutes take less than two megabytes while they play", "[streams]
 #endif
 }
 
-TEST_CASE("A disk that stands still is a short fade and a line in the log, never a wait", "[streams]") {
+TEST_CASE("A disk that stands still is a short fade and a line in the log, never a wait", "[streams][threads]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
     const Signal source = sine(100, 0.5, 48000 * 8); // the fades can be seen, and where it went on
     folder.write_wav("long.wav", source);

@@ -89,7 +89,7 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
     CHECK(warned.status == 0);
     CHECK(has(warned.out,
               "kiai.toml:7:9: warning: sound \"oak\": the series has no \"oak-2\" [series-gap]; register it"));
-    CHECK(has(warned.out, "bench: 0 errors, 1 warning, 0 notes"));
+    CHECK(has(warned.out, "bench: 0 errors, 1 warning, 1 note"));
     CHECK_FALSE(has(warned.out, "\x1b")); // no colour where there is no terminal
     CHECK(kiai_tool("check --strict", folder.path()).status == 1);
 
@@ -122,6 +122,10 @@ TEST_CASE("list: tables for people, arrays of named objects for programs", "[too
         REQUIRE(listed.is_array());
         CHECK(listed.size() == count);
         for (const json& entry : listed) CHECK(entry["name"].is_string());
+    }
+    for (const json& sound : json::parse(kiai_tool("list " + quoted(demo()) + " sounds --json").out)) {
+        if (sound["name"] == "oak") CHECK((sound["full"] == "end-quietest" && sound["bus"] == "pieces"));
+        if (sound["name"] == "groan") CHECK((sound["full"] == "refuse" && sound["bus"] == "main"));
     }
     const json everything = json::parse(kiai_tool("list --json", demo()).out);
     CHECK(everything.size() == 36 + 9 + 13 + 3 + 4);
