@@ -129,8 +129,8 @@ struct Layer {
     std::vector<double> weights; ///< one per take
     Pick pick = Pick::shuffle;
     bool series = false; ///< its takes are told by their numbers
-    double gain = 0;  ///< dB
-    double pitch = 0; ///< semitones
+    double gain = 0;     ///< dB
+    double pitch = 0;    ///< semitones
     double pan = 0;
     Duration start;    ///< where in the clip it begins
     Duration delay;    ///< after the play's begin
