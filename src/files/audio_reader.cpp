@@ -171,7 +171,7 @@ Decoded decode(const FileAccess& access, const std::string& name, Stream stream)
     const int channels = std::min(info.channels, 2);
     const auto bytes = access.stream(name);
     Claims claims = bytes ? read_claims(*bytes) : Claims{};
-    if (info.frames - claims.frames > most_padding) claims.frames = -1; // some write half of it for stereo
+    if (claims.frames > 0 && info.frames - claims.frames > most_padding) claims.frames = -1; // some write half of it
     if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
     if (claims.frames > 0) info.frames = std::min<sf_count_t>(info.frames, claims.frames);
     const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
