@@ -61,22 +61,23 @@ class Plays {
     struct Line {
         int oldest = none, newest = none, count = 0;
     };
+    /// What mixing needs stands first, so that it fits few lines of the cache.
     struct Play {
         std::uint32_t id = 0;
+        int voices = 0; ///< that have not come to their end
+        float peak = 0;
         int sound = none;
-        int voices = 0;         ///< that have not come to their end
-        int counted_voices = 0; ///< that limits count while they count the play
-        Frames begun = 0;
         Frames end = 0;
         Envelope envelope;
         EndReason reason = EndReason::finished;
+        bool counted = false;
+        bool chosen = false;    ///< to give way, while that is being decided
+        int counted_voices = 0; ///< that limits count while they count the play
+        Link of_sound, of_all;  ///< among the counted ones
+        Frames begun = 0;
         std::uint64_t ended_by = 0;
-        float peak = 0;
         Handles::Handle handle;
         Record cause;
-        Link of_sound, of_all; ///< among the counted ones
-        bool counted = false;
-        bool chosen = false; ///< to give way, while that is being decided
     };
     /// Gains of a voice that is moved: as they were at the last three cells.
     struct Moved {
@@ -89,14 +90,14 @@ class Plays {
         Frames since = 0, length = 1;
     };
     /// What is needed of every voice in every block.
-    struct ActiveVoice {
-        Voice voice;
-        int play = none;  ///< none: it has come to its end
+    struct alignas(64) ActiveVoice {
+        int play = none; ///< none: it has come to its end
+        std::uint32_t layer = 0;
         Frames begin = 0; ///< later than its play's where its layer has a delay
         Frames rise = 0;  ///< how long it takes to come to its level
-        std::uint32_t layer = 0;
         float cell_peak = 0;
         bool moves = false; ///< something moves it while it sounds
+        Voice voice;
     };
     /// What is needed of it now and then; apart, so that many voices fit the cache.
     struct VoiceStory {
