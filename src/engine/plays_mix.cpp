@@ -96,7 +96,7 @@ int Plays::flow(int slot, Frames now, int frames) noexcept {
             record.sound = late.sound;
             record.play = late.id;
             journal_.write(record);
-            flow = {Flow::falling, now, std::max(1, std::min(ready, fade))};
+            flow = ready > 0 ? Flow{Flow::falling, now, std::min(ready, fade)} : Flow{Flow::dry, now, 1};
         }
     }
     if (flow.state == Flow::falling || flow.state == Flow::rising)

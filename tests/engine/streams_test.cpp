@@ -189,6 +189,36 @@ TEST_CASE("A disk that stands still is a short fade and a line in the log, never
     CHECK(db(bend - std::pow(2 * pi * 100 / 48000, 2) * 0.5) <= -80);
 }
 
+TEST_CASE("A play that begins behind the head waits for the disk, in silence, and is heard whole",
+          "[streams][threads]") {
+    const ProjectFolder folder(
+        "[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.s]\ntakes = [\"long\"]\nstart "
+        "= \"3 s\"\n");
+    folder.write_wav("long.wav", sine(100, 0.5, 48000 * 6));
+    const auto gate = std::make_shared<Gate>();
+    const kiai::Project project =
+        kiai::load_project(
+            "in-memory", {.open = files_in_memory(
+                              {{"kiai.toml", folder.read("kiai.toml")}, {"long.wav", folder.read("long.wav")}}, gate)})
+            .project;
+    gate->hold(); // it cannot even be opened
+    kiai::Engine engine(project, {.seed = 1});
+    engine.set_log({});
+    kiai::Play play = engine.play("s");
+    CHECK(peak(render(engine, 48000)) == 0);
+    gate->wait_for_one();
+    gate->let_go();
+    Signal out;
+    for (int i = 0; i < 1'000'000 && peak(out) == 0; ++i) {
+        out = side(render(engine, 64), 0);
+        std::this_thread::yield();
+    }
+    const Signal rest = side(render(engine, 96000), 0);
+    CHECK(fit_sine(rest, 100, 2400, 90000).snr_db() > 90);
+    for (int i = 0; i < 1000 && play.playing(); ++i) render(engine, 480);
+    CHECK_FALSE(play.playing());
+}
+
 TEST_CASE("An engine without a free stream refuses, and a stream that ended is free again", "[streams]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
     folder.write_wav("long.wav", Signal(48000 * 2, 0.1f));
