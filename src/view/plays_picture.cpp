@@ -44,6 +44,10 @@ struct Range {
     double place(double value) const { return (value - low) / (high - low); }
 };
 
+std::string tenths(double value) {
+    return fmt::format("{:+.1f}", std::round(value * 10) / 10 + 0.0); // no "-0.0"
+}
+
 class Sheet {
   public:
     Sheet(const Rehearsal& rehearsal, const PictureSettings& settings)
@@ -97,10 +101,8 @@ class Sheet {
         for (std::size_t l = 0; l < play.played->layers.size(); ++l) {
             const LayerTake& layer = play.played->layers[l];
             const Ink ink = l == 0 ? wave : l == 1 ? amber : grey;
-            mark(paper, pitch_at + column * pitch_.place(layer.pitch), middle,
-                 fmt::format("{:+.1f}", layer.pitch + 0.0), ink, l);
-            mark(paper, gain_at + column * gain_.place(layer.gain), middle, fmt::format("{:+.1f}", layer.gain + 0.0),
-                 ink, l);
+            mark(paper, pitch_at + column * pitch_.place(layer.pitch), middle, tenths(layer.pitch), ink, l);
+            mark(paper, gain_at + column * gain_.place(layer.gain), middle, tenths(layer.gain), ink, l);
             paper.text(words_at, line, fmt::format("{} ({} of {})", layer.clip, layer.number, layer.of), 10, ink);
             line += 14;
         }
