@@ -9,7 +9,6 @@
 namespace kiai::engine {
 namespace {
 constexpr double give_way_seconds = 0.01;
-constexpr double shortest_rise_seconds = 0.005; // of what begins inside a clip: less is heard as a click
 } // namespace
 
 Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,

@@ -53,6 +53,8 @@ class Plays {
 
   private:
     static constexpr int none = -1;
+    /// Of what begins inside a clip, and of a stream that fails or comes back: less is heard as a click.
+    static constexpr double shortest_rise_seconds = 0.005;
 
     struct Link {
         int older = none, newer = none;

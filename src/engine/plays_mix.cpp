@@ -8,10 +8,6 @@
 #include <iterator>
 
 namespace kiai::engine {
-namespace {
-constexpr double shortest_rise_seconds = 0.005;
-} // namespace
-
 /// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits.
 void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
     Play& play = item(plays_, active.play);
