@@ -50,6 +50,11 @@ Stream* Streams::claim(const model::Audio& audio, const Lap& lap, std::int64_t f
     return nullptr;
 }
 
+void Streams::leave(Stream& stream) noexcept {
+    stream.state_.store(Stream::State::left, std::memory_order_release);
+    if (in_step_) serve(stream);
+}
+
 int Streams::free() const noexcept {
     return static_cast<int>(std::count_if(all_.begin(), all_.end(), [](const auto& stream) {
         return stream->state_.load(std::memory_order_acquire) == Stream::State::free;

@@ -54,8 +54,9 @@ class Streams {
     Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t from) noexcept;
     /// How many may be claimed now. [rt]
     int free() const noexcept;
-    /// The voice has ended. [rt]
-    void leave(Stream& stream) noexcept { stream.state_.store(Stream::State::left, std::memory_order_release); }
+    /// The voice has ended. It is free once the loader has seen that; in step, at once, so that what comes next does
+    /// not depend on where a block ends. [rt]
+    void leave(Stream& stream) noexcept;
     bool in_step() const noexcept { return in_step_; }
     /// Fills all as far as they go; for rehearsals, whose time waits for the disk.
     void fill();

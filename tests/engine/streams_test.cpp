@@ -250,6 +250,24 @@ TEST_CASE("An engine without a free stream refuses, and a stream that ended is f
     CHECK(with_outcome(log, Outcome::played).size() == 4);
 }
 
+TEST_CASE("In step, a stream that ends makes room at that frame, whatever the blocks", "[streams]") {
+    const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
+    folder.write_wav("long.wav", Signal(96000, 0.1f));
+    const kiai::Project project = folder.load();
+    for (const kiai::Frames block : {64, 256, 999, 96000, 96001, 100000}) {
+        kiai::Engine engine(project, {.seed = 1, .streams = 1, .streams_in_step = true});
+        std::vector<kiai::Decision> log;
+        engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+        for (const kiai::Frames at : {0, 96000, 96001})
+            engine.report({kiai::ReportKind::play, "long", {}, {}, 0, {}, 0}, at);
+        render(engine, 100000, block);
+        engine.poll();
+        INFO("blocks of " << block);
+        CHECK(with_outcome(log, Outcome::played).size() == 2);
+        CHECK(with_outcome(log, Outcome::refused_full).size() == 1);
+    }
+}
+
 TEST_CASE("A file that is gone, or cut short, while it is streamed is silent from there on", "[streams]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
     folder.write_wav("long.wav", Signal(48000 * 4, 0.1f));

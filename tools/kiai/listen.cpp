@@ -53,7 +53,7 @@ Status listen(const Rehearsal& rehearsal, const SpeakerSettings& settings) {
     Engine engine(load_project({}, options).project, {.sample_rate = rehearsal.sample_rate, .seed = rehearsal.seed});
     engine.set_log({});
     Speaker speaker(engine, settings);
-    if (!speaker.wait_until_open()) {
+    if (!speaker.wait_until_open(Seconds(10))) {
         say_error("nothing can be heard (" + speaker.status() + "); write a file with --out");
         return failed;
     }
