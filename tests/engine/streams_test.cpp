@@ -48,6 +48,13 @@ std::vector<float> heard(const kiai::Project& project, const std::string& sound,
     return render(engine, frames, block);
 }
 
+/// The project of that folder, with its file `long.wav`, read through a gate.
+kiai::Project load_through(const std::shared_ptr<Gate>& gate, const ProjectFolder& folder) {
+    const auto open =
+        files_in_memory({{"kiai.toml", folder.read("kiai.toml")}, {"long.wav", folder.read("long.wav")}}, gate);
+    return kiai::load_project("in-memory", {.open = open}).project;
+}
+
 /// As an app would: not much faster than the sound is heard, or no disk keeps up.
 Signal render_in_time(kiai::Engine& engine, kiai::Frames frames) {
     Signal out;
@@ -164,11 +171,7 @@ TEST_CASE("A disk that stands still is a short fade and a line in the log, never
     const Signal source = sine(100, 0.5, 48000 * 8); // the fades can be seen, and where it went on
     folder.write_wav("long.wav", source);
     const auto gate = std::make_shared<Gate>();
-    const kiai::Project project =
-        kiai::load_project(
-            "in-memory", {.open = files_in_memory(
-                              {{"kiai.toml", folder.read("kiai.toml")}, {"long.wav", folder.read("long.wav")}}, gate)})
-            .project;
+    const kiai::Project project = load_through(gate, folder);
     gate->hold();
     kiai::Engine engine(project, {.seed = 1});
     std::vector<kiai::Decision> log;
@@ -209,11 +212,7 @@ TEST_CASE("A play that begins behind the head waits for the disk, in silence, an
         "= \"3 s\"\n");
     folder.write_wav("long.wav", sine(100, 0.5, 48000 * 6));
     const auto gate = std::make_shared<Gate>();
-    const kiai::Project project =
-        kiai::load_project(
-            "in-memory", {.open = files_in_memory(
-                              {{"kiai.toml", folder.read("kiai.toml")}, {"long.wav", folder.read("long.wav")}}, gate)})
-            .project;
+    const kiai::Project project = load_through(gate, folder);
     gate->hold(); // it cannot even be opened
     kiai::Engine engine(project, {.seed = 1});
     engine.set_log({});
@@ -263,8 +262,10 @@ TEST_CASE("In step, a stream that ends makes room at that frame, whatever the bl
         render(engine, 100000, block);
         engine.poll();
         INFO("blocks of " << block);
-        CHECK(with_outcome(log, Outcome::played).size() == 2);
-        CHECK(with_outcome(log, Outcome::refused_full).size() == 1);
+        REQUIRE(with_outcome(log, Outcome::played).size() == 2);
+        CHECK(with_outcome(log, Outcome::played)[1].frame == 96000);
+        REQUIRE(with_outcome(log, Outcome::refused_full).size() == 1);
+        CHECK(with_outcome(log, Outcome::refused_full)[0].frame == 96001);
     }
 }
 
