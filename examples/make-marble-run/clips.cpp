@@ -127,6 +127,20 @@ Samples roll() {
     return out;
 }
 
+/// A soft brush over wood: noise that swells and goes, brighter and duller from take to take.
+Samples brush(std::uint64_t seed) {
+    Dice dice(seed);
+    Samples out = silence(0.22);
+    double low = 0, lower = 0;
+    const double bright = dice.between(0.25, 0.45);
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        const double t = static_cast<double>(i) / static_cast<double>(out.size());
+        low += bright * (dice.between(-1, 1) - low), lower += 0.03 * (low - lower);
+        out[i] = (low - lower) * std::sin(pi * t) * std::sin(pi * t) * (1 + 0.4 * std::sin(2 * pi * 9 * t));
+    }
+    return finish(out, -18);
+}
+
 /// Two glass tones and a rest: loops.
 Samples overflow() {
     Samples out = silence(0.9);
@@ -165,6 +179,11 @@ std::vector<Clip> make_clips() {
     series(clips, "peg", 5, brass, 0.75, -6, 200);
     series(clips, "glass", 5, glass, 0.6, -6, 300);
     series(clips, "marble", 4, marble, 0.12, -6, 400);
+    for (int i = 1; i <= 3; ++i)
+        clips.push_back({"brush-" + std::to_string(i), brush(static_cast<std::uint64_t>(500 + i))});
+    Body cup = oak; // a paddle of the wheel, that lets its marble go
+    cup.lowest *= 1.9;
+    series(clips, "paddle", 3, cup, 0.16, -9, 600);
     clips.push_back({"tilt", tilt()});
     clips.push_back({"motor", motor()});
     clips.push_back({"roll", roll()});

@@ -30,6 +30,33 @@ class Run {
         report(at, text);
     }
 
+    void dial(double at, const char* name, double value) {
+        char text[64];
+        std::snprintf(text, sizeof text, "\"dial\": {\"%s\": %.2f}", name, value);
+        report(at, text);
+    }
+    void notice(double at, const std::string& name) { report(at, "\"notice\": \"" + name + "\""); }
+    void scope(double at, const char* what, const char* name) {
+        report(at, std::string("\"scope-") + what + "\": \"" + name + "\"");
+    }
+    /// The pointer goes from one place to another, thirty reports a second.
+    void move(double at, double seconds, int x, int y, int to_x, int to_y) {
+        const int steps = static_cast<int>(seconds * 30);
+        for (int i = 0; i <= steps; ++i)
+            report(at + i / 30.0, "\"pointer\": [" + std::to_string(x + (to_x - x) * i / steps) + ", " +
+                                      std::to_string(y + (to_y - y) * i / steps) + "]");
+    }
+    /// The paddle wheel turns, seen thirty times a second; towards its end it runs out.
+    void wheel(double at, double seconds) {
+        double frame = 0;
+        for (double t = 0; t < seconds; t += 1 / 30.0, frame += std::min(1.0, 2 * (seconds - t))) {
+            char text[64];
+            std::snprintf(text, sizeof text, "\"playhead\": {\"paddle\": %.2f}", frame - 60 * std::floor(frame / 60));
+            report(at + t, text);
+        }
+        report(at + seconds, "\"playhead-gone\": \"paddle\"");
+    }
+
     /// One marble's way: down the oak chute, through the pegs, around the funnel, into the tray.
     void marble(double at) {
         double place = -0.7, strength = dice_.between(0.6, 0.9), wait = 0.22;
@@ -47,9 +74,14 @@ class Run {
         contact(at, "oak", 0.8, 0.6);
         if (in_tray_++ > 0) contact(at + 0.05, "marble", dice_.between(0.3, 0.9), 0.65);
     }
+    /// A marble leaves the hopper, by the pointer or by a key.
+    void drop(double at) {
+        dial(at + 0.01, "hopper-stock", --stock_);
+        marble(at);
+    }
     void hopper(double at) {
         press(at, 118, 82, 0.12);
-        marble(at);
+        drop(at);
     }
     /// The tray is tipped: many marbles over the oak within a fifth of a second.
     void spill(double at, int marbles) {
@@ -70,7 +102,7 @@ class Run {
 
   private:
     Dice dice_{2026};
-    int in_tray_ = 0;
+    int in_tray_ = 0, stock_ = 7;
     std::vector<std::pair<double, std::string>> lines_;
 };
 
@@ -79,28 +111,34 @@ class Run {
 void write_run(std::ostream& out) {
     Run run;
     run.hopper(0.5);
+    run.move(1.2, 1.4, 118, 82, 430, 330); // over the chute to the funnel
     run.hopper(3.2);
     run.key(5.0, "Space");
-    run.marble(5.0);
-    run.press(7.4, 590, 300, 2.4); // the lift
-    run.report(10.6, "\"notice\": \"lift-top\"");
+    run.drop(5.0);
+    run.wheel(6.0, 5.5);
+    run.press(7.4, 590, 300, 2.4); // the lift, for as long as it is kept pressed
+    run.key(10.4, "Digit2");
     run.hopper(10.9);
     run.key(12.2, "KeyT");
     run.key(12.5, "KeyT"); // while the first still groans
     for (const double at : {13.4, 13.9, 14.3}) run.hopper(at);
+    run.press(15.2, 118, 82, 0.1); // the hopper is empty
     const double fill[] = {0.2, 0.45, 0.62, 0.78, 0.86, 0.97};
-    for (int i = 0; i < 6; ++i)
-        run.report(14.0 + i, "\"dial\": {\"fill\": " + std::to_string(fill[i]).substr(0, 4) + "}");
-    run.report(17.6, "\"notice\": \"overflow\"");
-    run.press(18.4, 300, 520, 0.1); // beside everything: no zone is there
-    run.report(19.0, "\"notice\": \"overflow\"");
-    run.press(21.2, 452, 548, 0.1); // the lamp, in front of the tray
-    run.report(22.0, "\"dial\": {\"fill\": 0.00}");
-    run.report(22.0, "\"notice\": \"tray-emptied\"");
-    run.spill(22.0, 26);
-    run.key(24.2, "Space");
-    run.marble(24.2);
-    run.report(27.4, "\"notice\": \"run-complete\"");
+    for (int i = 0; i < 6; ++i) run.dial(14.0 + 0.7 * i, "fill", fill[i]);
+    run.press(18.4, 720, 560, 0.1); // beside everything: no zone is there
+    run.press(19.6, 300, 545, 0.1); // the tray
+    run.press(20.4, 452, 548, 0.1); // the lamp, in front of the tray
+    run.dial(20.9, "fill", 0.99);   // the warning has been answered
+    run.notice(21.4, "tray-emptied");
+    run.spill(21.4, 26);
+    run.notice(23.4, "run-complete");
+    run.report(26.4, "\"press\": [590, 300]"); // the lift is held as the bench is left
+    run.scope(27.2, "leave", "bench");
+    run.scope(27.2, "enter", "drawer");
+    run.report(27.6, "\"release\": 0");
+    run.press(28.1, 250, 300, 0.1);
+    run.press(28.6, 400, 300, 0.1);
+    run.scope(29.4, "leave", "drawer");
     run.write(out);
 }
 

@@ -13,6 +13,7 @@ namespace kiai::inline v0 {
 /// What was decided. The text after each is how `to_string` and the log spell it.
 enum class Outcome : std::uint8_t {
     played,          ///< `played`: a play of the sound begins at this frame
+    pending,         ///< `pending`: the sound is declared, and has nothing to play yet
     refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
     refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none gives way to it
     refused_full,    ///< `refused-full`: the engine has no free voice or stream, see EngineSettings
@@ -20,6 +21,14 @@ enum class Outcome : std::uint8_t {
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
     gave_way,        ///< `gave-way`: this play is ended early in favour of another
     ended,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
+    done,            ///< `done`: an action that begins or ends no play; `action` says which
+    not_met,         ///< `not-met`: a condition of the binding does not hold; `rule` says which, `value` what it was
+    scope_off,       ///< `scope-off`: all that is bound to it belongs to scopes that are off
+    scope_paused,    ///< `scope-paused`: the binding's scope is paused
+    lost,            ///< `lost`: a press, key, stay or touch ended since the input was lost, or its zone is gone
+    no_end,          ///< `no-end`: nothing would end what is to be held: the contact has no `pair`
+    too_deep,        ///< `too-deep`: notices give each other without end
+    over,            ///< `over`: a watch has turned false, or a sequence has come to its end
     no_zone,         ///< `no-zone`: the press was in no zone
     no_binding,      ///< `no-binding`: nothing is bound to this trigger
     same_state,      ///< `same-state`: reported again while still so (a key held down); said once until it changes
@@ -35,8 +44,18 @@ enum class Outcome : std::uint8_t {
 const char* to_string(Outcome outcome) noexcept;
 
 /// How a play ended.
-enum class EndReason : std::uint8_t { none, finished, stopped, gave_way };
+enum class EndReason : std::uint8_t { none, finished, stopped, gave_way, scope_left };
 const char* to_string(EndReason reason) noexcept;
+
+/// Where a play is in its life.
+enum class PlayState : std::uint8_t {
+    ended, ///< or refused, or there never was one
+    asked, ///< not begun yet
+    playing,
+    fading, ///< told to end: with a fade, or with what is left of its loop
+    paused,
+};
+const char* to_string(PlayState state) noexcept;
 
 /// What one layer of a play was made of.
 struct LayerTake {
@@ -55,21 +74,25 @@ struct LayerTake {
 struct Decision {
     Frames frame = 0; ///< on the engine's clock, before the output's latency
     Outcome outcome = Outcome::played;
-    std::uint64_t cause = 0;                 ///< the report it answers: the n-th that the engine took, from 1; 0: none
-    ReportKind trigger = ReportKind::notice; ///< kind of that report
-    std::string on;                          ///< zone, key code, `oak+marble`, notice, or the name that the app gave
-    int binding = 0;                         ///< the n-th binding of kiai.toml, from 1; 0: none
+    std::uint64_t cause = 0;                 ///< what it answers: the n-th thing that happened, from 1; 0: nothing
+    std::uint64_t from = 0;                  ///< what that was caused by in turn; 0: a report of the app, or the time
+    ReportKind trigger = ReportKind::notice; ///< of what happened
+    std::string action; ///< done, stopped …: what the binding or sequence does: `mute bus pieces`
+    std::string on;     ///< zone, key code, `oak+marble`, notice, or the name that the app gave
+    Point point;        ///< press: where
+    int binding = 0;    ///< the n-th binding of kiai.toml, from 1; 0: none
     std::string sound;
-    std::uint32_t play = 0;        ///< the n-th play of this engine, from 1; 0: none
-    std::uint32_t other = 0;       ///< gave_way: the play in favour of which
-    std::string limit;             ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`
-    std::string rule;              ///< gave_way, refused_limit: what it does when full: `end-oldest` …
+    std::uint32_t play = 0;  ///< the n-th play of this engine, from 1; 0: none
+    std::uint32_t other = 0; ///< gave_way: the play in favour of which
+    std::string limit;       ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`
+    std::string rule; ///< gave_way, refused_limit: what it does when full: `end-oldest`; not_met: `fill > 0.8`, `once`
+    float value = 0;  ///< not_met: what the left side of the rule was; NaN where it has none
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
-    std::uint64_t ended_by = 0; ///< ended early: the report that was the cause of it, counted like `cause`
+    std::uint64_t ended_by = 0; ///< ended early: by what, counted like `cause`
     Decibels level = 0;         ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
     Frames length = 0;          ///< ended: from its first frame to its last
-    std::uint64_t count = 0;    ///< stopped, ring_full, log_full
+    std::uint64_t count = 0;    ///< stopped, done: how many plays; ring_full, log_full: how many were lost
     std::string nearest;        ///< unknown_name, unknown_value, no_binding: the nearest name there is, or empty
 };
 

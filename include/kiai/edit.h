@@ -9,12 +9,13 @@
 namespace kiai::inline v0 {
 
 /// Which entry is meant, where several kinds have one of the same name.
-enum class EntryKind { any, clip, sound, zone };
+enum class EntryKind { any, clip, sound, zone, bus, dial, scope, motion, sequence };
 
-/// Gives an entry another name; takes, actions and triggers that name it follow. Refused (`Edited::findings`, nothing
-/// changed): no such entry, several kinds have it and `kind` does not say which, the new name is unfit or taken (a clip
-/// and a sound may not come to share one by this), kiai.toml is not valid TOML or cannot be written. The file is
-/// written whole or not at all, and another command that edits it at the same time is waited for. [control]
+/// Gives an entry another name; takes, actions, triggers, conditions and all else that names it follow. Refused
+/// (`Edited::findings`, nothing changed): no such entry, several kinds have it and `kind` does not say which, the new
+/// name is unfit or taken (a clip and a sound may not come to share one by this), kiai.toml is not valid TOML or cannot
+/// be written. The file is written whole or not at all, and another command that edits it at the same time is waited
+/// for. [control]
 Edited rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
                     EntryKind kind = EntryKind::any);
 

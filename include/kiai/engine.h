@@ -9,6 +9,7 @@
 
 #include <cstdint>
 #include <functional>
+#include <initializer_list>
 #include <memory>
 #include <optional>
 #include <span>
@@ -62,17 +63,62 @@ class Engine {
     void key_down(std::string_view code);
     /// A key came up.
     void key_up(std::string_view code);
-    /// Two bodies began to touch. The kinds may come in either order.
+    /// The pointer is at `point` now, pressed or not: it enters and leaves zones. May be called every frame.
+    void pointer(Point point, int pointer = 0);
+    /// The pointer is nowhere any more: it left the window, or the finger was lifted.
+    void pointer_gone(int pointer = 0);
+    /// Two bodies began to touch. The kinds may come in either order. With a `pair` number it may be called for as long
+    /// as they touch.
     void contact(std::string_view kind, std::string_view other, Touch touch = {});
-    /// A script event.
-    void notice(std::string_view name);
-    /// Starts the sound of that name, or the clip where there is no such sound, without a binding.
-    Play play(std::string_view name, PlayOptions options = {});
+    /// The touch of that number has ended.
+    void apart(std::uint64_t pair);
+    /// A script event, with up to four values for conditions and follows.
+    void notice(std::string_view name, std::span<const NamedValue> values = {});
+    void notice(std::string_view name, std::initializer_list<NamedValue> values) {
+        notice(name, std::span(values.begin(), values.size()));
+    }
+    /// The playhead of a motion is at `frame` now, in frames of the motion; beyond its length it goes on over the seam.
+    /// `playhead`: 0 … 15, where several run at once.
+    void playhead(std::string_view motion, float frame, int playhead = 0);
+    /// The same in seconds, by the motion's own rate.
+    void playhead(std::string_view motion, Seconds at, int playhead = 0);
+    /// It does not run any more; where it comes next, it comes first.
+    void playhead_gone(std::string_view motion, int playhead = 0);
+    /// Turns a dial of kiai.toml; what follows it goes there smoothly, and watches look at it. Held within its range.
+    void set_dial(std::string_view name, float value);
+    /// A part of the app's life begins, ends (what belongs to it ends with it), stands still, goes on. Again: nothing.
+    void enter_scope(std::string_view name);
+    void leave_scope(std::string_view name);
+    void pause_scope(std::string_view name);
+    void resume_scope(std::string_view name);
+    /// Moves a zone so that its middle is at `middle`, `scale` (above 0) times as large as in kiai.toml. What is
+    /// pressed in it stays so.
+    void put_zone(std::string_view name, Point middle, float scale = 1);
+    /// Takes a zone away, until `put_zone`; what is pressed in it ends, without having been let go.
+    void take_zone(std::string_view name);
+    /// The app gets no input any more: focus gone, device unplugged. Every press, key, stay and touch ends.
+    void input_lost();
+
+    // --- what it does without a binding --- [any]
+
+    /// Starts the sound of that name, or the clip where there is no such sound. It belongs to `scope`, where one is
+    /// named, and ends with it.
+    Play play(std::string_view name, PlayOptions options = {}, std::string_view scope = {});
     /// Ends all plays of a sound in its own way: with its fade-out, or with the tail of its loop.
     void stop(std::string_view sound);
-
-    /// Turns a dial of kiai.toml; what follows it goes there smoothly. Held within the dial's range.
-    void set_dial(std::string_view name, float value);
+    /// Ends them, or starts one where none sounds.
+    void toggle(std::string_view sound);
+    /// All plays of a sound stand still, and go on.
+    void pause(std::string_view sound);
+    void resume(std::string_view sound);
+    /// Begins a sequence.
+    void run(std::string_view sequence);
+    /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.
+    void set_bus_gain(std::string_view bus, Decibels gain, Seconds over = Seconds(0.01));
+    void mute_bus(std::string_view bus, bool on = true);
+    /// As the app set it last; 0 and false until then.
+    Decibels bus_gain(std::string_view bus) const;
+    bool bus_muted(std::string_view bus) const;
 
     /// Ends all plays that would not end by themselves.
     void stop_loops(Seconds fade = Seconds(0.2));
@@ -101,8 +147,8 @@ class Engine {
 
     // --- what it decided ---
 
-    /// Hands each decision since the last call to the log sink, in order, on this thread. Call it once a frame.
-    /// [control]
+    /// Calls what waits for the end of plays (Play::when_ended), in the order of their ends; and hands each decision
+    /// since the last call to the log sink, in order, on this thread. Call it once a frame. [control]
     void poll();
     /// Sets the sink. Without one, each kind of mistake in what the app reports is written to standard error, once.
     /// [control]

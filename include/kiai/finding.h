@@ -63,6 +63,8 @@ enum class FindingCode {
     load_cancelled = 50,    ///< a clip was not read, since loading was cancelled
     not_given = 51,         ///< a clip that the app is to give, and did not
     few_takes = 52,         ///< too few takes to pick among
+    unused_entry = 53,      ///< a bus, dial, scope, motion or sequence that nothing uses
+    covered_zone = 54,      ///< a zone that others in front of it cover entirely
 };
 
 /// All codes, in the order of their numbers.

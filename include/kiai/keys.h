@@ -24,6 +24,9 @@ enum class Takes {
     tables,  ///< a list of tables
     loop,    ///< true, or a table
     actions, ///< a table, or a list of them
+    lists,   ///< a list of lists of tables
+    places,  ///< names, each with a number or a list of them
+    target,  ///< a name, or a table
 };
 
 /// One key. Plain values that live as long as the program; any thread.

@@ -5,7 +5,9 @@
 #include <kiai/rehearse.h>
 
 #include <filesystem>
+#include <set>
 #include <string>
+#include <vector>
 
 namespace kiai::inline v0 {
 
@@ -26,6 +28,28 @@ std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& r
 /// that came out, and where take, pitch and gain of each layer lie among those of all. Empty, or why not. [control]
 std::string draw_plays(const std::filesystem::path& file, const Rehearsal& rehearsal,
                        const PictureSettings& settings = {});
+
+/// A press, and the zone that took it; empty: none was there.
+struct ZonePress {
+    Point point;
+    std::string zone;
+    std::string scope = {}; ///< drawn in the panel of this one; empty: in all
+};
+
+struct ZonePicture {
+    std::string title = {};
+    int width = 1280;                    ///< pixels, 480 … 8000
+    int height = 800;                    ///< pixels, 320 … 8000
+    std::vector<ZonePress> presses = {}; ///< the last one is marked
+    std::set<std::string> covered = {};  ///< zones that others cover entirely, see FindingCode::covered_zone
+};
+
+/// Draws a project's zones as a PNG, one panel for each scope: outlines with their order numbers, darker where they
+/// overlap, and where it was pressed. Empty, or why it could not be written. [control]
+std::string draw_zones(const std::filesystem::path& file, const Project& project, const ZonePicture& picture = {});
+
+/// Where a rehearsal was pressed, in order, with who took it and in which scope that was. [control]
+std::vector<ZonePress> presses_of(const Project& project, const Rehearsal& rehearsal);
 
 /// Draws what `show_entry` found as a PNG of 1280 pixels' width: each clip's level in dB over time, where it is first
 /// heard, its loops, where it is clipped, its facts, what uses it; at most 12 clips. Empty, or why not. [control]

@@ -5,6 +5,7 @@
 #include <kiai/units.h>
 
 #include <cstdint>
+#include <functional>
 #include <memory>
 #include <string_view>
 
@@ -25,6 +26,21 @@ class Play {
     /// Why it ended, `none` while it plays or where it was refused. Known until many plays later, then `none` again.
     EndReason reason() const noexcept;
 
+    PlayState state() const noexcept;
+
+    /// How long it has been heard, without what it was paused; once it has ended, in all.
+    Seconds heard() const noexcept;
+
+    /// It stands still within 10 ms, and goes on from there. Ending, or after the end: nothing.
+    void pause() noexcept;
+    void resume() noexcept;
+
+    /// Has `call` called by the next Engine::poll after its end, on that thread, once; after the end, too. It may use
+    /// the engine, and take calls back.
+    void when_ended(std::function<void(EndReason)> call);
+    /// Takes that back: once it has returned, the call is not made any more, unless it is being made just now.
+    void cancel();
+
     /// Ends it as its sound says: with its fade-out, or with the tail of its loop. Again, or after the end: nothing.
     void stop() noexcept;
     /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Again, or after the end:
@@ -43,6 +59,7 @@ class Play {
   private:
     friend class Engine;
     void end(Seconds fade) noexcept;
+    void tell(int kind) noexcept;
     Play(std::weak_ptr<EngineShared> engine, std::uint32_t slot, std::uint32_t generation)
         : engine_(std::move(engine)), slot_(slot), generation_(generation) {}
 

@@ -56,7 +56,8 @@ struct LoadOptions {
     /// Clips may say `outside = true`, and so name a file that is not below the project's folder. Set it to false for
     /// projects from strangers.
     bool may_leave = true;
-    Progress progress = {}; ///< clips decoded
+    bool placeholder = false; ///< what is pending is heard as a short tick; else nothing is heard of it
+    Progress progress = {};   ///< clips decoded
     /// Ends loading early: clips that were not read yet are left out, each with a finding.
     std::stop_token cancel = {};
     /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.

@@ -6,6 +6,7 @@
 
 #include <cstdint>
 #include <string>
+#include <vector>
 
 namespace kiai::inline v0 {
 
@@ -17,21 +18,68 @@ struct Point {
 
 /// How two bodies touched.
 struct Touch {
-    float strength = 1; ///< from 0, any number; 1 is what the curves in kiai.toml call full
-    float place = 0;    ///< -1 (left) … 1 (right)
+    float strength = 1;     ///< from 0, any number; 1 is what the curves in kiai.toml call full
+    float place = 0;        ///< -1 (left) … 1 (right)
+    std::uint64_t pair = 0; ///< which touch this is, a number of the app's own: until `apart` of it, it is one touch;
+                            ///< 0: each call is a touch, and only gaps thin them
+};
+
+/// A number that goes with a notice, by name.
+struct NamedValue {
+    std::string name;
+    float value = 0;
 };
 
 /// How a play that the app asks for itself differs from what kiai.toml says; the numbers are added to those there.
 struct PlayOptions {
-    Decibels gain = 0;   ///< -120 … 24 dB
-    Semitones pitch = 0; ///< -48 … 48 semitones
-    Pan pan = 0;         ///< -1 … 1
-    float strength = 1;  ///< for follows of `strength`, from 0
-    float place = 0;     ///< for follows of `place`, -1 … 1
-    int layer = 0;       ///< 0: all layers; else only this one, from 1, to hear what it does
+    Decibels gain = 0;          ///< -120 … 24 dB
+    Semitones pitch = 0;        ///< -48 … 48 semitones
+    Pan pan = 0;                ///< -1 … 1
+    float strength = 1;         ///< for follows of `strength`, from 0
+    float place = 0;            ///< for follows of `place`, -1 … 1
+    int layer = 0;              ///< 0: all layers; else only this one, from 1, to hear what it does
+    Seconds after = Seconds(0); ///< how long after the call it begins, 0 … 3600
 };
 
-enum class ReportKind : std::uint8_t { press, release, key_down, key_up, contact, notice, play, stop, dial };
+/// What can happen. From `enter` on it is nothing that an app reports: the engine finds it out.
+enum class ReportKind : std::uint8_t {
+    press,
+    release,
+    pointer,      ///< moved to `point`
+    pointer_gone, ///< is nowhere any more
+    key_down,
+    key_up,
+    contact,
+    apart,
+    playhead, ///< of the motion `name`, at `value`, in its frames
+    playhead_gone,
+    notice,
+    dial,
+    scope_enter,
+    scope_leave,
+    scope_pause,
+    scope_resume,
+    zone,      ///< is moved so that its middle is at `point`, `value` times as large as in kiai.toml
+    zone_gone, ///< is taken away until `zone` puts it somewhere
+    input_lost,
+    play,
+    stop,
+    toggle,
+    pause,
+    resume,
+    run,
+    bus_gain, ///< of the bus `name`, `value` dB
+    bus_mute, ///< `value` not 0: on
+    enter,
+    leave,
+    marker,
+    watch,
+    start,
+    after,
+    every,
+    ended,
+    last = ended,
+};
 
 /// The word for it in traces and logs: `press`, `key-down`, …
 const char* to_string(ReportKind kind) noexcept;
@@ -39,12 +87,15 @@ const char* to_string(ReportKind kind) noexcept;
 /// One report. Only the members that its kind names are read.
 struct Report {
     ReportKind kind = ReportKind::notice;
-    std::string name;    ///< key code, notice, sound, dial, or the first body's kind
-    std::string other;   ///< contact: the second body's kind
-    Point point;         ///< press
-    int pointer = 0;     ///< press, release: which pointer, 0 … 15
-    PlayOptions options; ///< play; of a contact, strength and place
-    float value = 0;     ///< dial
+    std::string name;       ///< what it is about: key code, notice, sound, dial, scope, … or the first body's kind
+    std::string other;      ///< contact: the second body's kind; play: the scope that the play is to belong to
+    Point point;            ///< press, pointer, zone
+    int pointer = 0;        ///< press, release, pointer, pointer_gone: which, 0 … 15; playhead: which of that motion
+    PlayOptions options;    ///< play; of a contact, strength and place
+    float value = 0;        ///< dial, playhead, zone, bus_gain, bus_mute
+    std::uint64_t pair = 0; ///< contact, apart
+    std::vector<NamedValue> values = {}; ///< notice: four at most
+    Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes
 };
 
 } // namespace kiai::inline v0

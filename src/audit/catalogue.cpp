@@ -18,14 +18,26 @@ std::int64_t whole(std::size_t count) {
 }
 
 std::string trigger_of(const model::Binding& binding) {
-    return to_string(binding.trigger) + (" " + binding.name) + (binding.other.empty() ? "" : "+" + binding.other);
+    const std::string kind = to_string(binding.trigger);
+    if (binding.trigger == ReportKind::start) return kind;
+    return kind + " " + binding.name + (binding.other.empty() ? "" : "+" + binding.other);
 }
 
-std::string actions_of(const model::Project& project, const model::Binding& binding) {
+std::string actions_of(const model::Binding& binding) {
     std::string text;
-    for (const model::Action& action : binding.actions)
-        text += (text.empty() ? "" : ", ") + std::string(to_string(action.kind)) + " " +
-                project.sounds[static_cast<std::size_t>(action.sound)].name;
+    for (const model::Action& action : binding.actions) text += (text.empty() ? "" : ", ") + model::to_string(action);
+    return text;
+}
+
+/// What has to be so for it to act.
+std::string conditions_of(const model::Project& project, const model::Binding& binding) {
+    std::vector<std::string> all;
+    if (binding.scope >= 0) all.push_back("in " + project.scopes[static_cast<std::size_t>(binding.scope)].name);
+    for (const model::Clause& clause : binding.when) all.push_back(model::to_string(clause));
+    if (binding.once) all.emplace_back("once");
+    if (binding.nth > 1) all.push_back("every " + std::to_string(binding.nth));
+    std::string text;
+    for (const std::string& one : all) text += (text.empty() ? "" : ", ") + one;
     return text;
 }
 
@@ -42,6 +54,8 @@ class Lister {
         bindings();
         zones();
         left_out(root, "zone");
+        named();
+        for (const char* kind : {"bus", "dial", "scope", "motion", "sequence"}) left_out(root, kind);
         notices();
         unknown(root);
         return std::move(all_);
@@ -69,7 +83,7 @@ class Lister {
     void sounds() {
         for (std::size_t s = 0; s < project_.sounds.size(); ++s) {
             const model::Sound& sound = project_.sounds[s];
-            if (sound.implied) continue;
+            if (sound.implied || sound.pending) continue;
             std::size_t takes = 0;
             for (const model::Layer& layer : sound.layers) takes += layer.takes.size();
             add("sound", sound.name, uses_.sounds.contains(static_cast<int>(s)) ? "used" : "unbound", sound.source.line)
@@ -92,27 +106,69 @@ class Lister {
             }
             const bool idle = fired_ && !fired_->contains(number);
             add("binding", trigger_of(binding), idle ? "never-fired" : "used", binding.source.line).details = {
-                {"binding", std::int64_t{number}}, {"action", actions_of(project_, binding)}};
+                {"binding", std::int64_t{number}},
+                {"action", actions_of(binding)},
+                {"when", conditions_of(project_, binding)}};
         }
     }
 
     void zones() {
-        for (const model::Zone& zone : project_.zones)
+        for (const model::Zone& zone : project_.zones) {
+            const model::Box box = model::box_of(zone.shape);
             add("zone", zone.name, uses_.zones.contains(zone.name) ? "used" : "unbound", zone.source.line).details = {
-                {"shape", std::string(zone.round ? "circle" : "rectangle")},
-                {"x", zone.round ? zone.circle.x : zone.rectangle.x},
-                {"y", zone.round ? zone.circle.y : zone.rectangle.y},
-                {"width", zone.round ? 2 * zone.circle.r : zone.rectangle.width},
-                {"height", zone.round ? 2 * zone.circle.r : zone.rectangle.height},
-                {"order", std::int64_t{zone.order}}};
+                {"shape", std::string(model::shape_name(zone.shape))},
+                {"left", box.left},
+                {"top", box.top},
+                {"width", box.right - box.left},
+                {"height", box.bottom - box.top},
+                {"order", std::int64_t{zone.order}},
+                {"scope", scope_name(zone.scope)}};
+        }
+    }
+
+    std::string scope_name(int scope) const {
+        return scope < 0 ? std::string() : project_.scopes[static_cast<std::size_t>(scope)].name;
+    }
+
+    /// Entries that are only named by others.
+    void named() {
+        const auto state = [](const std::set<int>& used, std::size_t i) {
+            return used.contains(static_cast<int>(i)) ? "used" : "unused";
+        };
+        for (std::size_t b = 1; b < project_.buses.size(); ++b) {
+            const model::Bus& bus = project_.buses[b];
+            add("bus", bus.name, state(uses_.buses, b), bus.source.line).details = {
+                {"into", project_.buses[static_cast<std::size_t>(bus.into)].name},
+                {"gain", bus.gain},
+                {"plays", std::int64_t{bus.limit.plays}}};
+        }
+        for (std::size_t d = 0; d < project_.dials.size(); ++d) {
+            const model::Dial& dial = project_.dials[d];
+            add("dial", dial.name, state(uses_.dials, d), dial.source.line).details = {
+                {"start", dial.start}, {"low", dial.low}, {"high", dial.high}};
+        }
+        for (std::size_t s = 0; s < project_.scopes.size(); ++s)
+            add("scope", project_.scopes[s].name, state(uses_.scopes, s), project_.scopes[s].source.line).details = {
+                {"on", project_.scopes[s].on}};
+        for (std::size_t m = 0; m < project_.motions.size(); ++m) {
+            const model::Motion& motion = project_.motions[m];
+            std::string markers;
+            for (const auto& marker : motion.markers) markers += (markers.empty() ? "" : ", ") + marker.name;
+            add("motion", motion.name, state(uses_.motions, m), motion.source.line).details = {
+                {"frames", std::int64_t{motion.frames}}, {"rate", motion.rate}, {"markers", markers}};
+        }
+        for (std::size_t s = 0; s < project_.sequences.size(); ++s)
+            add("sequence", project_.sequences[s].name, state(uses_.sequences, s), project_.sequences[s].source.line)
+                .details = {{"steps", whole(project_.sequences[s].steps.size())},
+                            {"scope", scope_name(project_.sequences[s].scope)}};
     }
 
     void notices() {
         for (std::size_t b = 0; b < project_.bindings.size(); ++b) {
             const model::Binding& binding = project_.bindings[b];
             if (binding.trigger == ReportKind::notice && !binding.name.empty())
-                add("notice", binding.name, "used", binding.source.line).details = {
-                    {"binding", whole(b) + 1}, {"action", actions_of(project_, binding)}};
+                add("notice", binding.name, "used", binding.source.line).details = {{"binding", whole(b) + 1},
+                                                                                    {"action", actions_of(binding)}};
         }
     }
 
@@ -139,10 +195,14 @@ class Lister {
         };
         for (const files::Reference& reference : files::all_references(root)) {
             if (std::get<std::string>(reference.place.front()) == "accepted") continue; // it is about what may be gone
-            const bool zone = reference.kind == EntryKind::zone, clip = reference.kind == EntryKind::clip;
-            const bool there = zone ? is_there("zone", reference.name)
-                                    : is_there("clip", reference.name) || (!clip && is_there("sound", reference.name));
-            if (!there) add(zone ? "zone" : clip ? "clip" : "sound", reference.name, "unknown", reference.source.line);
+            static constexpr const char* sections[] = {"sound", "clip",  "sound",  "zone",    "bus",
+                                                       "dial",  "scope", "motion", "sequence"};
+            const char* section = sections[static_cast<int>(reference.kind)];
+            const bool played = reference.kind == EntryKind::any || reference.kind == EntryKind::sound;
+            const bool there = is_there(section, reference.name) || (played && is_there("clip", reference.name)) ||
+                               (reference.kind == EntryKind::bus && reference.name == "main") ||
+                               reference.in_condition(); // there it may be a value of the trigger
+            if (!there) add(section, reference.name, "unknown", reference.source.line);
         }
     }
 

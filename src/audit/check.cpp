@@ -37,6 +37,7 @@ Checked check_project(const std::filesystem::path& folder, const CheckOptions& o
     files::Findings doubts((folder / "kiai.toml").string());
     audit::doubt_content(project, doubts);
     audit::doubt_credits(project, doubts);
+    audit::doubt_zones(project, doubts);
     if (read.ok()) { // else much is idle only because something else was left out
         audit::doubt_uses(project, doubts);
         audit::doubt_files(project, folder, doubts);

@@ -10,6 +10,8 @@ namespace kiai::audit {
 
 /// Clips, sounds and zones that nothing uses.
 void doubt_uses(const model::Project& project, files::Findings& findings);
+/// Zones that can never be pressed.
+void doubt_zones(const model::Project& project, files::Findings& findings);
 /// What the files hold: silence, clipping, loudness, seams.
 void doubt_content(const model::Project& project, files::Findings& findings);
 /// Two clips of the same content, files that no clip names.

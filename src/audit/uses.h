@@ -10,9 +10,10 @@
 namespace kiai::audit {
 
 struct Uses {
-    std::set<int> sounds;        ///< that a binding plays or stops
-    std::set<int> clips;         ///< that a sound of the file, or a binding, uses
-    std::set<std::string> zones; ///< that a binding names
+    std::set<int> sounds;                                   ///< that a binding plays or stops
+    std::set<int> clips;                                    ///< that a sound of the file, or a binding, uses
+    std::set<std::string> zones;                            ///< that a binding names
+    std::set<int> buses, dials, scopes, motions, sequences; ///< that anything names
 };
 
 Uses uses_of(const model::Project& project);

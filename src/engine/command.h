@@ -6,15 +6,23 @@
 #include <kiai/report.h>
 #include <kiai/units.h>
 
+#include <array>
 #include <cstdint>
 
 namespace kiai::engine {
 
 /// The reports of ReportKind, and what only handles send.
-enum class CommandKind : std::uint8_t { report, stop_play, gain_play, value_play, stop_loops };
+enum class CommandKind : std::uint8_t { report, stop_play, gain_play, value_play, pause_play, resume_play, stop_loops };
 
 constexpr Frames next_block = -1; ///< due: the first frame of the next block
 constexpr std::uint32_t no_handle = 0xffffffffu;
+
+/// A value by name, of a notice or of a play.
+struct NamedNumber {
+    NameId name = no_name;
+    float value = 0;
+};
+using NamedNumbers = std::array<NamedNumber, 4>;
 
 struct Command {
     Frames due = next_block;
@@ -32,7 +40,11 @@ struct Command {
     std::uint32_t handle = no_handle; ///< slot of the handle
     std::uint32_t generation = 0;     ///< which use of that slot
     float fade = 0;                   ///< stop_play, stop_loops: seconds; below 0: as the sound says
-    float value = 0;                  ///< dial, value_play
+    float value = 0;                  ///< as Report's; value_play
+    float over = 0;                   ///< bus_gain: seconds
+    Frames delay = 0;                 ///< play: after it is served
+    std::uint64_t pair = 0;           ///< contact, apart
+    NamedNumbers values;              ///< notice
 };
 
 } // namespace kiai::engine

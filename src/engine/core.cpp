@@ -38,7 +38,7 @@ void Core::take_reports(Frames now) noexcept {
     Command command;
     while (!queue_.full() && ring_.pop(command)) {
         command.late = command.due != next_block && command.due < now;
-        command.due = std::max(command.due, now); // `next_block` lies before every frame
+        command.due = std::max(command.due, now) + command.delay; // `next_block` lies before every frame
         queue_.push(command);
     }
 }
@@ -48,12 +48,17 @@ void Core::publish() noexcept {
     looping_.store(plays_.looping(), std::memory_order_release);
 }
 
-void Core::serve_due(Frames now) noexcept {
-    if (queue_.empty() || queue_.next_due() > now) return;
-    batch_.clear();
-    while (!queue_.empty() && queue_.next_due() <= now) batch_.push_back(queue_.pop());
-    due_.serve(batch_, plays_, now);
-    publish();
+/// Serves what is due, and gives the next frame at which something is.
+Frames Core::serve_due(Frames now) noexcept {
+    const bool reported = !queue_.empty() && queue_.next_due() <= now;
+    if (reported || next_ <= now) {
+        batch_.clear();
+        while (!queue_.empty() && queue_.next_due() <= now) batch_.push_back(queue_.pop());
+        due_.serve(batch_, plays_, now);
+        publish();
+    }
+    next_ = due_.next(plays_, now);
+    return queue_.empty() ? next_ : std::min(next_, queue_.next_due());
 }
 
 void Core::render_block(float* out, int frames) noexcept {
@@ -62,8 +67,7 @@ void Core::render_block(float* out, int frames) noexcept {
     std::fill_n(left, frames, 0.0f);
     std::fill_n(right, frames, 0.0f);
     for (Frames now = begin; now < end;) {
-        serve_due(now);
-        const Frames until = queue_.empty() ? end : std::min(end, queue_.next_due());
+        const Frames until = std::min(end, serve_due(now));
         plays_.mix(now, static_cast<int>(until - now), left + (now - begin), right + (now - begin));
         now = until;
     }

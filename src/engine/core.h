@@ -17,6 +17,8 @@ class Due {
     virtual ~Due() = default;
     /// Serves all reports that are due at one frame, in the order of their tickets; may change that order. [rt]
     virtual void serve(std::span<Command> commands, Plays& plays, Frames now) noexcept = 0;
+    /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
+    virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
 };
 
 /// Settings with every value in its range.
@@ -49,7 +51,7 @@ class Core {
 
   private:
     void take_reports(Frames now) noexcept;
-    void serve_due(Frames now) noexcept;
+    Frames serve_due(Frames now) noexcept;
     void publish() noexcept;
     void render_block(float* out, int frames) noexcept;
 
@@ -58,6 +60,7 @@ class Core {
     CommandRing ring_;
     DueQueue queue_;
     std::vector<Command> batch_;
+    Frames next_ = 0; ///< when `due_` wants to serve again
     Journal journal_;
     Handles handles_;
     Streams streams_;

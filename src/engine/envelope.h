@@ -9,19 +9,23 @@
 
 namespace kiai::engine {
 
-/// Both along raised cosines, since their second difference stays below what is heard as a click. A gain given while
-/// the last one is still on its way waits until that has arrived: the way stays smooth, and the latest wins.
+/// Both along raised cosines, since their second difference stays below what is heard as a click. A gain that is given
+/// while the last one is on its way does not break that off: the way goes on, and is faded over into the new one, so it
+/// stays smooth and never leaves what lies between them. Its frames are the play's own: they stand still while it is
+/// paused.
 class Envelope {
   public:
-    void start(int rate) noexcept {
+    void start(int rate, float level) noexcept {
         *this = {};
-        ramp_length_ = std::max<Frames>(1, static_cast<Frames>(ramp_seconds * rate + 0.5));
+        from_ = to_ = level;
+        shortest_ramp_ = std::max<Frames>(1, static_cast<Frames>(ramp_seconds * rate + 0.5));
         shortest_fade_ = std::max<Frames>(1, static_cast<Frames>(shortest_seconds * rate + 0.5));
     }
-    /// Moves the gain to `level` (linear), from `now` on. [rt]
-    void move_to(float level, Frames now) noexcept {
+    /// Moves the gain to `level` (linear) in `length` frames, at least 10 ms, from `now` on. [rt]
+    void move_to(float level, Frames now, Frames length = 0) noexcept {
         settle(now);
         next_ = level;
+        next_length_ = std::max(length, shortest_ramp_);
         has_next_ = true;
         settle(now);
     }
@@ -41,23 +45,28 @@ class Envelope {
     int stretch(Frames now, int frames) noexcept {
         settle(now);
         Frames end = now + frames;
-        if (ramping_) end = std::min(end, ramp_at_ + ramp_length_);
+        for (int r = 0; r < moving_; ++r) end = std::min(end, ramps_[r].at + ramps_[r].length);
         if (fading_) end = std::min(end, fade_at_ + fade_length_);
         return static_cast<int>(end - now);
     }
     /// Of the stretch at `now`: it has the one gain `level()`. [rt]
-    bool steady() const noexcept { return !fading_ && !ramping_; }
+    bool steady() const noexcept { return !fading_ && moving_ == 0; }
+    /// Where its gain goes.
     float level() const noexcept { return to_; }
+    /// Its gain is there at `now`. [rt]
+    bool arrived(Frames now) noexcept {
+        settle(now);
+        return moving_ == 0;
+    }
 
     /// Writes the gain for each frame of a stretch that is not steady. [rt]
     void write(Frames now, int frames, float* out) const noexcept {
         for (int i = 0; i < frames; ++i) {
             const Frames frame = now + i;
-            double value = to_;
-            if (ramping_)
-                value += (from_ - value) *
-                         dsp::fall(static_cast<double>(frame - ramp_at_) / static_cast<double>(ramp_length_));
-            if (fading_) value *= dsp::fall(static_cast<double>(frame - fade_at_) / static_cast<double>(fade_length_));
+            double value = from_;
+            for (int r = 0; r < moving_; ++r)
+                value = ramps_[r].to + (value - ramps_[r].to) * fall(frame - ramps_[r].at, ramps_[r].length);
+            if (fading_) value *= fall(frame - fade_at_, fade_length_);
             out[i] = static_cast<float>(value);
         }
     }
@@ -65,22 +74,40 @@ class Envelope {
   private:
     static constexpr double ramp_seconds = 0.01;
     static constexpr double shortest_seconds = 0.005;
+    static constexpr int most_ramps = 4;
 
-    /// Ends a ramp that has arrived, and begins the one that waits.
+    struct Ramp {
+        double to = 1;
+        Frames at = 0, length = 1;
+    };
+
+    static double fall(Frames since, Frames length) noexcept {
+        return dsp::fall(static_cast<double>(since) / static_cast<double>(length));
+    }
+    /// Takes out ramps that have arrived, with all before them, and begins the one that waits: only where too many are
+    /// under way it has to.
     void settle(Frames now) noexcept {
-        if (ramping_ && now >= ramp_at_ + ramp_length_) ramping_ = false;
-        if (ramping_ || !has_next_) return;
+        for (int r = moving_ - 1; r >= 0; --r) {
+            if (now < ramps_[r].at + ramps_[r].length) continue;
+            from_ = ramps_[r].to;
+            std::copy(ramps_ + r + 1, ramps_ + moving_, ramps_);
+            moving_ -= r + 1;
+            break;
+        }
+        if (!has_next_ || moving_ == most_ramps) return;
         has_next_ = false;
-        from_ = to_;
+        if (next_ == to_) return;
+        ramps_[moving_++] = {next_, now, next_length_};
         to_ = next_;
-        ramp_at_ = now;
-        ramping_ = from_ != to_;
     }
 
-    Frames ramp_length_ = 480, shortest_fade_ = 240;
-    float from_ = 1, to_ = 1, next_ = 1;
-    bool ramping_ = false, has_next_ = false, fading_ = false;
-    Frames ramp_at_ = 0, fade_at_ = 0, fade_length_ = 0;
+    float to_ = 1, next_ = 1;
+    double from_ = 1; ///< before the first ramp
+    int moving_ = 0;
+    bool has_next_ = false, fading_ = false;
+    Frames fade_at_ = 0, fade_length_ = 0;
+    Frames shortest_ramp_ = 480, shortest_fade_ = 240, next_length_ = 0;
+    Ramp ramps_[most_ramps];
 };
 
 } // namespace kiai::engine

@@ -5,11 +5,6 @@
 namespace kiai::engine {
 namespace {
 
-void index(std::vector<int>& by_name, NameId name, int number) {
-    if (by_name.size() <= name) by_name.resize(name + 1, -1);
-    by_name[name] = number;
-}
-
 /// Those that move a play while it sounds; what follows the trigger stands still from its begin on.
 void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, int rate,
                 NameTable& names, std::vector<NameId>& own_names, std::vector<Mover>& movers) {
@@ -26,17 +21,44 @@ void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Fo
 
 } // namespace
 
-Plan::Plan(std::shared_ptr<const model::Project> project, NameTable& names, int rate) : project_(std::move(project)) {
+Plan::Plan(std::shared_ptr<const model::Project> project, NameTable& names, int rate)
+    : project_(std::move(project)), rate_(rate) {
     for (const model::Sound& sound : project_->sounds) {
         sounds_.push_back(plan_sound(sound, names, rate));
         const PlannedSound& planned = sounds_.back();
-        index(by_name_, planned.name, static_cast<int>(sounds_.size()) - 1);
+        sound_by_name_.add(planned.name, static_cast<int>(sounds_.size()) - 1);
         most_layers_ = std::max(most_layers_, planned.layers.size());
         most_own_ = std::max(most_own_, planned.own_names.size());
         for (const PlannedLayer& layer : planned.layers) most_movers_ = std::max(most_movers_, layer.movers.size());
     }
     for (std::size_t d = 0; d < project_->dials.size(); ++d)
-        index(dial_by_name_, names.add(project_->dials[d].name), static_cast<int>(d));
+        dial_by_name_.add(names.add(project_->dials[d].name), static_cast<int>(d));
+    for (std::size_t b = 0; b < project_->buses.size(); ++b)
+        bus_by_name_.add(names.add(project_->buses[b].name), static_cast<int>(b));
+    for (const model::Binding& binding : project_->bindings) {
+        add_actions(binding.actions);
+        if (binding.trigger != ReportKind::ended || binding.name.empty()) continue;
+        if (const int sound = sound_of(names.add(binding.name)); sound >= 0)
+            sounds_[static_cast<std::size_t>(sound)].awaited = true;
+    }
+    for (const model::Sequence& sequence : project_->sequences) add_actions(sequence.steps);
+}
+
+void Plan::add_action(const model::Action& action) {
+    const auto number = static_cast<std::size_t>(action.number);
+    if (actions_.size() <= number) actions_.resize(number + 1);
+    actions_[number] = &action;
+}
+
+void Plan::add_actions(const std::vector<model::Action>& actions) {
+    for (const model::Action& action : actions) add_action(action);
+}
+
+void Plan::add_actions(const std::vector<model::Step>& steps) {
+    for (const model::Step& step : steps) {
+        if (step.kind == model::Step::Kind::act) add_action(step.action);
+        for (const auto& part : step.parts) add_actions(part);
+    }
 }
 
 PlannedSound Plan::plan_sound(const model::Sound& sound, NameTable& names, int rate) const {

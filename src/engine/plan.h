@@ -26,10 +26,25 @@ struct PlannedSound {
     Frames fade_in = 0;
     Frames fade_out = 0;
     bool endless = false;
+    bool awaited = false;          ///< something is bound to its end
     double bus_gain = 0;           ///< dB, of all its buses
     std::vector<int> buses;        ///< from its own up to `main`
     std::vector<NameId> own_names; ///< of the values that a play of it may be given
     std::vector<PlannedLayer> layers;
+};
+
+/// Entries by the numbers of their names.
+class ByName {
+  public:
+    void add(NameId name, int number) {
+        if (numbers_.size() <= name) numbers_.resize(name + 1, -1);
+        numbers_[name] = number;
+    }
+    /// -1 where there is none. [rt]
+    int of(NameId name) const noexcept { return name < numbers_.size() ? numbers_[name] : -1; }
+
+  private:
+    std::vector<int> numbers_;
 };
 
 class Plan {
@@ -39,10 +54,13 @@ class Plan {
     const model::Project& project() const noexcept { return *project_; }
     const std::vector<PlannedSound>& sounds() const noexcept { return sounds_; }
     const PlannedSound& at(int index) const noexcept { return sounds_[static_cast<std::size_t>(index)]; }
-    /// The sound of that name, or -1. [rt]
-    int sound_of(NameId name) const noexcept { return name < by_name_.size() ? by_name_[name] : -1; }
-    /// The dial of that name, or -1. [rt]
-    int dial_of(NameId name) const noexcept { return name < dial_by_name_.size() ? dial_by_name_[name] : -1; }
+    /// The entry of that name, or -1. [rt]
+    int sound_of(NameId name) const noexcept { return sound_by_name_.of(name); }
+    int dial_of(NameId name) const noexcept { return dial_by_name_.of(name); }
+    int bus_of(NameId name) const noexcept { return bus_by_name_.of(name); }
+    /// All actions, by their numbers.
+    const std::vector<const model::Action*>& actions() const noexcept { return actions_; }
+    int rate() const noexcept { return rate_; }
     /// The most layers of a sound, movers of a layer, own values of a sound.
     std::size_t most_layers() const noexcept { return most_layers_; }
     std::size_t most_movers() const noexcept { return most_movers_; }
@@ -50,10 +68,15 @@ class Plan {
 
   private:
     PlannedSound plan_sound(const model::Sound& sound, NameTable& names, int rate) const;
+    void add_actions(const std::vector<model::Action>& actions);
+    void add_actions(const std::vector<model::Step>& steps);
+    void add_action(const model::Action& action);
 
     std::shared_ptr<const model::Project> project_;
     std::vector<PlannedSound> sounds_;
-    std::vector<int> by_name_, dial_by_name_;
+    int rate_;
+    ByName sound_by_name_, dial_by_name_, bus_by_name_;
+    std::vector<const model::Action*> actions_;
     std::size_t most_layers_ = 1, most_movers_ = 0, most_own_ = 0;
 };
 

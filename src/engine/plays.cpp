@@ -23,6 +23,7 @@ Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Ke
     }
     for (const model::Dial& dial : plan.project().dials) dials_.push_back(dial.start);
     on_bus_.resize(plan.project().buses.size());
+    bus_levels_.resize(plan.project().buses.size());
     drawn_.resize(plan.most_layers());
     layer_records_.resize(plan.most_layers());
     const auto all = static_cast<std::size_t>(voices) * 2;
@@ -34,6 +35,7 @@ Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Ke
     smoothed_.resize(all * plan.most_movers());
     order_.reserve(all);
     ended_.reserve(all);
+    ended_awaited_.reserve(all);
     for (int i = static_cast<int>(all) - 1; i >= 0; --i) {
         free_plays_.push_back(i);
         free_voices_.push_back(i);
@@ -49,11 +51,20 @@ void Plays::draw(const Wanted& wanted) noexcept {
                                {seed_, planned.hash, state.accepted, l}, rate_);
 }
 
-void Plays::request(const Wanted& wanted, Frames now) noexcept {
+std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
+    if (plan_.at(wanted.sound).sound->pending) {
+        Record record = wanted.cause;
+        record.frame = now;
+        record.outcome = Outcome::pending;
+        record.sound = wanted.sound;
+        journal_.write(record);
+        handles_.end(wanted.handle, EndReason::none, now);
+        return 0;
+    }
     draw(wanted);
     if (refused(wanted, now)) {
-        handles_.end(wanted.handle, EndReason::none);
-        return;
+        handles_.end(wanted.handle, EndReason::none, now);
+        return 0;
     }
     for (const Victim& victim : victims_) {
         Play& gone = item(plays_, victim.play);
@@ -71,6 +82,7 @@ void Plays::request(const Wanted& wanted, Frames now) noexcept {
                   wanted.cause.cause);
     }
     begin(wanted, now);
+    return next_id_ - 1;
 }
 
 void Plays::begin(const Wanted& wanted, Frames now) noexcept {
@@ -85,9 +97,16 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     play.begun = now;
     play.handle = wanted.handle;
     play.cause = wanted.cause;
-    play.envelope.start(rate_);
+    play.scope = wanted.scope;
+    play.holder = wanted.holder;
+    play.run = wanted.run;
+    play.branch = wanted.branch;
+    play.lasts = wanted.lasts > 0 ? now + wanted.lasts : 0;
+    play.envelope.start(rate_, level_of(play));
     std::fill_n(own_.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * plan_.most_own()),
                 plan_.most_own(), 0.0);
+    for (const NamedNumber& given : wanted.values)
+        if (given.name != no_name) set_own(chosen, given.name, given.value);
     if (wanted.handle.slot < play_of_slot_.size()) play_of_slot_[wanted.handle.slot] = chosen;
 
     for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
@@ -100,7 +119,9 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     ++state.accepted;
     state.last_start = now;
     ++sounding_;
+    awaited_ += is_awaited(play) ? 1 : 0;
     count(chosen);
+    tell(play);
 
     Record record = wanted.cause;
     record.frame = now;
@@ -191,15 +212,19 @@ void Plays::uncount(int index) noexcept {
     take_out(counted_, &Play::of_all, index);
     for (const int bus : plan_.at(play.sound).buses) --item(on_bus_, bus);
     looping_ -= plan_.at(play.sound).endless ? 1 : 0;
+    paused_ -= play.pauses != 0 && !plan_.at(play.sound).endless ? 1 : 0;
     counted_voices_ -= play.counted_voices;
 }
 
 void Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
     Play& play = item(plays_, index);
-    if (!play.envelope.fade(now, fade)) return;
+    if (play.frozen) fade = 0; // nothing of it is heard
+    thaw(play, now);
+    if (!play.envelope.fade(now - play.skipped, fade)) return;
     play.reason = reason;
     play.ended_by = by;
     uncount(index);
+    tell(play);
 }
 
 /// Lets each loop finish its turn and play its tail; false where one of them has none, so that the play has to fade.
@@ -222,60 +247,12 @@ bool Plays::finish_turns(int index) noexcept {
 void Plays::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
     Play& play = item(plays_, index);
     if (!play.counted) return; // it is ending
-    if (!finish_turns(index)) return end_early(index, now, plan_.at(play.sound).fade_out, EndReason::stopped, by);
+    if (play.pauses != 0 || !finish_turns(index))
+        return end_early(index, now, plan_.at(play.sound).fade_out, EndReason::stopped, by);
     play.reason = EndReason::stopped;
     play.ended_by = by;
     uncount(index);
-}
-
-void Plays::stop_sound(int sound, Record record, Frames now) noexcept {
-    record.frame = now;
-    record.sound = sound;
-    record.count = 0;
-    const Line& counted = item(sounds_, sound).counted;
-    while (counted.oldest != none) {
-        ++record.count;
-        end_in_its_way(counted.oldest, now, record.cause);
-    }
-    record.outcome = record.count > 0 ? Outcome::stopped : Outcome::nothing_to_stop;
-    journal_.write(record);
-}
-
-void Plays::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
-    for (std::size_t s = 0; s < sounds_.size(); ++s)
-        while (plan_.sounds()[s].endless && sounds_[s].counted.oldest != none)
-            end_early(sounds_[s].counted.oldest, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
-}
-
-int Plays::find(Handles::Handle handle) const noexcept {
-    if (handle.slot >= play_of_slot_.size()) return none;
-    const int index = play_of_slot_[handle.slot];
-    return index != none && item(plays_, index).handle.generation == handle.generation ? index : none;
-}
-
-void Plays::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
-    const int index = find(handle);
-    if (index == none) return;
-    if (seconds < 0)
-        end_in_its_way(index, now, by);
-    else
-        end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
-}
-
-void Plays::set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
-    const int index = find(handle);
-    if (index != none) item(plays_, index).envelope.move_to(static_cast<float>(dsp::db_to_gain(decibels)), now);
-}
-
-int Plays::set_own(Handles::Handle handle, NameId name, double value) noexcept {
-    const int index = find(handle);
-    if (index == none) return none; // it has ended: nothing is wrong
-    const int sound = item(plays_, index).sound;
-    const auto& names = plan_.at(sound).own_names;
-    const auto at = std::find(names.begin(), names.end(), name);
-    if (at == names.end()) return sound;
-    own_[static_cast<std::size_t>(index) * plan_.most_own() + static_cast<std::size_t>(at - names.begin())] = value;
-    return none;
+    tell(play);
 }
 
 } // namespace kiai::engine

@@ -18,7 +18,28 @@ struct Wanted {
     int sound = 0;
     PlayOptions options;
     Handles::Handle handle;
-    Record cause; ///< trigger, on, binding, cause: copied into every record about this play
+    Record cause;             ///< trigger, on, binding, cause: copied into every record about this play
+    NamedNumbers values;      ///< what its own values begin with
+    int scope = -1;           ///< that it belongs to
+    std::uint64_t holder = 0; ///< what holds it; 0: nothing
+    std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
+    int branch = -1;          ///< of that run: it may wait for its end
+    Frames lasts = 0;         ///< it is told to end after so many frames; 0: it is not
+};
+
+/// Plays that have something in common.
+struct Which {
+    enum class Kind : std::uint8_t { sound, bus, scope, held, run, all } kind = Kind::all;
+    std::uint64_t number = 0; ///< of the sound, bus, scope, holder or run
+};
+
+/// A play whose end somebody waits for.
+struct EndedPlay {
+    int sound = 0;
+    std::uint32_t run = 0;
+    int branch = -1;
+    std::uint32_t play = 0;
+    Frames end = 0;
 };
 
 class Plays {
@@ -27,20 +48,42 @@ class Plays {
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
           std::uint64_t seed, int voices, Streams& streams);
 
-    /// Plays a sound whole, or refuses it, and writes which. [rt]
-    void request(const Wanted& wanted, Frames now) noexcept;
-    /// Ends all plays of a sound in its own way; `cause` is what for. [rt]
-    void stop_sound(int sound, Record cause, Frames now) noexcept;
+    /// Plays a sound whole, or refuses it, and writes which; its number, or 0. [rt]
+    std::uint32_t request(const Wanted& wanted, Frames now) noexcept;
+
+    /// Ends plays; how many. `seconds` below 0: each in its sound's own way. What is ending already is left alone.
+    /// [rt]
+    int stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept;
+    /// Ends what belongs to a scope, but what outlives it. [rt]
+    int leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept;
+    /// Plays stand still, 10 ms later, until all that paused them has resumed them. [rt]
+    enum Pauser : std::uint8_t { by_action = 1, by_scope = 2 };
+    int pause(Which which, Pauser by, bool on, Frames now) noexcept;
+    /// Of all plays of a sound or on a bus, from now on: dB, on top of kiai.toml's. [rt]
+    void set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept;
+    void set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept;
+    void mute_sound(int sound, bool on, Frames now) noexcept;
+    void mute_bus(int bus, bool on, Frames now) noexcept;
+    /// Whether a play of it sounds or is paused; one that is ending does not count. [rt]
+    bool sounds(int sound) const noexcept;
+    /// Plays that ended and that somebody waits for, oldest first, and then none of them. [rt]
+    std::span<const EndedPlay> ended() const noexcept { return ended_awaited_; }
+    void forget_ended() noexcept { ended_awaited_.clear(); }
+    /// Whether somebody waits for the end of a play. [rt]
+    bool awaited() const noexcept { return awaited_ > 0 || !ended_awaited_.empty(); }
+
     /// The play that a handle was to be for will not begin. [rt]
     void forget(Handles::Handle handle) noexcept { handles_.end(handle, EndReason::none); }
     /// `seconds` below 0: in the sound's own way. [rt]
     void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
+    void pause_play(Handles::Handle handle, bool on, Frames now) noexcept;
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
     /// What the follows of a dial, or of a value of one play, follow from now on; of a play whose sound follows no such
     /// value its sound, else -1. [rt]
     void set_dial(int dial, double value) noexcept { dials_[static_cast<std::size_t>(dial)] = value; }
     int set_own(Handles::Handle handle, NameId name, double value) noexcept;
+    double dial(int dial) const noexcept { return dials_[static_cast<std::size_t>(dial)]; }
 
     /// Adds the next `frames` (<= most_frames) to `left` and `right`, and writes which plays ended. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept;
@@ -48,8 +91,8 @@ class Plays {
     static constexpr int most_frames = 1024;
     /// Plays that have not come to their last frame. [rt]
     int sounding() const noexcept { return sounding_; }
-    /// Those of them that loop and were not told to end. [rt]
-    int looping() const noexcept { return looping_; }
+    /// Those of them that would go on for ever: endless or paused, and not told to end. [rt]
+    int looping() const noexcept { return looping_ + paused_; }
 
   private:
     static constexpr int none = -1;
@@ -73,6 +116,16 @@ class Plays {
         Envelope envelope;
         EndReason reason = EndReason::finished;
         bool counted = false;
+        bool frozen = false;     ///< it stands still, since `frozen_at`
+        std::uint8_t pauses = 0; ///< by whom it is paused
+        Frames skipped = 0;      ///< how long it has stood still: its own time is the clock's less that
+        Frames lasts = 0;
+        Frames frozen_at = 0;
+        float gain = 1; ///< the app's, linear
+        int scope = -1;
+        std::uint64_t holder = 0;
+        std::uint32_t run = 0;
+        int branch = -1;
         bool chosen = false;    ///< to give way, while that is being decided
         int counted_voices = 0; ///< that limits count while they count the play
         Link of_sound, of_all;  ///< among the counted ones
@@ -109,8 +162,15 @@ class Plays {
         Moved moved;
         Flow flow;
     };
+    /// What is set for all plays of a sound or on a bus.
+    struct Level {
+        float gain = 1;
+        bool muted = false;
+        float now() const noexcept { return muted ? 0 : gain; }
+    };
     struct SoundState {
         std::vector<Picker> picks; ///< one per layer
+        Level level;
         std::uint64_t accepted = 0;
         Frames last_start = -1;
         Line counted;
@@ -133,6 +193,16 @@ class Plays {
     void begin(const Wanted& wanted, Frames now) noexcept;
     void begin_layer(int play, std::uint32_t layer, Frames now) noexcept;
     const Lap& lap_of(int slot) const noexcept;
+    bool belongs(const Play& play, Which which) const noexcept;
+    template<class Use>
+    void each(Which which, const Use& use) noexcept;
+    float level_of(const Play& play) const noexcept;
+    void relevel(Which which, double seconds, Frames now) noexcept;
+    void set_paused(int play, std::uint8_t pauses, Frames now) noexcept;
+    void thaw(Play& play, Frames now) noexcept;
+    void tell(const Play& play) noexcept;
+    int set_own(int play, NameId name, double value) noexcept;
+    bool is_awaited(const Play& play) const noexcept;
     void end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
     void end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;
     bool finish_turns(int play) noexcept;
@@ -142,7 +212,7 @@ class Plays {
     void take_out(Line& line, Link Play::*link, int play) noexcept;
     int find(Handles::Handle handle) const noexcept;
 
-    void mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
+    void mix_play(int index, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
     void mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
     void mix_ready(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
@@ -171,6 +241,8 @@ class Plays {
     std::vector<int> play_of_slot_;
     Line counted_;            ///< all that limits count
     std::vector<int> on_bus_; ///< how many of them are on each bus
+    std::vector<Level> bus_levels_;
+    std::vector<EndedPlay> ended_awaited_;
     std::vector<DrawnLayer> drawn_;
     std::vector<Victim> victims_;
     std::vector<ActiveVoice> voices_;
@@ -186,6 +258,8 @@ class Plays {
     int counted_voices_ = 0;
     int sounding_ = 0;
     int looping_ = 0;
+    int paused_ = 0; ///< that are counted and would else end by themselves
+    int awaited_ = 0;
 };
 
 } // namespace kiai::engine

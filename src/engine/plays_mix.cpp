@@ -40,7 +40,7 @@ void Plays::move_voice(int slot, Frames now) noexcept {
     const bool begin = !story.moved.begun;
     story.moved.begun = true;
     const Moment moment{
-        now,    play.begun,
+        now,    play.begun + play.skipped,
         rate_,  story.drawn.draw,
         dials_, std::span(own_).subspan(static_cast<std::size_t>(active.play) * plan_.most_own(), plan_.most_own())};
     Mixed mixed = story.drawn.mixed;
@@ -111,7 +111,7 @@ void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float
         const float* own = shape ? shape + done : nullptr;
         const Flow& flow = item(stories_, slot).flow;
         if (flow.state == Flow::dry) {
-            if (play.envelope.silent(at + part)) end_voice(active, at + part);
+            if (play.envelope.silent(at + part - play.skipped)) end_voice(active, at + part);
             done += part;
             continue;
         }
@@ -145,7 +145,7 @@ void Plays::mix_ready(int slot, Frames now, int frames, const float* shape, floa
         std::array<float, most_frames / dsp::cell + 2> peaks{};
         peaks[0] = active.cell_peak;
         const int made = active.voice.mix(kernels_, scratch_, shapes, part, to_cell, left + done, right + done, peaks);
-        const bool over = active.voice.over() || play.envelope.silent(at + made);
+        const bool over = active.voice.over() || play.envelope.silent(at + made - play.skipped);
         measure(active, at, made, peaks, over);
         if (over) end_voice(active, at + made);
         done += made;
@@ -156,13 +156,13 @@ void Plays::mix_voice(int slot, Frames now, int frames, float* left, float* righ
     ActiveVoice& active = item(voices_, slot);
     const Play& play = item(plays_, active.play);
     const bool steady = play.envelope.steady();
-    const Frames risen = active.begin + active.rise;
-    int done = static_cast<int>(std::clamp<Frames>(active.begin - now, 0, frames)); // its layer's delay
-    if (done == frames && play.envelope.silent(now + frames)) return end_voice(active, now + frames);
+    const Frames begin = active.begin + play.skipped, risen = begin + active.rise;
+    int done = static_cast<int>(std::clamp<Frames>(begin - now, 0, frames)); // its layer's delay
+    if (done == frames && play.envelope.silent(now + frames - play.skipped)) return end_voice(active, now + frames);
     if (now + done < risen && done < frames) {
         const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
         for (int i = 0; i < rising; ++i) {
-            const double part = static_cast<double>(now + done + i - active.begin) / static_cast<double>(active.rise);
+            const double part = static_cast<double>(now + done + i - begin) / static_cast<double>(active.rise);
             const float level = steady ? play.envelope.level() : item(shape_, done + i);
             item(rise_, i) = level * static_cast<float>(1 - dsp::fall(part));
         }
@@ -174,11 +174,21 @@ void Plays::mix_voice(int slot, Frames now, int frames, float* left, float* righ
 }
 
 /// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
-void Plays::mix_play(Play& play, std::span<const int> voices, Frames now, int frames, float* left,
+void Plays::mix_play(int index, std::span<const int> voices, Frames now, int frames, float* left,
                      float* right) noexcept {
-    for (int done = 0; done < frames && play.voices > 0;) {
-        const int stretch = play.envelope.stretch(now + done, frames - done);
-        if (!play.envelope.steady()) play.envelope.write(now + done, stretch, shape_.data());
+    Play& play = item(plays_, index);
+    for (int done = 0; done < frames && play.voices > 0 && !play.frozen;) {
+        const Frames own = now + done - play.skipped;
+        if (play.pauses != 0 && play.envelope.arrived(own) && !play.envelope.fading()) {
+            play.frozen = true;
+            play.frozen_at = now + done;
+            break;
+        }
+        int left_over = frames - done;
+        if (play.lasts > own) left_over = static_cast<int>(std::min<Frames>(left_over, play.lasts - own));
+        if (play.lasts == own && play.lasts > 0) end_in_its_way(index, now + done, 0);
+        const int stretch = play.envelope.stretch(own, left_over);
+        if (!play.envelope.steady()) play.envelope.write(own, stretch, shape_.data());
         for (const int slot : voices)
             if (item(voices_, slot).play != none) mix_voice(slot, now + done, stretch, left + done, right + done);
         done += stretch;
@@ -191,7 +201,7 @@ void Plays::mix(Frames now, int frames, float* left, float* right) noexcept {
     for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) {
         const int play = item(voices_, order_[begin]).play; // its voices stand side by side
         while (end < order_.size() && item(voices_, order_[end]).play == play) ++end;
-        mix_play(item(plays_, play), {order_.data() + begin, end - begin}, now, frames, left, right);
+        mix_play(play, {order_.data() + begin, end - begin}, now, frames, left, right);
         for (std::size_t i = begin; i < end; ++i) {
             if (item(voices_, order_[i]).play == none)
                 free_voices_.push_back(order_[i]);
@@ -222,7 +232,11 @@ void Plays::close_ended() noexcept {
         record.peak = gone.peak;
         record.length = gone.end - gone.begun;
         journal_.write(record);
-        handles_.end(gone.handle, gone.reason);
+        handles_.end(gone.handle, gone.reason, gone.end);
+        if (is_awaited(gone)) {
+            --awaited_;
+            ended_awaited_.push_back({gone.sound, gone.run, gone.branch, gone.id, gone.end});
+        }
         if (gone.handle.slot < play_of_slot_.size()) play_of_slot_[gone.handle.slot] = none;
         free_plays_.push_back(index);
         --sounding_;

@@ -12,6 +12,7 @@ struct Record {
     Frames frame = 0;
     std::uint64_t cause = 0;
     std::uint64_t ended_by = 0;
+    std::uint64_t from = 0; ///< what the cause itself was caused by
     Outcome outcome = Outcome::played;
     ReportKind trigger = ReportKind::notice;
     EndReason reason = EndReason::none;
@@ -19,6 +20,10 @@ struct Record {
     NameId on = no_name;
     NameId on_other = no_name;
     std::int32_t binding = 0;
+    std::int32_t action = -1; ///< the n-th of the project
+    std::int16_t clause = -1; ///< not_met: which of the binding's conditions; beyond them its other rules
+    Point point;              ///< press: where
+    float value = 0;          ///< not_met: what it was
     std::int32_t sound = -1;
     std::uint32_t play = 0;
     std::uint32_t other = 0;

@@ -16,7 +16,9 @@ namespace {
 using namespace files;
 
 constexpr std::pair<EntryKind, const char*> kinds[] = {
-    {EntryKind::clip, "clip"}, {EntryKind::sound, "sound"}, {EntryKind::zone, "zone"}};
+    {EntryKind::clip, "clip"},     {EntryKind::sound, "sound"},      {EntryKind::zone, "zone"},
+    {EntryKind::bus, "bus"},       {EntryKind::dial, "dial"},        {EntryKind::scope, "scope"},
+    {EntryKind::motion, "motion"}, {EntryKind::sequence, "sequence"}};
 
 const char* section_of(EntryKind kind) {
     for (const auto& [known, name] : kinds)
@@ -47,8 +49,7 @@ EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, con
     if (having.empty()) {
         const std::string near = model::nearest(name, all);
         refuse(edited, folder, FindingCode::unknown_name, {},
-               fmt::format("there is no {} \"{}\"",
-                           wanted == EntryKind::any ? "clip, sound or zone" : section_of(wanted), name),
+               fmt::format("there is no {} \"{}\"", wanted == EntryKind::any ? "entry" : section_of(wanted), name),
                near.empty() ? "`kiai list` shows all names" : fmt::format("did you mean \"{}\"?", near));
     } else {
         std::string each;
@@ -74,7 +75,8 @@ void check_new_name(const Document& toml, const std::filesystem::path& folder, E
         return refuse(edited, folder, FindingCode::bad_name, {}, fmt::format("\"{}\" cannot name an entry", name),
                       "use a-z, 0-9, - and _, at most 64 of them");
     for (const auto& [other, section] : kinds) {
-        const bool shares_names = (other == EntryKind::zone) == (kind == EntryKind::zone);
+        const auto played = [](EntryKind one) { return one == EntryKind::clip || one == EntryKind::sound; };
+        const bool shares_names = other == kind || (played(other) && played(kind));
         if (const Member* taken = shares_names ? find_entry(toml.root(), other, name) : nullptr)
             return refuse(edited, folder, FindingCode::name_taken, taken->source,
                           fmt::format("there is a {} \"{}\" already", section, name),
@@ -96,7 +98,8 @@ Edited rename_entry(const std::filesystem::path& folder, const std::string& name
         const EntryKind kind = kind_of(toml, folder, name, wanted, edited);
         if (edited.ok()) check_new_name(toml, folder, kind, new_name, edited);
         if (!edited.ok()) return;
-        for (const Reference& reference : references(toml.root(), kind, name)) toml.set_text(reference.place, new_name);
+        for (const Reference& reference : references(toml.root(), kind, name))
+            toml.set_text(reference.place, renamed(reference, new_name));
         if (kind == EntryKind::clip) remark_series(toml.root(), name, "leaves", edited.remarks);
         toml.rename({std::string(section_of(kind)), name}, new_name);
         if (kind == EntryKind::clip) remark_series(toml.root(), new_name, "joins", edited.remarks);

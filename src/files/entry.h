@@ -55,8 +55,10 @@ class Entry {
         : findings_(findings), table_(table), sections_(std::move(sections)), what_(std::move(what)),
           about_(std::move(about)) {}
     /// A table within another entry.
+    Entry(Entry& outer, const Value& table, Sections sections, const std::string& what)
+        : Entry(outer.findings_, table, std::move(sections), outer.what_ + what, outer.about_) {}
     Entry(Entry& outer, const Value& table, const char* section, const std::string& what)
-        : Entry(outer.findings_, table, {section}, outer.what_ + what, outer.about_) {}
+        : Entry(outer, table, Sections{section}, what) {}
 
     /// True until something about it was an error: then it is left out of the project.
     bool ok() const noexcept { return ok_; }

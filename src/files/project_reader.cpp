@@ -60,16 +60,19 @@ constexpr std::uintmax_t most_bytes = 16u << 20;
 void imply_sounds(Draft& draft) {
     for (const auto& [name, clip] : draft.clips) {
         if (draft.sounds.contains(name)) continue;
-        if (clip < 0) {
-            draft.sounds[name] = -1;
-            continue;
-        }
         model::Sound sound;
         sound.name = name;
         sound.implied = true;
-        sound.source = draft.project.clips[static_cast<std::size_t>(clip)].source;
-        sound.layers.emplace_back().takes = {clip};
-        sound.layers.back().weights = {1};
+        sound.pending = clip < 0 && draft.pending.contains(name);
+        if (clip < 0 && !sound.pending) {
+            draft.sounds[name] = -1;
+            continue;
+        }
+        if (clip >= 0) {
+            sound.source = draft.project.clips[static_cast<std::size_t>(clip)].source;
+            sound.layers.emplace_back().takes = {clip};
+            sound.layers.back().weights = {1};
+        }
         draft.sounds[name] = static_cast<int>(draft.project.sounds.size());
         draft.project.sounds.push_back(std::move(sound));
     }
@@ -92,7 +95,8 @@ void read_root(Draft& draft, const Value& root) {
         return table ? *table : empty;
     };
     const Value &credits = section("credit"), &clips = section("clip"), &sounds = section("sound"),
-                &buses = section("bus"), &dials = section("dial"), &zones = section("zone");
+                &buses = section("bus"), &dials = section("dial"), &zones = section("zone"), &scopes = section("scope"),
+                &motions = section("motion"), &sequences = section("sequence");
     const Value *bindings = entry.list("binding"), *accepted = entry.list("accepted");
     entry.finish();
     read_clips(draft, clips);
@@ -101,7 +105,10 @@ void read_root(Draft& draft, const Value& root) {
     read_dials(draft, dials);
     read_sounds(draft, sounds);
     imply_sounds(draft);
+    read_scopes(draft, scopes);
     read_zones(draft, zones);
+    read_motions(draft, motions);
+    read_sequences(draft, sequences);
     if (bindings) read_bindings(draft, *bindings);
     if (accepted) read_accepted(draft, *accepted);
 }
@@ -141,7 +148,8 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
 Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOptions& options) {
     ProjectText read = read_text(folder, clip_files.access());
     if (!read.findings.empty()) return {Project(), std::move(read.findings)};
-    Draft draft{folder, clip_files, options, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}, {}, {}};
+    Draft draft{folder, clip_files, options, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}, {}, {}, {},
+                {},     {},         {},      0};
     const auto parsed = parse_toml(read.text);
     if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
         draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,

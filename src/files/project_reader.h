@@ -9,6 +9,7 @@
 
 #include <filesystem>
 #include <map>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -26,6 +27,11 @@ struct Draft {
     std::map<std::string, int> zones;  ///< likewise
     std::map<std::string, int> buses;  ///< likewise
     std::map<std::string, int> dials;  ///< likewise
+    std::map<std::string, int> scopes; ///< likewise
+    std::map<std::string, int> motions;
+    std::map<std::string, int> sequences;
+    std::set<std::string> pending; ///< clips that are declared, without a file
+    int actions = 0;               ///< that have been read
 };
 
 void read_clips(Draft& draft, const Value& section);
@@ -41,6 +47,16 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_s
 std::vector<model::Lfo> read_lfos(Entry& entry);
 void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);
+void read_scopes(Draft& draft, const Value& section);
+void read_motions(Draft& draft, const Value& section);
+/// `scope` of a zone, a binding or a sequence; -1 where there is none.
+int read_scope_of(Draft& draft, Entry& entry);
+void read_sequences(Draft& draft, const Value& section);
+/// `name < number`, joined by `and`. `values`: names that are no dial may stand for values of the trigger.
+model::Condition read_condition(Draft& draft, Entry& entry, const char* key, bool values);
+void read_trigger(Draft& draft, Entry& entry, model::Binding& binding);
+/// The action that a table with these keys is; empty where there is an error. `ends`: its trigger ends, so it can hold.
+std::optional<model::Action> read_action(Draft& draft, Entry& action, model::Source source, bool ends);
 void read_bindings(Draft& draft, const Value& section);
 
 /// Marks the findings that the project accepts.
@@ -49,6 +65,8 @@ void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>
 /// Reads `folder`/kiai.toml, and the clips by means of `clip_files`. [control]
 Loaded read_project(const std::filesystem::path& folder, ClipFiles& clip_files, const LoadOptions& options = {});
 
+/// What is heard of a pending clip where the app wants to hear it: a short tick.
+void take_placeholder(Draft& draft, model::Clip clip);
 /// A clip whose samples the app gives.
 void take_samples(Draft& draft, Entry& entry, model::Clip clip);
 

@@ -129,7 +129,10 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
         return;
     }
     if (!told.file && pending) {
-        if (entry.ok()) draft.project.pending.push_back({"clip", member.key, member.source});
+        if (!entry.ok()) return;
+        draft.project.pending.push_back({"clip", member.key, member.source});
+        draft.pending.insert(member.key);
+        if (draft.options.placeholder) take_placeholder(draft, std::move(told.clip));
         return;
     }
     if (!told.file)

@@ -189,6 +189,40 @@ void check_loops(Draft& draft, Entry& entry, const Value& table, const model::So
     }
 }
 
+/// One of its takes is declared, and has no file yet.
+bool waits_for_clips(const Draft& draft, const Value& value) {
+    if (value.kind == Value::Kind::text) return draft.pending.contains(value.text);
+    const auto deeper = [&](const auto& items, const auto& of) {
+        return std::any_of(items.begin(), items.end(),
+                           [&](const auto& item) { return waits_for_clips(draft, of(item)); });
+    };
+    return deeper(value.items, [](const Value& item) -> const Value& { return item; }) ||
+           deeper(value.members, [](const Member& member) -> const Value& { return member.value; });
+}
+
+/// It may be named and asked for; what is heard of it is the placeholder, or nothing.
+void add_pending(Draft& draft, model::Sound sound) {
+    sound.pending = true;
+    sound.layers.clear();
+    if (draft.options.placeholder) {
+        model::Clip tick;
+        tick.name = sound.name;
+        tick.source = sound.source;
+        sound.pending = false;
+        sound.layers.emplace_back().takes = {static_cast<int>(draft.project.clips.size())};
+        sound.layers.back().weights = {1};
+        const auto own = draft.clips.find(sound.name); // a clip of that name stays what it was
+        const int before = own == draft.clips.end() ? -2 : own->second;
+        take_placeholder(draft, std::move(tick));
+        if (before == -2)
+            draft.clips.erase(sound.name);
+        else
+            draft.clips[sound.name] = before;
+    }
+    draft.sounds[sound.name] = static_cast<int>(draft.project.sounds.size());
+    draft.project.sounds.push_back(std::move(sound));
+}
+
 void read_sound(Draft& draft, const Member& member) {
     const Value* layers = member.value.find("layer");
     const Entry::Sections sections = layers ? Entry::Sections{"sound"} : Entry::Sections{"sound", "layer"};
@@ -203,12 +237,14 @@ void read_sound(Draft& draft, const Member& member) {
     sound.fade_in = entry.duration("fade-in").value_or(sound.fade_in);
     sound.fade_out = entry.duration("fade-out").value_or(sound.fade_out);
     sound.priority = entry.whole("priority").value_or(0);
+    sound.outlives = entry.truth("outlives").value_or(false);
     read_limit(entry, sound.limit);
     if (const Value* bus = entry.any("bus")) sound.bus = look_up(entry, *bus, draft.buses, "bus").value_or(0);
     if (entry.truth("pending").value_or(false) && !layers && !member.value.find("takes")) {
         entry.finish();
-        if (entry.ok()) draft.project.pending.push_back({"sound", member.key, member.source});
-        return;
+        if (!entry.ok()) return;
+        draft.project.pending.push_back({"sound", member.key, member.source});
+        return add_pending(draft, std::move(sound));
     }
     const model::Loop loop = read_loop(entry);
     if (layers) {
@@ -224,6 +260,7 @@ void read_sound(Draft& draft, const Member& member) {
     // A take that was left out for an error of its own takes no other with it, but a layer without takes cannot play.
     const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(),
                                       [](const model::Layer& layer) { return !layer.takes.empty(); });
+    if (entry.ok() && !playable && waits_for_clips(draft, member.value)) return add_pending(draft, std::move(sound));
     if (!entry.ok() || !playable) return;
     draft.sounds[member.key] = static_cast<int>(draft.project.sounds.size());
     draft.project.sounds.push_back(std::move(sound));

@@ -1,6 +1,12 @@
 #include "files/references.h"
 
+#include <kiai/keys.h>
+
 #include <fmt/format.h>
+
+#include <map>
+#include <optional>
+#include <regex>
 
 namespace kiai::files {
 namespace {
@@ -37,65 +43,152 @@ void add_takes(const Value& root, std::vector<Reference>& found) {
             const Place holder = deeper;
             if (weighted) deeper.emplace_back(std::string("clip"));
             found.push_back({EntryKind::clip, item.text, deeper, takes->items.size() > 1 ? holder : Place(),
-                             item.source, fmt::format("sound \"{}\" takes it", sound)});
+                             item.source, fmt::format("sound \"{}\" takes it", sound), item.text});
         }
     });
 }
 
-void add_actions(const Value& action, const Place& place, bool others, std::vector<Reference>& found) {
-    for (const Member& member : action.members) {
-        if (member.value.kind != Value::Kind::text) continue;
-        Place text = place;
-        text.emplace_back(member.key);
-        found.push_back({EntryKind::any, member.value.text, text, others ? place : Place(), member.value.source,
-                         fmt::format("binding {}: {} it", std::get<std::size_t>(place[1]) + 1, member.key)});
-    }
+/// What the text of a key names; empty: nothing.
+std::optional<EntryKind> named_by(const std::string& section, const std::string& key, const Value& table) {
+    static const std::map<std::string, EntryKind> kinds{{"sound.bus", EntryKind::bus},
+                                                        {"bus.into", EntryKind::bus},
+                                                        {"follow.dial", EntryKind::dial},
+                                                        {"zone.scope", EntryKind::scope},
+                                                        {"sequence.scope", EntryKind::scope},
+                                                        {"binding.scope", EntryKind::scope},
+                                                        {"trigger.press", EntryKind::zone},
+                                                        {"trigger.release", EntryKind::zone},
+                                                        {"trigger.enter", EntryKind::zone},
+                                                        {"trigger.leave", EntryKind::zone},
+                                                        {"trigger.scope-enter", EntryKind::scope},
+                                                        {"trigger.scope-leave", EntryKind::scope},
+                                                        {"trigger.ended", EntryKind::any},
+                                                        {"action.play", EntryKind::any},
+                                                        {"action.hold", EntryKind::any},
+                                                        {"action.toggle", EntryKind::any},
+                                                        {"action.restart", EntryKind::any},
+                                                        {"action.stop", EntryKind::any},
+                                                        {"action.pause", EntryKind::any},
+                                                        {"action.resume", EntryKind::any},
+                                                        {"action.mute", EntryKind::any},
+                                                        {"action.unmute", EntryKind::any},
+                                                        {"action.run", EntryKind::sequence},
+                                                        {"target.bus", EntryKind::bus},
+                                                        {"target.scope", EntryKind::scope},
+                                                        {"target.sequence", EntryKind::sequence},
+                                                        {"accepted.on", EntryKind::any}};
+    if (section == "action" && key == "set") return table.find("to") ? EntryKind::dial : EntryKind::any;
+    const auto found = kinds.find(section + '.' + key);
+    return found == kinds.end() ? std::nullopt : std::optional(found->second);
 }
 
-void add_bindings(const Value& root, std::vector<Reference>& found) {
-    const Value* bindings = root.find("binding");
-    for (std::size_t b = 0; bindings && b < bindings->items.size(); ++b) {
-        const Place binding{std::string("binding"), b};
-        const auto deeper = [&](const char* key) {
-            Place place = binding;
-            place.emplace_back(std::string(key));
-            return place;
-        };
-        if (const Value* trigger = bindings->items[b].find("trigger"))
-            if (const Value* zone = trigger->find("press"); zone && zone->kind == Value::Kind::text) {
-                Place place = deeper("trigger");
-                place.emplace_back(std::string("press"));
-                found.push_back({EntryKind::zone,
-                                 zone->text,
-                                 place,
-                                 {},
-                                 zone->source,
-                                 fmt::format("binding {} waits for a press on it", b + 1)});
+/// Goes through kiai.toml by the table of keys, and collects what names an entry.
+class Walker {
+  public:
+    explicit Walker(std::vector<Reference>& found) : found_(found) {}
+
+    /// `within`: how messages call it; `holder`: what goes with a name that is taken out, see Reference.
+    void walk(const std::string& section, const Value& table, const Place& place, const std::string& within,
+              const Place& holder) {
+        for (const Member& member : table.members) {
+            const Key* key = key_of(section, member.key);
+            if (!key) continue;
+            Place deeper = place;
+            deeper.emplace_back(member.key);
+            if (member.value.kind == Value::Kind::text)
+                text(*key, member, table, deeper, within, holder);
+            else if (std::string_view(key->of) == "take")
+                continue; // takes have a way of their own
+            else if (std::string_view(key->name) == "marker" && !member.value.items.empty())
+                add(EntryKind::motion, member.value.items[0], at(deeper, 0), {}, within + ": waits for a marker of it");
+            else if (key->takes == Takes::table && section == "project")
+                entries(*key, member.value, deeper);
+            else
+                into(*key, member.value, deeper, within);
+        }
+    }
+
+  private:
+    static Place at(Place place, std::size_t item) {
+        place.emplace_back(item);
+        return place;
+    }
+
+    /// A sound has the keys of its one layer too, and a step may be an action.
+    static const Key* key_of(const std::string& section, const std::string& name) {
+        for (const std::string& one : {section, std::string(section == "sound"  ? "layer"
+                                                            : section == "step" ? "action"
+                                                                                : "")})
+            for (const Key& key : project_keys())
+                if (key.section == one && key.name == name) return &key;
+        return nullptr;
+    }
+
+    void add(EntryKind kind, const Value& name, const Place& place, const Place& holder, std::string what) {
+        if (name.kind == Value::Kind::text)
+            found_.push_back({kind, name.text, place, holder, name.source, std::move(what), name.text});
+    }
+
+    void entries(const Key& key, const Value& section, const Place& place) {
+        for (const Member& entry : section.members) {
+            Place deeper = place;
+            deeper.emplace_back(entry.key);
+            walk(key.of, entry.value, deeper, fmt::format("{} \"{}\"", key.of, entry.key), {});
+        }
+    }
+
+    void into(const Key& key, const Value& value, const Place& place, const std::string& within) {
+        if (value.kind == Value::Kind::table) return walk(key.of, value, place, within, {});
+        for (std::size_t i = 0; i < value.items.size(); ++i) {
+            const Value& item = value.items[i];
+            const Place deeper = at(place, i);
+            if (item.kind == Value::Kind::list) { // steps that begin at once
+                into(key, item, deeper, within);
+                continue;
             }
-        const Value* action = bindings->items[b].find("action");
-        if (!action) continue;
-        if (action->kind == Value::Kind::table) add_actions(*action, deeper("action"), false, found);
-        for (std::size_t i = 0; i < action->items.size(); ++i) {
-            Place place = deeper("action");
-            place.emplace_back(i);
-            add_actions(action->items[i], place, action->items.size() > 1, found);
+            const bool whole = std::string_view(key.section) == "project";
+            const bool others = std::string_view(key.of) == "action" && value.items.size() > 1;
+            walk(key.of, item, deeper, whole ? fmt::format("{} {}", key.of, i + 1) : within,
+                 others || std::string_view(key.of) == "accepted" ? deeper : Place());
         }
     }
-}
 
-void add_acceptances(const Value& root, std::vector<Reference>& found) {
-    const Value* accepted = root.find("accepted");
-    for (std::size_t i = 0; accepted && i < accepted->items.size(); ++i)
-        if (const Value* on = accepted->items[i].find("on"); on && on->kind == Value::Kind::text) {
-            const Place place{std::string("accepted"), i};
-            Place text = place;
-            text.emplace_back(std::string("on"));
-            found.push_back(
-                {EntryKind::any, on->text, text, place, on->source, fmt::format("accepted {} is about it", i + 1)});
-        }
-}
+    void text(const Key& key, const Member& member, const Value& table, const Place& place, const std::string& within,
+              const Place& holder) {
+        const std::string name = key.name;
+        if (name == "when" || name == "watch") return condition(member.value, place, within);
+        if (const auto kind = named_by(key.section, name, table))
+            add(*kind, member.value, place, holder,
+                std::string_view(key.section) == "trigger"    ? fmt::format("{} waits for {} of it", within, name)
+                : std::string_view(key.section) == "accepted" ? within + " is about it"
+                                                              : fmt::format("{}: {} it", within, name));
+    }
+
+    /// The names in it that may be dials.
+    void condition(const Value& value, const Place& place, const std::string& within) {
+        static const std::regex form(R"(([a-z0-9_-]+)\s*(<|>|=|!=))");
+        for (std::sregex_iterator part(value.text.begin(), value.text.end(), form), end; part != end; ++part)
+            found_.push_back(
+                {EntryKind::dial, (*part)[1], place, {}, value.source, within + ": a condition on it", value.text});
+    }
+
+    std::vector<Reference>& found_;
+};
 
 } // namespace
+
+std::string renamed(const Reference& reference, const std::string& name) {
+    if (reference.text == reference.name) return name;
+    std::string result;
+    static const std::regex word(R"([a-z0-9_-]+)");
+    auto from = reference.text.begin();
+    for (std::sregex_iterator part(reference.text.begin(), reference.text.end(), word), end; part != end; ++part) {
+        result.append(from, (*part)[0].first);
+        result += part->str() == reference.name ? name : part->str();
+        from = (*part)[0].second;
+    }
+    return result.append(from, reference.text.end());
+}
 
 int number_in_series(const std::string& name, const std::string& series) {
     if (name.size() <= series.size() + 1 || name.size() > series.size() + 8 || !name.starts_with(series) ||
@@ -112,8 +205,7 @@ int number_in_series(const std::string& name, const std::string& series) {
 std::vector<Reference> all_references(const Value& root) {
     std::vector<Reference> found;
     add_takes(root, found);
-    add_bindings(root, found);
-    add_acceptances(root, found);
+    Walker(found).walk("project", root, {}, {}, {});
     return found;
 }
 
@@ -122,7 +214,7 @@ std::vector<Reference> references(const Value& root, EntryKind kind, const std::
         const Value* entries = root.find(section);
         return entries && entries->find(name);
     };
-    const EntryKind any = is_there("sound") ? EntryKind::sound : is_there("clip") ? EntryKind::clip : EntryKind::zone;
+    const EntryKind any = is_there("sound") ? EntryKind::sound : is_there("clip") ? EntryKind::clip : kind;
     std::vector<Reference> found = all_references(root);
     std::erase_if(found, [&](const Reference& reference) {
         return reference.name != name || (reference.kind == EntryKind::any ? any : reference.kind) != kind;

@@ -12,13 +12,18 @@
 namespace kiai::files {
 
 struct Reference {
-    EntryKind kind = EntryKind::clip; ///< what it names; `any`: a sound, or else a clip, or else a zone
+    EntryKind kind = EntryKind::clip; ///< what it names; `any`: a sound, or else a clip
     std::string name;
     Place place;  ///< of the text that names it
     Place holder; ///< what is taken out with it: the text itself, or its action; empty: it cannot do without
     model::Source source;
     std::string what; ///< `sound "oak" takes it`
+    bool in_condition() const noexcept { return text != name; }
+    std::string text; ///< the whole text at that place: the name, or a condition that it stands in
 };
+
+/// That text, with another name in it.
+std::string renamed(const Reference& reference, const std::string& name);
 
 /// Everything that the file names.
 std::vector<Reference> all_references(const Value& root);

@@ -47,4 +47,20 @@ void take_samples(Draft& draft, Entry& entry, model::Clip clip) {
     draft.project.clips.push_back(std::move(clip));
 }
 
+void take_placeholder(Draft& draft, model::Clip clip) {
+    constexpr int rate = 48000, frames = 480;
+    auto audio = std::make_shared<model::Audio>();
+    audio->rate = rate;
+    audio->channels = 1;
+    for (int i = 0; i < frames; ++i) { // 10 ms of 1 kHz at -18 dBFS, rising and falling
+        const double turn = 2 * std::acos(-1.0) / rate;
+        const double shape = 0.5 - 0.5 * std::cos(turn * rate / frames * i);
+        audio->wide.push_back(static_cast<float>(0.126 * shape * std::sin(1000 * turn * i)));
+    }
+    audio->complete();
+    clip.audio = std::move(audio);
+    draft.clips[clip.name] = static_cast<int>(draft.project.clips.size());
+    draft.project.clips.push_back(std::move(clip));
+}
+
 } // namespace kiai::files

@@ -45,50 +45,101 @@ Point point(const json& value, const char* key) {
     return {value[0].get<float>(), value[1].get<float>()};
 }
 
-constexpr ReportKind kinds[] = {ReportKind::press,  ReportKind::release, ReportKind::key_down,
-                                ReportKind::key_up, ReportKind::contact, ReportKind::notice,
-                                ReportKind::play,   ReportKind::stop,    ReportKind::dial};
+/// All that an app may report.
+std::vector<ReportKind> reported() {
+    std::vector<ReportKind> kinds;
+    for (int kind = 0; kind < static_cast<int>(ReportKind::enter); ++kind)
+        kinds.push_back(static_cast<ReportKind>(kind));
+    return kinds;
+}
+
+std::uint64_t pair_number(const json& value, const char* key) {
+    if (!value.is_number_unsigned() || value.get<std::uint64_t>() == 0)
+        throw Refused{fmt::format("`{}` is not a whole number above 0", key), "give each touch a number of its own"};
+    return value.get<std::uint64_t>();
+}
+
+/// `{"fill": 0.85}`: one name with its value.
+void read_named(const json& value, Report& report, const char* example) {
+    const char* key = to_string(report.kind);
+    if (!value.is_object() || value.size() != 1)
+        throw Refused{fmt::format("`{}` is not one name with its value", key),
+                      fmt::format("write \"{}\": {}", key, example)};
+    report.name = value.begin().key();
+    if (report.kind == ReportKind::bus_mute)
+        report.value = value.begin()->is_boolean() && value.begin()->get<bool>() ? 1 : 0;
+    else
+        report.value = single(value, report.name.c_str(), 0);
+}
+
+void read_value(const json& object, const json& value, Report& report) {
+    const char* key = to_string(report.kind);
+    switch (report.kind) {
+    case ReportKind::press:
+    case ReportKind::pointer:
+        report.point = point(value, key);
+        return;
+    case ReportKind::release:
+    case ReportKind::pointer_gone:
+    case ReportKind::input_lost:
+        return;
+    case ReportKind::contact:
+        if (!value.is_array() || value.size() != 2)
+            throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
+        report.name = name(value[0], key);
+        report.other = name(value[1], key);
+        if (const auto pair = object.find("pair"); pair != object.end()) report.pair = pair_number(*pair, "pair");
+        return;
+    case ReportKind::apart:
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::dial:
+        return read_named(value, report, "{\"fill\": 0.85}");
+    case ReportKind::playhead:
+        return read_named(value, report, "{\"paddle\": 12.5}");
+    case ReportKind::bus_gain:
+        report.over = Seconds(number(object, "over", 0.01));
+        return read_named(value, report, "{\"pieces\": -6}");
+    case ReportKind::bus_mute:
+        return read_named(value, report, "{\"pieces\": true}");
+    case ReportKind::zone:
+        report.name = name(value, key);
+        if (!object.contains("to")) throw Refused{"it does not say where the zone is put", "write \"to\": [x, y]"};
+        report.point = point(object["to"], "to");
+        report.value = single(object, "scale", 1);
+        return;
+    case ReportKind::notice:
+        report.name = name(value, key);
+        if (const auto values = object.find("values"); values != object.end()) {
+            if (!values->is_object()) throw Refused{"`values` is not an object", "write \"values\": {\"speed\": 2}"};
+            for (const auto& [called, one] : values->items())
+                report.values.push_back({called, single(*values, called.c_str(), 0)});
+        }
+        return;
+    default:
+        report.name = name(value, key);
+        if (const auto scope = object.find("scope"); scope != object.end()) report.other = name(*scope, "scope");
+    }
+}
 
 Report report_of(const json& object) {
     Report report;
     const json* value = nullptr;
-    for (const ReportKind kind : kinds) {
+    std::string known;
+    for (const ReportKind kind : reported()) {
+        known += std::string(known.empty() ? "" : ", ") + to_string(kind);
         const auto found = object.find(to_string(kind));
         if (found == object.end()) continue;
         if (value) throw Refused{"it holds two reports", "write one report a line"};
         report.kind = kind;
         value = &*found;
     }
-    if (!value) {
-        std::string known;
-        for (const ReportKind kind : kinds) known += std::string(known.empty() ? "" : ", ") + to_string(kind);
-        throw Refused{"it holds no report that is known", "known: " + known};
-    }
-    const char* key = to_string(report.kind);
-    switch (report.kind) {
-    case ReportKind::press:
-        report.point = point(*value, key);
-        break;
-    case ReportKind::release:
-        break;
-    case ReportKind::contact:
-        if (!value->is_array() || value->size() != 2)
-            throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
-        report.name = name((*value)[0], key);
-        report.other = name((*value)[1], key);
-        break;
-    case ReportKind::dial:
-        if (!value->is_object() || value->size() != 1)
-            throw Refused{"`dial` is not one dial with its value", "write \"dial\": {\"fill\": 0.85}"};
-        report.name = value->begin().key();
-        report.value = single(*value, report.name.c_str(), 0);
-        break;
-    default:
-        report.name = name(*value, key);
-    }
+    if (!value) throw Refused{"it holds no report that is known", "known: " + known};
+    read_value(object, *value, report);
     report.pointer = static_cast<int>(std::clamp(number(object, "pointer-id", 0), -1.0, 1000.0));
     report.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
                       single(object, "strength", 1), single(object, "place", 0)};
+    report.options.after = Seconds(number(object, "after", 0));
     return report;
 }
 

@@ -90,6 +90,9 @@ constexpr auto rows = std::to_array<Row>({
      "A clip says `from-app = true`, and whoever loads the project gives no samples for it; nothing is heard of it."},
     {few_takes, "few-takes", Severity::note,
      "A series of one take, which plays each time, or a shuffle of two, which alternate."},
+    {unused_entry, "unused-entry", Severity::note, "A bus, dial, scope, motion or sequence that nothing uses."},
+    {covered_zone, "covered-zone", Severity::warning,
+     "Zones in front of it take all that a zone could be pressed on, so that it never is."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

@@ -3,6 +3,8 @@
 
 #include "dsp/curve.h"
 #include "model/audio.h"
+#include "model/binding.h"
+#include "model/zone.h"
 
 #include <kiai/facts.h>
 #include <kiai/report.h>
@@ -15,22 +17,6 @@
 #include <vector>
 
 namespace kiai::model {
-
-/// Where in kiai.toml something stands; from 1.
-struct Source {
-    int line = 0;
-    int column = 0;
-};
-
-/// A length of time, as the file gives it.
-struct Duration {
-    double value = 0;
-    bool in_frames = false; ///< else in seconds
-
-    std::int64_t frames(int rate) const noexcept {
-        return static_cast<std::int64_t>(in_frames ? value : value * rate + 0.5);
-    }
-};
 
 /// Who made a clip, and under which licence it may be used.
 struct Credit {
@@ -86,12 +72,6 @@ enum class Pick : std::uint8_t {
     cycle,    ///< in order
 };
 
-enum class Value : std::uint8_t {
-    strength, ///< of the trigger
-    place,    ///< of the trigger
-    dial,     ///< of the whole app
-    own,      ///< of this one play
-};
 enum class Moves : std::uint8_t { gain, pitch, pan, balance };
 
 /// A value, through a curve, moves a gain (dB), pitch (semitones), pan, or the balance of a sound's layers.
@@ -177,7 +157,7 @@ struct Dial {
 
 struct Sound {
     std::string name;
-    std::vector<Layer> layers; ///< at least one
+    std::vector<Layer> layers; ///< at least one, but of a pending one
     Vary vary;                 ///< of all layers alike
     double gain = 0;           ///< dB
     double pitch = 0;          ///< semitones
@@ -189,41 +169,14 @@ struct Sound {
     Duration fade_in;
     Duration fade_out{0.01, false};
     Limit limit;
+    bool outlives = false; ///< goes on where the scope is left that it belongs to
     /// It would not end by itself.
     bool endless() const noexcept {
         return std::any_of(layers.begin(), layers.end(),
                            [](const Layer& layer) { return layer.loop.on && layer.loop.count == 0; });
     }
+    bool pending = false; ///< declared, and there is nothing to play yet
     bool implied = false; ///< made for a clip that no sound of the same name hides
-    Source source;
-};
-
-struct Circle {
-    double x = 0, y = 0, r = 0;
-};
-struct Rectangle {
-    double x = 0, y = 0, width = 0, height = 0;
-};
-
-struct Zone {
-    std::string name;
-    bool round = false; ///< a circle, else a rectangle
-    Circle circle;
-    Rectangle rectangle;
-    int order = 0; ///< higher is in front; equal: the later in the file
-    Source source;
-};
-
-struct Action {
-    ReportKind kind = ReportKind::play; ///< play or stop
-    int sound = 0;
-};
-
-struct Binding {
-    ReportKind trigger = ReportKind::press; ///< press, key_down, contact or notice
-    std::string name;                       ///< zone, key code, notice or body kind
-    std::string other;                      ///< contact: the second body kind
-    std::vector<Action> actions;
     Source source;
 };
 
@@ -242,6 +195,9 @@ struct Project {
     std::vector<Bus> buses{{"main", -1, 0, {0, {}, Full::end_oldest}, {}}}; ///< the first is `main`
     std::vector<Dial> dials;
     std::vector<Zone> zones;
+    std::vector<Scope> scopes;
+    std::vector<Motion> motions;
+    std::vector<Sequence> sequences;
     std::vector<Binding> bindings;
     std::vector<Acceptance> accepted;
 };

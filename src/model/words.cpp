@@ -3,6 +3,7 @@
 #include <kiai/finding.h>
 
 #include <algorithm>
+#include <iterator>
 #include <ostream>
 
 namespace kiai::inline v0 {
@@ -35,33 +36,22 @@ int count(const std::vector<Finding>& findings, Severity severity) noexcept {
 }
 
 const char* to_string(ReportKind kind) noexcept {
-    switch (kind) {
-    case ReportKind::press:
-        return "press";
-    case ReportKind::release:
-        return "release";
-    case ReportKind::key_down:
-        return "key-down";
-    case ReportKind::key_up:
-        return "key-up";
-    case ReportKind::contact:
-        return "contact";
-    case ReportKind::notice:
-        return "notice";
-    case ReportKind::play:
-        return "play";
-    case ReportKind::stop:
-        return "stop";
-    case ReportKind::dial:
-        return "dial";
-    }
-    return "report";
+    static constexpr const char* words[] = {
+        "press",       "release",      "pointer",       "pointer-gone", "key-down",   "key-up",      "contact",
+        "apart",       "playhead",     "playhead-gone", "notice",       "dial",       "scope-enter", "scope-leave",
+        "scope-pause", "scope-resume", "zone",          "zone-gone",    "input-lost", "play",        "stop",
+        "toggle",      "pause",        "resume",        "run",          "bus-gain",   "bus-mute",    "enter",
+        "leave",       "marker",       "watch",         "start",        "after",      "every",       "ended"};
+    static_assert(std::size(words) == static_cast<std::size_t>(ReportKind::last) + 1);
+    return words[static_cast<int>(kind)];
 }
 
 const char* to_string(Outcome outcome) noexcept {
     switch (outcome) {
     case Outcome::played:
         return "played";
+    case Outcome::pending:
+        return "pending";
     case Outcome::refused_gap:
         return "refused-gap";
     case Outcome::refused_limit:
@@ -76,6 +66,22 @@ const char* to_string(Outcome outcome) noexcept {
         return "gave-way";
     case Outcome::ended:
         return "ended";
+    case Outcome::done:
+        return "done";
+    case Outcome::not_met:
+        return "not-met";
+    case Outcome::scope_off:
+        return "scope-off";
+    case Outcome::scope_paused:
+        return "scope-paused";
+    case Outcome::lost:
+        return "lost";
+    case Outcome::no_end:
+        return "no-end";
+    case Outcome::too_deep:
+        return "too-deep";
+    case Outcome::over:
+        return "over";
     case Outcome::no_zone:
         return "no-zone";
     case Outcome::no_binding:
@@ -112,8 +118,15 @@ const char* to_string(EndReason reason) noexcept {
         return "stopped";
     case EndReason::gave_way:
         return "gave-way";
+    case EndReason::scope_left:
+        return "scope-left";
     }
     return "none";
+}
+
+const char* to_string(PlayState state) noexcept {
+    static constexpr const char* words[] = {"ended", "asked", "playing", "fading", "paused"};
+    return words[static_cast<int>(state)];
 }
 
 } // namespace kiai::inline v0

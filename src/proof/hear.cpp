@@ -1,4 +1,5 @@
 // One sound by itself, as often as wanted; or two, one after the other.
+#include "model/project.h"
 #include "proof/loudness.h"
 #include "proof/recorder.h"
 
@@ -12,13 +13,21 @@ struct Turn {
     Decibels gain = 0;
 };
 
+/// The sounds alone: what is bound to anything stays out of it.
+Project unbound(const Project& project) {
+    model::Project sounds = project.data();
+    sounds.bindings.clear();
+    for (model::Scope& scope : sounds.scopes) scope.on = false;
+    return Project(std::make_shared<const model::Project>(std::move(sounds)));
+}
+
 Rehearsal hear_turns(const Project& project, const std::vector<Turn>& turns, const HearSettings& settings) {
     EngineSettings with;
     with.sample_rate = settings.sample_rate;
     with.seed = settings.seed;
     with.keep_levels = true;
     with.streams_in_step = true;
-    proof::Recorder recorder(project, with);
+    proof::Recorder recorder(unbound(project), with);
     Engine& engine = recorder.engine();
     const auto frames_of = [&](Seconds time) {
         return std::max<Frames>(0, static_cast<Frames>(time.count() * engine.sample_rate()));

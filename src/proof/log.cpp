@@ -25,10 +25,18 @@ json to_json(const Decision& decision, int rate) {
               {"decision", to_string(decision.outcome)}};
     if (decision.cause > 0)
         line.update({{"cause", decision.cause}, {"trigger", to_string(decision.trigger)}, {"on", decision.on}});
+    if (decision.trigger == ReportKind::press && decision.cause > 0 && decision.outcome != Outcome::ended)
+        line["point"] = {rounded(decision.point.x, 3), rounded(decision.point.y, 3)};
+    if (decision.from > 0) line["from"] = decision.from;
     if (decision.binding > 0) line["binding"] = decision.binding;
     if (!decision.sound.empty()) line["sound"] = decision.sound;
     if (decision.play > 0) line["play"] = decision.play;
     if (decision.other > 0) line["for"] = decision.other;
+    if (!decision.action.empty()) line["action"] = decision.action;
+    if (decision.outcome == Outcome::not_met) {
+        line["rule"] = decision.rule;
+        if (std::isfinite(decision.value)) line["value"] = rounded(decision.value, 6);
+    }
     if (!decision.limit.empty()) line.update({{"limit", decision.limit}, {"rule", decision.rule}});
     for (const LayerTake& layer : decision.layers) {
         line["layers"].push_back({{"clip", layer.clip},

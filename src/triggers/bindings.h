@@ -17,8 +17,7 @@ class Bindings {
     Bindings(const std::vector<model::Binding>& bindings, engine::NameTable& names) {
         for (std::size_t i = 0; i < bindings.size(); ++i) {
             const model::Binding& binding = bindings[i];
-            const engine::NameId other =
-                binding.trigger == ReportKind::contact ? names.add(binding.other) : engine::no_name;
+            const engine::NameId other = binding.other.empty() ? engine::no_name : names.add(binding.other);
             by_key_[key(binding.trigger, names.add(binding.name), other)].push_back(static_cast<int>(i));
         }
     }
@@ -32,9 +31,9 @@ class Bindings {
 
   private:
     static std::uint64_t key(ReportKind kind, engine::NameId name, engine::NameId other) noexcept {
-        const auto [low, high] = std::minmax(name, other);
         static_assert(engine::NameTable::capacity <= 1u << 28);
-        return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(low) << 28 | high;
+        if ((kind == ReportKind::contact || kind == ReportKind::apart) && name > other) std::swap(name, other);
+        return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(name) << 28 | other;
     }
     std::unordered_map<std::uint64_t, std::vector<int>> by_key_;
 };

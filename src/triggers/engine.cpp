@@ -1,11 +1,5 @@
-// The public Engine: one call in, one fixed-size command on; records out, decisions on.
-#include <kiai/engine.h>
-
-#include "engine/core.h"
-#include "model/near.h"
-#include "triggers/router.h"
-
-#include "dsp/math.h"
+// The public Engine: what the app reports becomes commands.
+#include "triggers/shared.h"
 
 #include <algorithm>
 #include <bit>
@@ -16,7 +10,6 @@
 
 namespace kiai::inline v0 {
 
-using engine::Command;
 using engine::CommandKind;
 using engine::Record;
 
@@ -34,26 +27,6 @@ engine::CoreSettings in_range(const EngineSettings& settings) {
     core.plain_kernels = settings.plain_kernels;
     core.keep_levels = settings.keep_levels;
     return core;
-}
-
-/// Marks a number that is not finite, and holds one that is out of range.
-void check(Command& command, float& value, float low, float high) noexcept {
-    if (!std::isfinite(value)) {
-        command.bad = true;
-        return;
-    }
-    const float held = std::clamp(value, low, high);
-    if (held != value) command.held = true;
-    value = held;
-}
-
-Command ending(CommandKind kind, Seconds fade) noexcept {
-    Command command;
-    command.kind = kind;
-    command.report = ReportKind::stop;
-    command.bad = !std::isfinite(fade.count());
-    command.fade = static_cast<float>(std::min(fade.count(), 3600.0));
-    return command;
 }
 
 /// What the app got wrong, rather than what happened.
@@ -89,129 +62,13 @@ class MistakesOnce {
 
 } // namespace
 
-/// The numbers of a report.
-struct Numbers {
-    Point point{};
-    int pointer = 0;
-    PlayOptions options{};
-    float value = 0;
-    Frames due = engine::next_block;
-    engine::Handles::Handle handle{};
-};
-
-class EngineShared {
-  public:
-    EngineShared(Project to_play, const engine::CoreSettings& core_settings)
-        : project(std::move(to_play)), settings(core_settings), plan(project.shared(), names, settings.rate),
-          router(plan, names, settings.reports), core(plan, router, settings) {
-        router.write_to(core.journal());
-    }
-
-    /// What every report comes through: names become numbers, numbers are held in range. [any]
-    bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
-    bool send(const Command& command) noexcept { return core.ring().push(command) != 0; }
-    Decision translate(const Record& record);
-    std::string nearest(const Decision& decision) const;
-
-    Project project;
-    engine::CoreSettings settings;
-    engine::NameTable names;
-    engine::Plan plan;
-    triggers::Router router;
-    engine::Core core;
-    std::function<void(const Decision&)> log = MistakesOnce{};
-};
-
-std::string EngineShared::nearest(const Decision& decision) const {
-    std::vector<std::string> known;
-    if (decision.outcome == Outcome::unknown_name) {
-        if (decision.trigger == ReportKind::dial)
-            for (const model::Dial& dial : project.data().dials) known.push_back(dial.name);
-        else
-            for (const model::Sound& sound : project.data().sounds) known.push_back(sound.name);
-        return model::nearest(decision.on, known);
-    }
-    if (decision.outcome == Outcome::unknown_value) {
-        for (const engine::PlannedSound& planned : plan.sounds())
-            if (planned.sound->name == decision.sound)
-                for (const engine::NameId value : planned.own_names) known.push_back(names.text(value));
-        return model::nearest(decision.on, known);
-    }
-    for (const model::Binding& binding : project.data().bindings) {
-        if (binding.trigger != decision.trigger) continue;
-        known.push_back(binding.name + (binding.other.empty() ? "" : "+" + binding.other));
-        if (!binding.other.empty()) known.push_back(binding.other + "+" + binding.name);
-    }
-    return model::nearest(decision.on, known);
-}
-
-Decision EngineShared::translate(const Record& record) {
-    Decision decision;
-    decision.frame = record.frame;
-    decision.outcome = record.outcome;
-    decision.cause = record.cause;
-    decision.trigger = record.trigger;
-    decision.on = names.text(record.on);
-    if (record.on_other != engine::no_name) decision.on += "+" + names.text(record.on_other);
-    decision.binding = record.binding;
-    if (record.sound >= 0) decision.sound = project.data().sounds[static_cast<std::size_t>(record.sound)].name;
-    decision.play = record.play;
-    decision.other = record.other;
-    decision.reason = record.reason;
-    if (record.outcome == Outcome::gave_way || record.outcome == Outcome::refused_limit) {
-        const auto& data = project.data();
-        decision.limit = record.limit == 0 ? "sound " + decision.sound
-                                           : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
-        decision.rule = model::to_string(record.rule);
-    }
-    decision.ended_by = record.ended_by;
-    decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
-    decision.length = record.length;
-    decision.count = record.count;
-    for (int l = 0; l < record.layers; ++l) {
-        Record layer;
-        if (!core.journal().read(layer)) break; // written in one with their head: never missing
-        const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
-        decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
-                                   layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
-    }
-    const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
-    if (record.outcome == Outcome::unknown_name || record.outcome == Outcome::unknown_value ||
-        (record.outcome == Outcome::no_binding && !is_press))
-        decision.nearest = nearest(decision);
-    return decision;
-}
-
 Engine::Engine(Project project, const EngineSettings& settings)
-    : shared_(std::make_shared<EngineShared>(std::move(project), in_range(settings))) {}
+    : shared_(std::make_shared<EngineShared>(std::move(project), in_range(settings))) {
+    shared_->log = MistakesOnce{};
+}
 Engine::~Engine() = default;
 Engine::Engine(Engine&&) noexcept = default;
 Engine& Engine::operator=(Engine&&) noexcept = default;
-
-bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
-    Command command;
-    command.due = numbers.due;
-    command.report = kind;
-    if (!name.empty()) command.name = names.add(name);
-    if (!other.empty()) command.other = names.add(other);
-    command.point = numbers.point;
-    command.options = numbers.options;
-    command.value = numbers.value;
-    if (!std::isfinite(command.value)) command.bad = true;
-    command.handle = numbers.handle.slot;
-    command.generation = numbers.handle.generation;
-    command.pointer = static_cast<std::uint8_t>(std::clamp(numbers.pointer, 0, triggers::most_pointers - 1));
-    command.held = command.pointer != numbers.pointer;
-    if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
-    check(command, command.options.gain, -120, 24);
-    check(command, command.options.pitch, -48, 48);
-    check(command, command.options.pan, -1, 1);
-    check(command, command.options.strength, 0, 1e9f);
-    check(command, command.options.place, -1, 1);
-    if (send(command)) return true;
-    core.handles().end(numbers.handle, EndReason::none);
-    return false;
-}
 
 bool Engine::report(const Report& report, std::optional<Frames> at) {
     return shared_->take(report.kind, report.name, report.other,
@@ -220,7 +77,10 @@ bool Engine::report(const Report& report, std::optional<Frames> at) {
                           report.options,
                           report.value,
                           at ? std::max<Frames>(*at, 0) : engine::next_block,
-                          {}});
+                          {},
+                          report.pair,
+                          report.values,
+                          report.over});
 }
 
 void Engine::press(Point point, int pointer) {
@@ -239,20 +99,79 @@ void Engine::key_up(std::string_view code) {
     shared_->take(ReportKind::key_up, code, {}, {});
 }
 
+void Engine::pointer(Point point, int pointer) {
+    shared_->take(ReportKind::pointer, {}, {}, {.point = point, .pointer = pointer});
+}
+
+void Engine::pointer_gone(int pointer) {
+    shared_->take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
+}
+
 void Engine::contact(std::string_view kind, std::string_view other, Touch touch) {
     PlayOptions options;
     options.strength = touch.strength;
     options.place = touch.place;
-    shared_->take(ReportKind::contact, kind, other, {.options = options});
+    shared_->take(ReportKind::contact, kind, other, {.options = options, .pair = touch.pair});
 }
 
-void Engine::notice(std::string_view name) {
-    shared_->take(ReportKind::notice, name, {}, {});
+void Engine::apart(std::uint64_t pair) {
+    shared_->take(ReportKind::apart, {}, {}, {.pair = pair});
 }
 
-Play Engine::play(std::string_view name, PlayOptions options) {
+void Engine::notice(std::string_view name, std::span<const NamedValue> values) {
+    shared_->take(ReportKind::notice, name, {}, {.values = values});
+}
+
+void Engine::playhead(std::string_view motion, float frame, int playhead) {
+    shared_->take(ReportKind::playhead, motion, {}, {.pointer = playhead, .value = frame});
+}
+
+void Engine::playhead(std::string_view motion, Seconds at, int playhead) {
+    double rate = 1; // of an unknown motion: the log will say so
+    for (const model::Motion& known : shared_->project.data().motions)
+        if (known.name == motion) rate = known.rate;
+    this->playhead(motion, static_cast<float>(at.count() * rate), playhead);
+}
+
+void Engine::playhead_gone(std::string_view motion, int playhead) {
+    shared_->take(ReportKind::playhead_gone, motion, {}, {.pointer = playhead});
+}
+
+void Engine::set_dial(std::string_view name, float value) {
+    shared_->take(ReportKind::dial, name, {}, {.value = value});
+}
+
+void Engine::enter_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_enter, name, {}, {});
+}
+
+void Engine::leave_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_leave, name, {}, {});
+}
+
+void Engine::pause_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_pause, name, {}, {});
+}
+
+void Engine::resume_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_resume, name, {}, {});
+}
+
+void Engine::put_zone(std::string_view name, Point middle, float scale) {
+    shared_->take(ReportKind::zone, name, {}, {.point = middle, .value = scale});
+}
+
+void Engine::take_zone(std::string_view name) {
+    shared_->take(ReportKind::zone_gone, name, {}, {});
+}
+
+void Engine::input_lost() {
+    shared_->take(ReportKind::input_lost, {}, {}, {});
+}
+
+Play Engine::play(std::string_view name, PlayOptions options, std::string_view scope) {
     const engine::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->take(ReportKind::play, name, {}, {.options = options, .handle = handle});
+    shared_->take(ReportKind::play, name, scope, {.options = options, .handle = handle});
     return Play(shared_, handle.slot, handle.generation);
 }
 
@@ -260,8 +179,44 @@ void Engine::stop(std::string_view sound) {
     shared_->take(ReportKind::stop, sound, {}, {});
 }
 
-void Engine::set_dial(std::string_view name, float value) {
-    shared_->take(ReportKind::dial, name, {}, {.value = value});
+void Engine::toggle(std::string_view sound) {
+    shared_->take(ReportKind::toggle, sound, {}, {});
+}
+
+void Engine::pause(std::string_view sound) {
+    shared_->take(ReportKind::pause, sound, {}, {});
+}
+
+void Engine::resume(std::string_view sound) {
+    shared_->take(ReportKind::resume, sound, {}, {});
+}
+
+void Engine::run(std::string_view sequence) {
+    shared_->take(ReportKind::run, sequence, {}, {});
+}
+
+void Engine::set_bus_gain(std::string_view bus, Decibels gain, Seconds over) {
+    if (!shared_->take(ReportKind::bus_gain, bus, {}, {.value = gain, .over = over})) return;
+    const std::lock_guard guard(shared_->mutex);
+    if (std::isfinite(gain)) shared_->buses[std::string(bus)].gain = std::clamp(gain, -120.0f, 24.0f);
+}
+
+void Engine::mute_bus(std::string_view bus, bool on) {
+    if (!shared_->take(ReportKind::bus_mute, bus, {}, {.value = on ? 1.0f : 0.0f})) return;
+    const std::lock_guard guard(shared_->mutex);
+    shared_->buses[std::string(bus)].muted = on;
+}
+
+Decibels Engine::bus_gain(std::string_view bus) const {
+    const std::lock_guard guard(shared_->mutex);
+    const auto found = shared_->buses.find(bus);
+    return found == shared_->buses.end() ? 0 : found->second.gain;
+}
+
+bool Engine::bus_muted(std::string_view bus) const {
+    const std::lock_guard guard(shared_->mutex);
+    const auto found = shared_->buses.find(bus);
+    return found != shared_->buses.end() && found->second.muted;
 }
 
 void Engine::stop_loops(Seconds fade) {
@@ -306,6 +261,7 @@ void Engine::poll() {
         const Decision decision = shared_->translate(record);
         if (shared_->log) shared_->log(decision);
     }
+    shared_->call_ended();
 }
 
 void Engine::set_log(std::function<void(const Decision&)> sink) {
@@ -316,60 +272,6 @@ std::size_t Engine::read_levels(std::span<PlayLevel> into) {
     std::size_t count = 0;
     while (count < into.size() && shared_->core.journal().read_level(into[count])) ++count;
     return count;
-}
-
-bool Play::playing() const noexcept {
-    const auto engine = engine_.lock();
-    return engine && engine->core.handles().playing({slot_, generation_});
-}
-
-EndReason Play::reason() const noexcept {
-    const auto engine = engine_.lock();
-    return engine ? engine->core.handles().reason({slot_, generation_}) : EndReason::none;
-}
-
-void Play::stop() noexcept {
-    end(Seconds(-1));
-}
-
-void Play::stop(Seconds fade) noexcept {
-    end(std::max(fade, Seconds(0)));
-}
-
-void Play::end(Seconds fade) noexcept {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command = ending(CommandKind::stop_play, fade);
-    command.handle = slot_;
-    command.generation = generation_;
-    engine->send(command);
-}
-
-void Play::set_gain(Decibels gain) noexcept {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command;
-    command.kind = CommandKind::gain_play;
-    command.report = ReportKind::play;
-    command.handle = slot_;
-    command.generation = generation_;
-    command.options.gain = gain;
-    check(command, command.options.gain, -120, 24);
-    engine->send(command);
-}
-
-void Play::set(std::string_view value, float to) {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command;
-    command.kind = CommandKind::value_play;
-    command.report = ReportKind::play;
-    command.name = engine->names.add(value);
-    command.handle = slot_;
-    command.generation = generation_;
-    command.value = to;
-    command.bad = !std::isfinite(to);
-    engine->send(command);
 }
 
 } // namespace kiai::inline v0

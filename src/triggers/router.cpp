@@ -1,4 +1,7 @@
+// What is due: the time's own, then the app's reports.
 #include "triggers/router.h"
+
+#include "dsp/kernels.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,17 +14,27 @@ using engine::CommandKind;
 using engine::Plays;
 using engine::Record;
 
-Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports)
-    : plan_(plan), zones_(plan.project().zones), bindings_(plan.project().bindings, names),
-      keys_(engine::NameTable::capacity) {
-    for (const model::Zone& zone : plan.project().zones) zone_names_.push_back(names.add(zone.name));
-    contacts_.reserve(most_reports);
-}
+namespace {
+constexpr std::size_t most_touches = 1 << 14;
+constexpr std::size_t most_keys_down = 256;
+} // namespace
 
-void Router::write(Record record, Outcome outcome) noexcept {
-    record.frame = now_;
-    record.outcome = outcome;
-    journal_->write(record);
+Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports, std::uint64_t seed)
+    : plan_(plan), project_(plan.project()), bindings_(project_.bindings, names),
+      rules_(project_.bindings, names, plan.rate(), seed), scopes_(project_.scopes, names),
+      zones_(project_.zones, names), pointers_(zones_, *this), touches_(*this, most_touches),
+      motions_(project_.motions, names, *this), watches_(project_, names, *this),
+      agenda_(project_.bindings.size() + Sequences::most_branches), timers_(project_.bindings, agenda_, plan.rate()),
+      sequences_(project_.sequences, plan.rate(), agenda_, *this), start_(names.add(to_string(ReportKind::start))),
+      keys_(engine::NameTable::capacity), paused_at_(project_.scopes.size()) {
+    for (const model::Sound& sound : project_.sounds) sound_names_.push_back(names.add(sound.name));
+    for (const model::Binding& binding : project_.bindings) binding_names_.push_back(names.add(binding.name));
+    for (const model::Action* action : plan.actions())
+        action_names_.push_back(action ? names.add(action->name) : engine::no_name);
+    for (std::size_t s = 0; s < project_.sequences.size(); ++s)
+        sequence_by_name_.add(sequence_names_.emplace_back(names.add(project_.sequences[s].name)), static_cast<int>(s));
+    contacts_.reserve(most_reports);
+    down_.reserve(most_keys_down);
 }
 
 /// Of the contacts at one frame the strongest is served first, so that it is not the one that a limit refuses.
@@ -40,36 +53,94 @@ void Router::strongest_first(std::span<Command> commands) noexcept {
         if (is_contact(command)) command = *next++;
 }
 
-void Router::serve(std::span<Command> commands, Plays& plays, Frames now) noexcept {
-    now_ = now;
-    strongest_first(commands);
-    for (const Command& command : commands) serve_one(command, plays);
+Frames Router::next(const Plays& plays, Frames now) const noexcept {
+    // The end of a play is served at the clock's next cell, so that it does not depend on the blocks.
+    const Frames cell = plays.awaited() ? (now / dsp::cell + 1) * dsp::cell : Agenda::never;
+    return std::min(cell, agenda_.next());
 }
 
-void Router::serve_one(const Command& command, Plays& plays) noexcept {
-    const engine::Handles::Handle handle{command.handle, command.generation};
-    Record cause;
-    cause.cause = command.ticket;
-    cause.trigger = command.report;
-    cause.on = command.name;
-    cause.on_other = command.other;
-    if (command.late) write(cause, Outcome::late);
-    if (command.held) write(cause, Outcome::out_of_range);
-    if (command.bad) {
-        if (command.kind == CommandKind::report) plays.forget(handle);
-        return write(cause, Outcome::bad_number);
+void Router::serve(std::span<Command> commands, Plays& plays, Frames now) noexcept {
+    now_ = now;
+    plays_ = &plays;
+    if (!begun_) begin();
+    serve_time();
+    strongest_first(commands);
+    for (const Command& command : commands) serve_one(command);
+}
+
+void Router::begin() noexcept {
+    begun_ = true;
+    Happening start;
+    start.kind = ReportKind::start;
+    start.name = start_;
+    start.quiet = true;
+    if (bindings_.find(start.kind, start.name)) happen(start);
+    timers_.begin(-1, now_);
+    watches_.look(-1, *plays_, 0);
+    for (int s = 0; s < scopes_.count(); ++s)
+        if (project_.scopes[static_cast<std::size_t>(s)].on) enter(s, 0);
+}
+
+void Router::serve_time() noexcept {
+    if (now_ % dsp::cell == 0) {
+        for (const engine::EndedPlay& play : plays_->ended()) {
+            sequences_.ended(play, now_);
+            if (!plan_.at(play.sound).awaited) continue;
+            Happening ended;
+            ended.kind = ReportKind::ended;
+            ended.name = sound_names_[static_cast<std::size_t>(play.sound)];
+            happen(ended);
+        }
+        plays_->forget_ended();
     }
+    while (agenda_.next() <= now_) {
+        const Agenda::Entry entry = agenda_.take();
+        if (entry.kind == Agenda::Entry::Kind::branch) {
+            sequences_.go_on(entry.number, now_);
+            continue;
+        }
+        Happening timer;
+        timer.kind = project_.bindings[static_cast<std::size_t>(entry.number)].trigger;
+        timer.name = binding_names_[static_cast<std::size_t>(entry.number)];
+        timer.binding = entry.number;
+        timers_.go_on(entry.number);
+        happen(timer);
+    }
+}
+
+void Router::serve_one(const Command& command) noexcept {
+    Happening happening;
+    happening.kind = command.report;
+    happening.name = command.name;
+    happening.other = command.other;
+    happening.options = command.options;
+    happening.values = command.values;
+    if (command.late) say(Outcome::late, happening);
+    if (command.held) say(Outcome::out_of_range, happening);
+    if (command.bad) {
+        if (command.kind == CommandKind::report) plays_->forget({command.handle, command.generation});
+        return say(Outcome::bad_number, happening);
+    }
+    if (command.kind == CommandKind::report) return serve_report(command, happening);
+    serve_handle(command, begin_record(happening));
+}
+
+void Router::serve_handle(const Command& command, Record cause) noexcept {
+    const engine::Handles::Handle handle{command.handle, command.generation};
     switch (command.kind) {
     case CommandKind::report:
-        return serve_report(command, plays, cause);
+        return;
     case CommandKind::stop_play:
-        return plays.stop_play(handle, command.fade, command.ticket, now_);
+        return plays_->stop_play(handle, command.fade, cause.cause, now_);
+    case CommandKind::pause_play:
+    case CommandKind::resume_play:
+        return plays_->pause_play(handle, command.kind == CommandKind::pause_play, now_);
     case CommandKind::stop_loops:
-        return plays.stop_loops(command.fade, command.ticket, now_);
+        return plays_->stop_loops(command.fade, cause.cause, now_);
     case CommandKind::gain_play:
-        return plays.set_gain(handle, command.options.gain, now_);
+        return plays_->set_gain(handle, command.options.gain, now_);
     case CommandKind::value_play:
-        if (const int sound = plays.set_own(handle, command.name, command.value); sound >= 0) {
+        if (const int sound = plays_->set_own(handle, command.name, command.value); sound >= 0) {
             cause.sound = sound;
             write(cause, Outcome::unknown_value);
         }
@@ -77,87 +148,121 @@ void Router::serve_one(const Command& command, Plays& plays) noexcept {
     }
 }
 
-void Router::serve_report(const Command& command, Plays& plays, Record cause) noexcept {
+void Router::serve_report(const Command& command, const Happening& happening) noexcept {
     switch (command.report) {
     case ReportKind::press:
-        return press(command, plays, cause);
+        return pointers_.press(command.pointer, command.point);
     case ReportKind::release:
-        pointers_[command.pointer] = {};
-        return;
+        return pointers_.release(command.pointer);
+    case ReportKind::pointer:
+        return pointers_.move(command.pointer, command.point);
+    case ReportKind::pointer_gone:
+        return pointers_.gone(command.pointer, false);
     case ReportKind::key_down:
-        return key_down(command, plays, cause);
+        return key_down(happening);
     case ReportKind::key_up:
-        keys_[command.name] = {};
-        return;
+        return key_up(command.name, false);
     case ReportKind::contact:
-        return carry_out(bindings_.find(ReportKind::contact, command.name, command.other), command, plays, cause);
+        return touches_.touch(happening, command.pair);
+    case ReportKind::apart:
+        return touches_.apart(command.pair);
+    case ReportKind::playhead:
+    case ReportKind::playhead_gone:
+        return serve_playhead(command, happening);
     case ReportKind::notice:
-        return carry_out(bindings_.find(ReportKind::notice, command.name), command, plays, cause);
-    case ReportKind::play:
-    case ReportKind::stop:
-        return direct(command, plays, cause);
+        happen(happening);
+        return;
     case ReportKind::dial:
-        return turn(command, plays, cause);
+        return turn(command, happening);
+    case ReportKind::scope_enter:
+    case ReportKind::scope_leave:
+    case ReportKind::scope_pause:
+    case ReportKind::scope_resume:
+        return serve_scope(command, happening);
+    case ReportKind::zone:
+    case ReportKind::zone_gone:
+        return serve_zone(command, happening);
+    case ReportKind::input_lost:
+        return lose_input();
+    case ReportKind::bus_gain:
+    case ReportKind::bus_mute:
+        return serve_bus(command, happening);
+    default:
+        return serve_direct(command, happening);
     }
 }
 
-/// Reporting the same state again does nothing; the log says so once.
-void Router::say_once(bool& said, const Record& cause) noexcept {
-    if (!said) write(cause, Outcome::same_state);
-    said = true;
-}
-
-void Router::press(const Command& command, Plays& plays, Record cause) noexcept {
-    const int zone = zones_.at(command.point);
-    cause.on = zone < 0 ? engine::no_name : zone_names_[static_cast<std::size_t>(zone)];
-    State& pointer = pointers_[command.pointer];
-    if (pointer.down) return say_once(pointer.said, cause);
-    pointer = {true, false};
-    if (zone < 0) return write(cause, Outcome::no_zone);
-    carry_out(bindings_.find(ReportKind::press, cause.on), command, plays, cause);
-}
-
-void Router::key_down(const Command& command, Plays& plays, Record cause) noexcept {
-    State& key = keys_[command.name];
-    if (key.down) return say_once(key.said, cause);
-    key = {true, false};
-    carry_out(bindings_.find(ReportKind::key_down, command.name), command, plays, cause);
-}
-
-void Router::carry_out(const std::vector<int>* bindings, const Command& command, Plays& plays, Record cause) noexcept {
-    if (!bindings) return write(cause, Outcome::no_binding);
-    for (const int index : *bindings) {
-        cause.binding = index + 1;
-        for (const model::Action& action : plan_.project().bindings[static_cast<std::size_t>(index)].actions) {
-            if (action.kind == ReportKind::play)
-                plays.request({action.sound, command.options, {}, cause}, now_);
-            else
-                plays.stop_sound(action.sound, cause, now_);
-        }
+/// Reporting the same state again does nothing; the log says so once, but where the keyboard's repeats are wanted.
+void Router::key_down(const Happening& happening) noexcept {
+    Key& key = keys_[happening.name];
+    Happening down = happening;
+    down.holder = holder_of(ReportKind::key_down, happening.name);
+    if (!key.down) {
+        key = {true, false};
+        if (down_.size() < most_keys_down) down_.push_back(happening.name);
+        happen(down);
+        return;
     }
+    const auto* bound = bindings_.find(ReportKind::key_down, happening.name);
+    down.repeated = true;
+    if (bound && std::any_of(bound->begin(), bound->end(),
+                             [&](int binding) { return project_.bindings[static_cast<std::size_t>(binding)].repeats; }))
+        happen(down);
+    else if (!key.said)
+        say(Outcome::same_state, happening);
+    key.said = true;
 }
 
-void Router::turn(const Command& command, Plays& plays, Record cause) noexcept {
+void Router::key_up(engine::NameId name, bool lost) noexcept {
+    if (!keys_[name].down) return;
+    keys_[name] = {};
+    std::erase(down_, name);
+    Happening up;
+    up.kind = ReportKind::key_up;
+    up.name = name;
+    up.quiet = true; // its key-down was answered
+    up.lost = lost;
+    over(holder_of(ReportKind::key_down, name), up, happen(up));
+}
+
+void Router::lose_input() noexcept {
+    pointers_.lose_all();
+    while (!down_.empty()) key_up(down_.back(), true);
+    touches_.lose_all();
+}
+
+void Router::serve_playhead(const Command& command, const Happening& happening) noexcept {
+    const int motion = motions_.number_of(command.name);
+    if (motion < 0) return say(Outcome::unknown_name, happening);
+    if (command.report == ReportKind::playhead)
+        motions_.report(motion, command.pointer, command.value);
+    else
+        motions_.gone(motion, command.pointer);
+}
+
+void Router::serve_zone(const Command& command, const Happening& happening) noexcept {
+    const int zone = zones_.number_of(command.name);
+    if (zone < 0) return say(Outcome::unknown_name, happening);
+    if (command.report == ReportKind::zone_gone)
+        zones_.take_away(zone);
+    else
+        zones_.put(zone, command.point, command.value);
+    pointers_.look_again();
+}
+
+void Router::turn(const Command& command, const Happening& happening) noexcept {
     const int index = plan_.dial_of(command.name);
-    if (index < 0) return write(cause, Outcome::unknown_name);
-    const model::Dial& dial = plan_.project().dials[static_cast<std::size_t>(index)];
+    if (index < 0) return say(Outcome::unknown_name, happening);
+    const model::Dial& dial = project_.dials[static_cast<std::size_t>(index)];
     const double value = command.value, held = std::clamp(value, dial.low, dial.high);
     // A float is not quite the number that kiai.toml says.
-    if (std::abs(held - value) > 1e-6 * (dial.high - dial.low)) write(cause, Outcome::out_of_range);
-    plays.set_dial(index, held);
+    if (std::abs(held - value) > 1e-6 * (dial.high - dial.low)) say(Outcome::out_of_range, happening);
+    set_dial(index, held, 0);
 }
 
-void Router::direct(const Command& command, Plays& plays, Record cause) noexcept {
-    const engine::Handles::Handle handle{command.handle, command.generation};
-    const int sound = plan_.sound_of(command.name);
-    if (sound < 0) {
-        plays.forget(handle);
-        return write(cause, Outcome::unknown_name);
-    }
-    if (command.report == ReportKind::play)
-        plays.request({sound, command.options, handle, cause}, now_);
-    else
-        plays.stop_sound(sound, cause, now_);
+void Router::set_dial(int dial, double value, std::uint64_t from) noexcept {
+    plays_->set_dial(dial, value);
+    watches_.look(dial, *plays_, from);
 }
 
 } // namespace kiai::triggers

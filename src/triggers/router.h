@@ -1,52 +1,118 @@
-// From a report to its bindings' actions, with every edge rule on the way.
+// From a report to its bindings' actions: what happened is found out by the parts of this room, and comes together
+// here.
 #pragma once
 
 #include "engine/core.h"
 #include "triggers/bindings.h"
-#include "triggers/zones.h"
+#include "triggers/motions.h"
+#include "triggers/pointers.h"
+#include "triggers/rules.h"
+#include "triggers/scopes.h"
+#include "triggers/sequences.h"
+#include "triggers/timers.h"
+#include "triggers/touches.h"
+#include "triggers/watches.h"
 
-#include <array>
 #include <vector>
 
 namespace kiai::triggers {
 
-constexpr int most_pointers = 16;
-
-class Router final : public engine::Due {
+class Router final : public engine::Due, private Hub, private Player {
   public:
     /// [control] `plan` and `names` outlive it. `most_reports`: that may be due at one frame.
-    Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports);
+    Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports, std::uint64_t seed);
     /// Where it writes what did not lead to a play. Before the first `serve`. [control]
     void write_to(engine::Journal& journal) noexcept { journal_ = &journal; }
 
     void serve(std::span<engine::Command> commands, engine::Plays& plays, Frames now) noexcept override;
+    Frames next(const engine::Plays& plays, Frames now) const noexcept override;
 
   private:
+    /// What an action is carried out for.
+    struct Deed {
+        const Happening& happening;
+        engine::Record cause;
+        int scope = -1;
+        std::uint32_t run = 0;
+        int branch = -1;
+    };
+
+    // what is served
+    void begin() noexcept;
+    void serve_time() noexcept;
     void strongest_first(std::span<engine::Command> commands) noexcept;
-    void serve_one(const engine::Command& command, engine::Plays& plays) noexcept;
-    void serve_report(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
-    void press(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
-    void key_down(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
-    void carry_out(const std::vector<int>* bindings, const engine::Command& command, engine::Plays& plays,
-                   engine::Record cause) noexcept;
-    void turn(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
-    void direct(const engine::Command& command, engine::Plays& plays, engine::Record cause) noexcept;
+    void serve_one(const engine::Command& command) noexcept;
+    void serve_report(const engine::Command& command, const Happening& happening) noexcept;
+    void serve_handle(const engine::Command& command, engine::Record cause) noexcept;
+    void serve_direct(const engine::Command& command, const Happening& happening) noexcept;
+    void serve_bus(const engine::Command& command, const Happening& happening) noexcept;
+    void serve_zone(const engine::Command& command, const Happening& happening) noexcept;
+    void serve_playhead(const engine::Command& command, const Happening& happening) noexcept;
+    void key_down(const Happening& happening) noexcept;
+    void key_up(engine::NameId name, bool lost) noexcept;
+    void turn(const engine::Command& command, const Happening& happening) noexcept;
+    void lose_input() noexcept;
+
+    // scopes
+    void serve_scope(const engine::Command& command, const Happening& happening) noexcept;
+    void enter(int scope, std::uint64_t from) noexcept;
+    void leave(int scope, std::uint64_t from) noexcept;
+    bool pause_scope(int scope, bool on) noexcept;
+
+    // what happens
+    std::uint64_t happen(const Happening& happening) noexcept override;
+    void over(Holder holder, const Happening& happening, std::uint64_t by) noexcept override;
+    void finished(const Stepped& last, int sequence) noexcept override;
+    void say(Outcome outcome, const Happening& happening) noexcept override;
+    bool scope_on(int scope) const noexcept override { return scopes_.on(scope); }
+    bool act_on(int binding, const Happening& happening, engine::Record cause) noexcept;
+    engine::Record begin_record(const Happening& happening) noexcept;
     void write(engine::Record record, Outcome outcome) noexcept;
-    void say_once(bool& said, const engine::Record& cause) noexcept;
+
+    // what is done
+    int step(const Stepped& stepped) noexcept override;
+    int act(const model::Action& action, const Deed& deed) noexcept;
+    int play(const model::Action& action, const Deed& deed, Holder holder) noexcept;
+    void stop(const model::Action& action, Deed deed) noexcept;
+    int pause(const model::Action& action, bool on) noexcept;
+    void set(const model::Action& action, std::uint64_t from) noexcept;
+    void mute(const model::Action& action, bool on) noexcept;
+    bool run(int sequence, const Deed& deed) noexcept;
+    void stop_sound(int sound, double seconds, engine::Record cause) noexcept;
+    int stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept;
+    void set_dial(int dial, double value, std::uint64_t from) noexcept;
 
     const engine::Plan& plan_;
+    const model::Project& project_;
     engine::Journal* journal_ = nullptr;
-    Zones zones_;
-    std::vector<engine::NameId> zone_names_;
-    Bindings bindings_;
+    engine::Plays* plays_ = nullptr; ///< while it serves
     Frames now_ = 0;
+    bool begun_ = false;
+    std::uint64_t happened_ = 0;
+    int depth_ = 0;
 
-    struct State {
+    Bindings bindings_;
+    Rules rules_;
+    Scopes scopes_;
+    Zones zones_;
+    Pointers pointers_;
+    Touches touches_;
+    Motions motions_;
+    Watches watches_;
+    Agenda agenda_;
+    Timers timers_;
+    Sequences sequences_;
+    std::vector<engine::NameId> sound_names_, binding_names_, action_names_, sequence_names_;
+    engine::ByName sequence_by_name_;
+    engine::NameId start_;
+
+    struct Key {
         bool down = false;
         bool said = false; ///< that it was reported again while down
     };
-    std::array<State, most_pointers> pointers_{};
-    std::vector<State> keys_; ///< by name
+    std::vector<Key> keys_; ///< by name
+    std::vector<engine::NameId> down_;
+    std::vector<Frames> paused_at_; ///< by scope
     std::vector<engine::Command> contacts_;
 };
 

@@ -1,32 +1,112 @@
 #include "triggers/zones.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 
 namespace kiai::triggers {
+namespace {
+constexpr int most_cells = 128; ///< along a side of the grid
+}
 
-bool inside(const model::Zone& zone, Point point) noexcept {
-    const double x = point.x, y = point.y;
-    if (zone.round) {
-        const double dx = x - zone.circle.x, dy = y - zone.circle.y;
-        return dx * dx + dy * dy <= zone.circle.r * zone.circle.r;
+Zones::Zones(const std::vector<model::Zone>& zones, engine::NameTable& names)
+    : zones_(zones), states_(zones.size()), front_first_(zones.size()) {
+    for (std::size_t z = 0; z < zones.size(); ++z) {
+        names_.push_back(names.add(zones[z].name));
+        if (by_name_.size() <= names_.back()) by_name_.resize(names_.back() + 1, -1);
+        by_name_[names_.back()] = static_cast<int>(z);
+        states_[z].shown = zones[z].scope < 0;
     }
-    const model::Rectangle& box = zone.rectangle;
-    return x >= box.x && x < box.x + box.width && y >= box.y && y < box.y + box.height;
-}
-
-Zones::Zones(const std::vector<model::Zone>& zones) : zones_(zones), front_first_(zones.size()) {
+    moved_.reserve(zones.size());
     std::iota(front_first_.begin(), front_first_.end(), 0);
-    std::sort(front_first_.begin(), front_first_.end(), [&](int a, int b) {
-        const int x = zones[static_cast<std::size_t>(a)].order, y = zones[static_cast<std::size_t>(b)].order;
-        return x != y ? x > y : a > b;
-    });
+    std::sort(front_first_.begin(), front_first_.end(),
+              [&](int a, int b) { return zone(a).order != zone(b).order ? zone(a).order > zone(b).order : a > b; });
+    for (std::size_t r = 0; r < front_first_.size(); ++r) state(front_first_[r]).rank = static_cast<int>(r);
+    if (!zones.empty()) build_grid();
 }
 
-int Zones::at(Point point) const noexcept {
-    for (const int index : front_first_)
-        if (inside(zones_[static_cast<std::size_t>(index)], point)) return index;
-    return -1;
+void Zones::build_grid() {
+    all_ = model::box_of(zones_[0].shape);
+    for (const model::Zone& zone : zones_) {
+        const model::Box box = model::box_of(zone.shape);
+        all_ = {std::min(all_.left, box.left), std::min(all_.top, box.top), std::max(all_.right, box.right),
+                std::max(all_.bottom, box.bottom)};
+    }
+    columns_ = rows_ = std::clamp(static_cast<int>(std::sqrt(static_cast<double>(zones_.size()))) * 2, 1, most_cells);
+    cells_.resize(static_cast<std::size_t>(columns_ * rows_));
+    const auto place = [](double at, double low, double high, int cells) {
+        return std::clamp(static_cast<int>((at - low) / (high - low) * cells), 0, cells - 1);
+    };
+    for (const int z : front_first_) {
+        const model::Box box = model::box_of(zone(z).shape);
+        const int left = place(box.left, all_.left, all_.right, columns_),
+                  right = place(box.right, all_.left, all_.right, columns_),
+                  top = place(box.top, all_.top, all_.bottom, rows_),
+                  bottom = place(box.bottom, all_.top, all_.bottom, rows_);
+        for (int row = top; row <= bottom; ++row)
+            for (int column = left; column <= right; ++column)
+                cells_[static_cast<std::size_t>(row * columns_ + column)].push_back(z);
+    }
+}
+
+const std::vector<int>* Zones::cell_at(Point point) const noexcept {
+    if (!(point.x >= all_.left && point.x <= all_.right && point.y >= all_.top && point.y <= all_.bottom) ||
+        cells_.empty())
+        return nullptr;
+    const int column =
+                  std::min(columns_ - 1, static_cast<int>((point.x - all_.left) / (all_.right - all_.left) * columns_)),
+              row = std::min(rows_ - 1, static_cast<int>((point.y - all_.top) / (all_.bottom - all_.top) * rows_));
+    return &cells_[static_cast<std::size_t>(row * columns_ + column)];
+}
+
+bool Zones::holds(int z, Point point) const noexcept {
+    if (!there(z)) return false;
+    model::Spot spot{point.x, point.y};
+    if (const State& now = state(z); now.moved) { // the point goes to where the zone was
+        const model::Spot middle = model::box_of(zone(z).shape).middle();
+        spot = {middle.x + (spot.x - now.middle.x) / now.scale, middle.y + (spot.y - now.middle.y) / now.scale};
+    }
+    return model::inside(zone(z).shape, spot);
+}
+
+int Zones::at(Point point, std::span<int, most_at_once> found) const noexcept {
+    static const std::vector<int> nothing;
+    const std::vector<int>* cell = cell_at(point);
+    const std::vector<int>& standing = cell ? *cell : nothing;
+    int count = 0;
+    for (auto a = standing.begin(), b = moved_.begin();;) { // both are in order: the one in front is looked at first
+        while (a != standing.end() && state(*a).moved) ++a;
+        if (a == standing.end() && b == moved_.end()) return count;
+        const bool first = b == moved_.end() || (a != standing.end() && state(*a).rank < state(*b).rank);
+        const int z = first ? *a++ : *b++;
+        if (!holds(z, point)) continue;
+        found[static_cast<std::size_t>(count++)] = z;
+        if (!zone(z).through || count == most_at_once) return count;
+    }
+}
+
+void Zones::put(int z, Point middle, float scale) noexcept {
+    State& now = state(z);
+    now.away = false;
+    now.middle = {middle.x, middle.y};
+    now.scale = scale;
+    if (now.moved) return;
+    now.moved = true;
+    moved_.insert(std::find_if(moved_.begin(), moved_.end(), [&](int other) { return state(other).rank > now.rank; }),
+                  z); // within what was reserved
+}
+
+void Zones::take_away(int z) noexcept {
+    state(z).away = true;
+}
+
+void Zones::show(int scope, bool on) noexcept {
+    for (std::size_t z = 0; z < zones_.size(); ++z)
+        if (zones_[z].scope == scope) states_[z].shown = on;
+}
+
+int Zones::number_of(engine::NameId name) const noexcept {
+    return name < by_name_.size() ? by_name_[name] : -1;
 }
 
 } // namespace kiai::triggers

@@ -1,25 +1,58 @@
-// Which zone a point is in.
+// Which zones a point is in.
 #pragma once
 
+#include "engine/names.h"
 #include "model/project.h"
 
+#include <span>
 #include <vector>
 
 namespace kiai::triggers {
 
-/// The zones of a project, front ones first.
+/// The zones of a project as they are now: moved, grown, taken away, in scopes that are on. Those that stand where
+/// kiai.toml has them are found by a grid, so that the cost does not grow with their number.
 class Zones {
   public:
-    explicit Zones(const std::vector<model::Zone>& zones);
-    /// The index in the project of the zone in front at `point`, or -1. [rt]
-    int at(Point point) const noexcept;
+    /// [control]
+    Zones(const std::vector<model::Zone>& zones, engine::NameTable& names);
+
+    static constexpr int most_at_once = 8;
+    /// The zones at `point`, front ones first, down to the first that lets nothing through; how many. [rt]
+    int at(Point point, std::span<int, most_at_once> found) const noexcept;
+
+    /// Puts its middle to a point, `scale` times as large as in kiai.toml; it is there again. [rt]
+    void put(int zone, Point middle, float scale) noexcept;
+    void take_away(int zone) noexcept;
+    /// By its scope, beside being taken away or not. [rt]
+    void show(int scope, bool on) noexcept;
+    bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
+
+    int number_of(engine::NameId name) const noexcept;
+    engine::NameId name(int zone) const noexcept { return names_[static_cast<std::size_t>(zone)]; }
+    const model::Zone& zone(int zone) const noexcept { return zones_[static_cast<std::size_t>(zone)]; }
 
   private:
-    const std::vector<model::Zone>& zones_;
-    std::vector<int> front_first_;
-};
+    struct State {
+        bool shown = true, away = false, moved = false;
+        model::Spot middle;
+        double scale = 1;
+        int rank = 0; ///< 0: in front of all
+    };
+    const State& state(int zone) const noexcept { return states_[static_cast<std::size_t>(zone)]; }
+    State& state(int zone) noexcept { return states_[static_cast<std::size_t>(zone)]; }
+    bool holds(int zone, Point point) const noexcept;
+    const std::vector<int>* cell_at(Point point) const noexcept;
+    void build_grid();
 
-/// A circle's rim is inside; a rectangle is inside at left and top, outside at right and bottom.
-bool inside(const model::Zone& zone, Point point) noexcept;
+    const std::vector<model::Zone>& zones_;
+    std::vector<engine::NameId> names_;
+    std::vector<int> by_name_;
+    std::vector<State> states_;
+    std::vector<int> front_first_; ///< all of them
+    std::vector<int> moved_;       ///< those that are not where the grid has them, front ones first
+    model::Box all_{};
+    int columns_ = 0, rows_ = 0;
+    std::vector<std::vector<int>> cells_; ///< front ones first
+};
 
 } // namespace kiai::triggers

@@ -46,6 +46,17 @@ void Paper::line(double x0, double y0, double x1, double y1, Ink ink, double wid
     cairo_stroke(sheet_->pen);
 }
 
+void Paper::outline(const std::vector<std::pair<double, double>>& points, Ink ink, double width, Ink fill) {
+    cairo_new_path(sheet_->pen); // a text leaves its place behind
+    for (const auto& [x, y] : points) cairo_line_to(sheet_->pen, x, y);
+    cairo_close_path(sheet_->pen);
+    sheet_->use(fill);
+    cairo_fill_preserve(sheet_->pen);
+    sheet_->use(ink);
+    cairo_set_line_width(sheet_->pen, width);
+    cairo_stroke(sheet_->pen);
+}
+
 void Paper::cross(double x, double y, double reach, Ink ink) {
     line(x - reach, y - reach, x + reach, y + reach, ink, 1.6);
     line(x - reach, y + reach, x + reach, y - reach, ink, 1.6);

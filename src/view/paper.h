@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <memory>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace kiai::view {
@@ -25,6 +26,8 @@ class Paper {
     Paper& operator=(const Paper&) = delete;
 
     void line(double x0, double y0, double x1, double y1, Ink ink, double width = 1);
+    /// A closed outline, filled with `fill`.
+    void outline(const std::vector<std::pair<double, double>>& points, Ink ink, double width, Ink fill);
     void cross(double x, double y, double reach, Ink ink);
     /// A filled ring of points, twice mirrored: heights above and below `y`, one per pixel from `x` on.
     void trail(double x, double y, const std::vector<double>& heights, Ink ink);

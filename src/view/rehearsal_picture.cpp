@@ -14,7 +14,7 @@ namespace kiai {
 namespace view {
 namespace {
 
-constexpr double left_margin = 104, right_margin = 22, top = 58, trigger_row = 34, bottom = 62;
+constexpr double left_margin = 104, right_margin = 22, top = 58, trigger_row = 24, bottom = 62;
 constexpr double quietest = -54; // dBFS: the height of a hair
 
 constexpr double row_gap = 9, tallest_lane = 110;
@@ -43,6 +43,7 @@ class Sheet {
         place_rows();
         paper_.only(left_margin - 4, settings_.width - 2);
         links();
+        spans();
         triggers();
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i) sound(rows_.sounds[i], tops_[i]);
         paper_.everywhere();
@@ -57,7 +58,7 @@ class Sheet {
                                  (settings_.width - left_margin - right_margin);
     }
     double y_of(ReportKind kind) const {
-        const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), kind) - rows_.kinds.begin();
+        const auto at = std::find(rows_.kinds.begin(), rows_.kinds.end(), row_for(kind)) - rows_.kinds.begin();
         return top + trigger_row * (static_cast<double>(at) + 0.5);
     }
     double y_of(const Trail& trail, double row_top) const { return row_top + layout_.lane * (trail.lane + 0.5); }
@@ -122,15 +123,37 @@ class Sheet {
         }
     }
 
+    /// Thin bars that lie under their triggers; those of one row share its height.
+    void spans() {
+        for (const ReportKind kind : rows_.kinds) {
+            std::vector<Frames> free_from; // of each level
+            for (const Span& span : rows_.spans) {
+                if (span.kind != kind) continue;
+                auto level =
+                    std::find_if(free_from.begin(), free_from.end(), [&](Frames f) { return f <= span.begin; });
+                if (level == free_from.end()) level = free_from.insert(free_from.end(), 0);
+                *level = span.end;
+                const double y =
+                    y_of(kind) + 2.5 + 4 * static_cast<double>(std::min<std::ptrdiff_t>(2, level - free_from.begin()));
+                const double from = std::max(x_of(span.begin), left_margin);
+                paper_.line(from, y, x_of(span.end), y, {wave.red, wave.green, wave.blue, 0.45}, 3.2);
+                if (kind != ReportKind::run && span.begin >= rows_.from) continue; // its trigger has the name
+                if (paper_.text_width(span.name, 9.5) < x_of(span.end) - from)
+                    paper_.text(from + 1, y_of(kind) - 11, span.name, 9.5, grey);
+            }
+        }
+    }
+
     void triggers() {
         for (const ReportKind kind : rows_.kinds) {
             const double y = y_of(kind);
             paper_.line(left_margin, y, settings_.width - right_margin, y, pale, 0.6);
             double free_from = 0;
             for (const auto& [number, cause] : rows_.causes) {
-                if (cause.kind != kind) continue;
+                if (row_for(cause.kind) != kind) continue;
                 const double x = x_of(cause.frame);
-                paper_.line(x, y - 5, x, y + 5, cause.answered ? black : red, 1.4);
+                paper_.line(x, cause.ends ? y : y - 5, x, y + 5, cause.answered ? black : red, 1.4);
+                if (cause.ends) continue; // half a stroke, without a name
                 const double wide = paper_.text_width(cause.on, 9.5);
                 if (x < free_from || x + wide > settings_.width - 4) continue;
                 paper_.text(x + 1, y - 11, cause.on, 9.5, cause.answered ? grey : red);
@@ -176,6 +199,7 @@ class Sheet {
                     break;
                 }
             // Behind the trail where there is room, else over its tail.
+            if (layout_.lane < 9 && row.lanes > 1) break; // they would lie over each other
             const double size = layout_.lane < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
             for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
                 if (x < free || x + wide > next || (x < x_of(play.end) && layout_.lane < 24)) continue;
@@ -199,7 +223,7 @@ class Sheet {
     }
 
     void names() {
-        for (const ReportKind kind : rows_.kinds) paper_.text(16, y_of(kind), to_string(kind), 12, black, true);
+        for (const ReportKind kind : rows_.kinds) paper_.text(16, y_of(kind), row_name(kind), 12, black, true);
         paper_.line(16, layout_.rows_top - 8, settings_.width - right_margin, layout_.rows_top - 8, grey, 0.8);
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i)
             paper_.text(16, tops_[i] + layout_.lane * rows_.sounds[i].lanes / 2, rows_.sounds[i].name, 12, black, true);
@@ -218,13 +242,15 @@ class Sheet {
         words("trigger, nothing heard");
         paper_.line(x, y - 6, x + 8, y + 6, {faint.red, faint.green, faint.blue, 0.7}), x += 14;
         words("caused");
+        paper_.line(x, y + 1, x + 16, y + 1, {wave.red, wave.green, wave.blue, 0.45}, 3.2), x += 21;
+        words("lasts");
         paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2, 1.7, 1.5, 1.2, 1, 0.8, 0.6}, wave), x += 22;
-        words(fmt::format("play: its measured level, {:.0f} to 0 dBFS", quietest));
+        words(fmt::format("play: measured, {:.0f} to 0 dBFS", quietest));
         paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2}, amber), x += 12,
             paper_.line(x, y - 4, x, y + 4, amber, 1.8), x += 7;
         words("gave way, by its limit");
         paper_.cross(x + 3, y, 3.2, red), x += 12;
-        words("refused, by its gap or limit");
+        words("refused, by gap or limit");
         words("label: take, pitch, gain");
     }
 

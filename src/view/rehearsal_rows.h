@@ -15,6 +15,7 @@ struct Cause {
     ReportKind kind = ReportKind::notice;
     std::string on;
     bool answered = false; ///< a play began or ended by it
+    bool ends = false;     ///< it is the end of something: a release, a watch that turns false
 };
 
 struct Trail {
@@ -26,6 +27,14 @@ struct Trail {
     std::string label;          ///< take, pitch, gain
     std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
     int lane = 0;
+};
+
+/// Something that lasts: a scope that is on, a watch that holds, a sequence that runs.
+struct Span {
+    ReportKind kind = ReportKind::watch; ///< the row that it is in
+    std::string name;
+    std::uint64_t cause = 0;
+    Frames begin = 0, end = 0;
 };
 
 struct Refusal {
@@ -44,10 +53,15 @@ struct SoundRow {
 struct RehearsalRows {
     std::map<std::uint64_t, Cause> causes;
     std::vector<ReportKind> kinds; ///< that occur, in a fixed order
-    std::vector<SoundRow> sounds;  ///< in the order of their first decision
-    Frames from = 0, to = 1;       ///< the stretch that is drawn
+    std::vector<Span> spans;
+    std::vector<SoundRow> sounds; ///< in the order of their first decision
+    Frames from = 0, to = 1;      ///< the stretch that is drawn
     int rate = 48000;
 };
+
+/// The row that a kind of trigger is drawn in, and what it is called: scopes that turn on and off share one.
+ReportKind row_for(ReportKind kind) noexcept;
+const char* row_name(ReportKind row) noexcept;
 
 /// What touches the stretch from `from` to `to`. `most_lanes`: per sound; further overlapping plays share the last one.
 RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to, int most_lanes);

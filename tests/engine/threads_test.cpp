@@ -20,7 +20,10 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
                     : 0;
         if (decision.outcome == kiai::Outcome::played) {
             ++played; // and is read with all of its layers, or not yet
-            torn += decision.layers.size() == (decision.sound == "hopper" ? 2u : 1u) ? 0 : 1;
+            const std::size_t layers = decision.layers.size();
+            torn += decision.sound == "clatter" ? (layers == 2 || layers == 3 ? 0 : 1) // one comes by chance
+                    : layers == (decision.sound == "hopper" ? 2u : 1u) ? 0
+                                                                       : 1;
         }
         ended += decision.outcome == kiai::Outcome::ended ? 1 : 0;
         answered += decision.cause > 0 && decision.outcome != kiai::Outcome::ended &&

@@ -70,5 +70,5 @@ TEST_CASE("The demo's clips and trace are what their generator makes", "[example
         }
         CHECK(most <= 1);
     }
-    CHECK(clips == 36);
+    CHECK(clips == 42);
 }

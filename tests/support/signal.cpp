@@ -72,6 +72,13 @@ double largest_second_difference(const Signal& signal) {
     return most;
 }
 
+double largest_inner_second_difference(const Signal& part) {
+    double most = 0;
+    for (std::size_t n = 1; n + 1 < part.size(); ++n)
+        most = std::max(most, std::abs(double{part[n + 1]} - 2 * double{part[n]} + double{part[n - 1]}));
+    return most;
+}
+
 std::vector<kiai::Decision> with_outcome(const std::vector<kiai::Decision>& decisions, kiai::Outcome outcome) {
     std::vector<kiai::Decision> out;
     std::copy_if(decisions.begin(), decisions.end(), std::back_inserter(out),

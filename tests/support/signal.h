@@ -35,6 +35,9 @@ Fit fit_sine(const Signal& signal, double frequency, std::size_t from, std::size
 /// The largest |x[n+1] - 2 x[n] + x[n-1]|, with silence around the signal.
 double largest_second_difference(const Signal& signal);
 
+/// The same without what is around it: of a part of a signal.
+double largest_inner_second_difference(const Signal& part);
+
 /// The decisions of one kind.
 std::vector<kiai::Decision> with_outcome(const std::vector<kiai::Decision>& decisions, kiai::Outcome outcome);
 

@@ -57,12 +57,12 @@ TEST_CASE("show: facts, waveform and picture of a clip, a sound, any file", "[to
     const Ran clip = bench.tool("show bench flourish");
     CHECK(clip.status == 0);
     for (const char* part :
-         {"file      clips/flourish.wav", "44100 Hz", "LUFS", "licence   MIT", "binding 13", "   -20 dB █"}) {
+         {"file      clips/flourish.wav", "44100 Hz", "LUFS", "licence   MIT", "sound \"fanfare\"", "   -20 dB █"}) {
         INFO(clip.out);
         CHECK(has(clip.out, part));
     }
     const Ran sound = bench.tool("show bench oak --picture oak.png");
-    CHECK(has(sound.out, "binding 6"));
+    CHECK(has(sound.out, "binding 12"));
     CHECK(has(sound.out, "oak-9    0.320  -21.3 LUFS"));
     CHECK(bench.read("oak.png").substr(1, 3) == "PNG");
     const json shown = json::parse(bench.tool("show bench oak --json").out);
@@ -94,16 +94,17 @@ TEST_CASE("rename and remove: the change is shown, what cannot be is refused", "
     const Ran renamed = bench.tool("rename bench groan creak");
     CHECK(renamed.status == 0);
     CHECK(has(renamed.out, "- [sound.groan]\n      + [sound.creak]\n"));
-    CHECK(has(renamed.out, "- action = [{ stop = \"warning\" }, { play = \"groan\" }]\n"));
+    CHECK(has(renamed.out, "- action = [{ set = \"fill\", to = 0 }, { stop = \"warning\" }, { play = \"groan\" }]\n"));
     CHECK(kiai_tool("check bench --strict", bench.path()).status == 0);
     const json back = json::parse(bench.tool("rename bench creak groan --json").out);
     CHECK(back["changes"].size() == 3);
     CHECK(bench.toml() == before);
-    const Ran both = bench.tool("rename bench hopper funnel");
+    const Ran both = bench.tool("rename bench hopper spout");
     CHECK(both.status == 1);
     CHECK(has(both.err, "names several entries: a sound in line "));
-    CHECK(bench.tool("rename bench hopper funnel --kind zone").status == 0);
-    CHECK(has(bench.toml(), "trigger = { press = \"funnel\" }\naction = { play = \"hopper\" }"));
+    CHECK(bench.tool("rename bench hopper spout --kind zone").status == 0);
+    CHECK(has(bench.toml(),
+              "trigger = { press = \"spout\" }\nwhen = \"hopper-stock > 0\"\naction = { play = \"hopper\" }"));
     const Ran used = bench.tool("remove bench tilt");
     CHECK(used.status == 1);
     CHECK(has(used.err, "sound \"groan\" takes it, and cannot go on without \"tilt\" [still-used]"));
@@ -127,7 +128,7 @@ TEST_CASE("credits: as text, as Markdown, as JSON, into a file", "[tool]") {
     CHECK(bench.tool("credits bench --json --out c.json").status == 0);
     const json credits = json::parse(bench.read("c.json"));
     CHECK(credits["groups"].size() == 1);
-    CHECK(credits["groups"][0]["clips"].size() == 36);
+    CHECK(credits["groups"][0]["clips"].size() == 42);
     CHECK(bench.tool("credits bench --out /nowhere/c.txt").status == 1);
     bench.write("bench/kiai.toml",
                 "format = 1\n[clip]\na_ = { file = \"clips/tilt.wav\", author = \"B*b_\" }\nb = \"clips/motor.wav\"\n");
@@ -148,7 +149,7 @@ TEST_CASE("list: searched by word, folder and state", "[tool]") {
     using Names = std::vector<std::string>;
     CHECK(names("clips --find OAK").size() == 9);
     CHECK(names("--find groan") == Names{"groan", "key-down KeyT", "notice tray-emptied", "tray-emptied"});
-    CHECK(names("--folder clips").size() == 36);
+    CHECK(names("--folder clips").size() == 42);
     CHECK(names("--folder elsewhere").empty());
     CHECK(names("--state unused").empty());
     bench.write(
@@ -157,12 +158,12 @@ TEST_CASE("list: searched by word, folder and state", "[tool]") {
             "\n[sound.plank]\ntakes = [\"oak-1\"]\n[sound.broken]\ntakes = [\"oak-x\"]\n[zone.idle]\ncircle = { "
             "x = 1, y = 1, r = 1 }\n[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"plonk\" }\n");
     CHECK(names("--state unbound") == Names{"roll", "plank", "idle"});
-    CHECK(names("--state left-out") == Names{"broken", "binding 14"});
+    CHECK(names("--state left-out") == Names{"broken", "binding 25"});
     CHECK(names("--state unknown") == Names{"oak-x", "plonk"});
     REQUIRE(bench.tool("rehearse bench bench/run.jsonl --to 3 --log log.jsonl").status <= 1);
     bench.write("log.jsonl",
                 "{\"decision\": \"played\", \"binding\": 1}\n{\"decision\": \"played\", \"binding\": 6}\nnot json\n");
-    CHECK(names("bindings --state never-fired --log log.jsonl").size() == 11);
+    CHECK(names("bindings --state never-fired --log log.jsonl").size() == 22);
     CHECK(bench.tool("list bench --state never-fired").status == 2);
     CHECK(bench.tool("list bench --state nonsense").status == 2);
     CHECK(bench.tool("list bench bindings --log nowhere.jsonl").status == 1);
@@ -194,6 +195,6 @@ TEST_CASE("check --mend shows each change, and check knows how to be told less a
     CHECK(has(bench.tool("check bench").out, "marble-run: 0 errors, 0 warnings, 0 notes, 2 accepted\n"));
     CHECK(has(bench.tool("check bench --accepted").out, "accepted note: clip \"tilt\""));
     CHECK(json::parse(bench.tool("check bench --json").out).at(0)["accepted"] == "found on the way");
-    CHECK(json::parse(bench.tool("check --codes --json").out).size() == 52);
+    CHECK(json::parse(bench.tool("check --codes --json").out).size() == 54);
     CHECK(has(bench.tool("check --codes").out, "clip-late"));
 }

@@ -109,13 +109,15 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
 TEST_CASE("list: tables for people, arrays of named objects for programs", "[tool]") {
     const Ran all = kiai_tool("list " + quoted(demo()));
     CHECK(all.status == 0);
-    for (const std::string part : {"36 clips", "9 sounds", "13 bindings", "3 zones", "4 notices", "hopper-open",
-                                   "press hopper", "run-complete"}) {
+    for (const std::string part :
+         {"42 clips", "13 sounds", "24 bindings", "10 zones", "2 notices", "2 buses", "3 dials", "2 scopes", "1 motion",
+          "1 sequence", "hopper-open", "press hopper", "run-complete"}) {
         INFO(all.out);
         CHECK(has(all.out, part));
     }
     const std::pair<std::string, std::size_t> kinds[] = {
-        {"clips", 36}, {"sounds", 9}, {"bindings", 13}, {"zones", 3}, {"notices", 4}};
+        {"clips", 42}, {"sounds", 13}, {"bindings", 24}, {"zones", 10},  {"notices", 2},
+        {"buses", 2},  {"dials", 3},   {"scopes", 2},    {"motions", 1}, {"sequences", 1}};
     for (const auto& [kind, count] : kinds) {
         const json listed = json::parse(kiai_tool("list " + quoted(demo()) + " " + kind + " --json").out);
         INFO(kind);
@@ -128,10 +130,10 @@ TEST_CASE("list: tables for people, arrays of named objects for programs", "[too
         if (sound["name"] == "groan") CHECK((sound["full"] == "refuse" && sound["bus"] == "main"));
     }
     const json everything = json::parse(kiai_tool("list --json", demo()).out);
-    CHECK(everything.size() == 36 + 9 + 13 + 3 + 4);
+    CHECK(everything.size() == 42 + 13 + 24 + 10 + 2 + 2 + 3 + 2 + 1 + 1);
     for (const json& entry : everything) CHECK((entry["name"].is_string() && entry["kind"].is_string()));
     const Ran here = kiai_tool("list zones --json", demo());
-    CHECK(json::parse(here.out)[0]["name"] == "hopper");
+    CHECK(json::parse(here.out)[0]["name"] == "lamp");
 }
 
 TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[tool]") {
@@ -180,7 +182,7 @@ TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[
     CHECK(played > 100);
     CHECK(open.empty());
     const json summary = json::parse(kiai_tool(call + " --json").out);
-    CHECK(summary["sounds"].size() == 9);
+    CHECK(summary["sounds"].size() == 12);
     CHECK(summary["seed"] == 3);
 }
 
@@ -242,7 +244,7 @@ TEST_CASE("demo: writes its three files and says where", "[tool]") {
         CHECK(has(ran.out, name));
     }
     CHECK(has(ran.out, "press hopper: played hopper"));
-    CHECK(json::parse(kiai_tool("demo --out shown --json", out.path()).out)["sounds"].size() == 9);
+    CHECK(json::parse(kiai_tool("demo --out shown --json", out.path()).out)["sounds"].size() == 12);
     out.write("file", "");
     CHECK(kiai_tool("demo --out file/below", out.path()).status == 1);
 }

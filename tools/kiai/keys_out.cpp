@@ -81,6 +81,14 @@ json schema_of(const Key& key) {
         return either({{"type", "boolean"}}, reference(of));
     case Takes::actions:
         return either(reference(of), list(reference(of)));
+    case Takes::lists:
+        return list(list(reference(of)));
+    case Takes::places: {
+        const json place{{"type", "number"}, {"minimum", key.low}, {"maximum", key.high}};
+        return {{"type", "object"}, {"additionalProperties", either(place, list(place))}};
+    }
+    case Takes::target:
+        return either({{"type", "string"}}, reference(of));
     }
     return json::object();
 }
@@ -105,6 +113,12 @@ json object_of(const std::string& section) {
         const bool may_be_pending = section == "clip" || section == "sound" || section == "series";
         if (own && std::string_view(key.otherwise) == "needed" && !may_be_pending) needed.push_back(key.name);
     }
+    if (section == "step") // a step may be an action
+        for (const Key& key : project_keys())
+            if (std::string_view(key.section) == "action") {
+                properties[key.name] = schema_of(key);
+                properties[key.name]["description"] = key.sentence;
+            }
     json object{{"type", "object"}, {"properties", std::move(properties)}, {"additionalProperties", false}};
     if (!needed.empty()) object["required"] = std::move(needed);
     return object;
@@ -144,6 +158,12 @@ std::string what_it_takes(const Key& key) {
         return "true, or a table";
     case Takes::actions:
         return "a table, or a list of them";
+    case Takes::lists:
+        return "a list of lists of tables";
+    case Takes::places:
+        return "names, each with a number or a list of them";
+    case Takes::target:
+        return "a name, or a table";
     }
     return {};
 }

@@ -18,7 +18,12 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
-const std::vector<std::string> kinds{"clips", "sounds", "bindings", "zones", "notices"};
+const std::vector<std::string> kinds{"clips", "sounds", "bindings", "zones",     "buses",
+                                     "dials", "scopes", "motions",  "sequences", "notices"};
+
+std::string singular(const std::string& kind) {
+    return kind == "buses" ? "bus" : kind.substr(0, kind.size() - 1);
+}
 const std::vector<std::string> states{"used", "unused", "unbound", "pending", "left-out", "unknown", "never-fired"};
 
 struct Arguments {
@@ -38,14 +43,12 @@ std::string cell(const Listed::Detail& detail) {
 std::vector<Listed> of_kind(const Catalogue& all, const std::string& kinds_name) {
     std::vector<Listed> some;
     for (const Listed& listed : all.entries)
-        if (listed.kind + "s" == kinds_name) some.push_back(listed);
+        if (listed.kind == singular(kinds_name)) some.push_back(listed);
     return some;
 }
 
 void print_table(const std::string& kind, const std::vector<Listed>& entries) {
-    std::cout << paint(entries.size() == 1 ? "1 " + kind.substr(0, kind.size() - 1)
-                                           : fmt::format("{} {}", entries.size(), kind),
-                       36)
+    std::cout << paint(entries.size() == 1 ? "1 " + singular(kind) : fmt::format("{} {}", entries.size(), kind), 36)
               << '\n';
     if (entries.empty()) return;
     // Entries that were left out have no details: the longest row tells the columns.
@@ -105,19 +108,17 @@ Status run(Arguments arguments) {
         return wrong_use;
     }
     const std::string kind = words.empty() ? "" : words.front();
-    if (!kind.empty()) arguments.filter.kind = kind.substr(0, kind.size() - 1);
+    if (!kind.empty()) arguments.filter.kind = singular(kind);
     const Catalogue all = catalogue(folder, arguments.filter);
     const bool good = say_findings(all.findings, false);
     if (arguments.json) {
         print_json(all.entries);
         return good ? done : failed;
     }
-    const bool filtered =
-        !arguments.filter.word.empty() || !arguments.filter.folder.empty() || !arguments.filter.state.empty();
     bool first = true;
     for (const std::string& one : kinds) {
         const std::vector<Listed> entries = of_kind(all, one);
-        if ((!kind.empty() && one != kind) || (kind.empty() && filtered && entries.empty())) continue;
+        if (kind.empty() ? entries.empty() : one != kind) continue;
         if (!std::exchange(first, false)) std::cout << '\n';
         print_table(one, entries);
     }
@@ -134,7 +135,7 @@ void add_list(CLI::App& app, Chosen& chosen) {
     command
         .add_option(
             "what", arguments->words,
-            "The project's folder, then one of: clips, sounds, bindings, zones, notices; default: all of this project")
+            fmt::format("The project's folder, then one of: {}; default: all of this project", fmt::join(kinds, ", ")))
         ->expected(0, 2);
     command.add_option("--find", arguments->filter.word,
                        "Only what has this word in its name, file, action or licence");

@@ -29,8 +29,13 @@ Status report(const Edited& edited, bool json) {
 
 void add_kind(CLI::App& command, Arguments& arguments) {
     static const std::map<std::string, EntryKind> kinds{
-        {"clip", EntryKind::clip}, {"sound", EntryKind::sound}, {"zone", EntryKind::zone}};
-    command.add_option("--kind", arguments.kind, "Which is meant, where several have the name: clip, sound or zone")
+        {"clip", EntryKind::clip},     {"sound", EntryKind::sound},      {"zone", EntryKind::zone},
+        {"bus", EntryKind::bus},       {"dial", EntryKind::dial},        {"scope", EntryKind::scope},
+        {"motion", EntryKind::motion}, {"sequence", EntryKind::sequence}};
+    command
+        .add_option(
+            "--kind", arguments.kind,
+            "Which is meant, where several have the name: clip, sound, zone, bus, dial, scope, motion or sequence")
         ->transform(CLI::Transformer(kinds).description(""))
         ->option_text("KIND");
     command.add_flag("--json", arguments.json, "Print the changes as JSON");
@@ -58,7 +63,7 @@ Status run_remove(Arguments arguments) {
 
 void add_rename(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "rename", "Give a clip, sound or zone another name; what names it follows",
+    CLI::App& command = declare(app, "rename", "Give an entry another name; what names it follows",
                                 "kiai rename marble-run peg-1 brass-1");
     command.add_option("words", arguments->words, "The project's folder, then the old name and the new one")
         ->required()
@@ -69,8 +74,8 @@ void add_rename(CLI::App& app, Chosen& chosen) {
 
 void add_remove(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "remove", "Take a clip, sound or zone out of a project",
-                                "kiai remove marble-run oak-9 --delete-file");
+    CLI::App& command =
+        declare(app, "remove", "Take an entry out of a project", "kiai remove marble-run oak-9 --delete-file");
     command.add_option("words", arguments->words, "The project's folder, then the name")->required()->expected(1, 2);
     add_kind(command, *arguments);
     command.add_flag("--delete-file", arguments->delete_file, "Delete a clip's audio file too");

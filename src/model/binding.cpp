@@ -1,0 +1,61 @@
+#include "model/binding.h"
+
+#include <cstdio>
+
+namespace kiai::model {
+namespace {
+
+constexpr const char* comparisons[] = {"<", "<=", "=", "!=", ">=", ">"};
+
+std::string number(double value) {
+    char text[32];
+    std::snprintf(text, sizeof text, "%g", value);
+    return text;
+}
+
+} // namespace
+
+/// As floats, which is what the app gives: 0.8f is then the 0.8 of kiai.toml.
+bool Clause::holds(double value_now, double margin) const noexcept {
+    const auto now = static_cast<float>(value_now);
+    const auto low = static_cast<float>(number - margin), high = static_cast<float>(number + margin);
+    switch (is) {
+    case Is::less:
+        return now < high;
+    case Is::at_most:
+        return now <= high;
+    case Is::equal:
+        return now >= low && now <= high;
+    case Is::not_equal:
+        return now != low || low != high;
+    case Is::at_least:
+        return now >= low;
+    case Is::more:
+        return now > low;
+    }
+    return false;
+}
+
+std::string to_string(const Clause& clause) {
+    return clause.name + ' ' + comparisons[static_cast<int>(clause.is)] + ' ' + number(clause.number);
+}
+
+const char* to_string(Verb verb) noexcept {
+    static constexpr const char* words[] = {"play", "hold", "toggle", "restart", "stop", "pause",  "resume",
+                                            "set",  "mute", "unmute", "notice",  "run",  "nothing"};
+    return words[static_cast<int>(verb)];
+}
+
+std::string to_string(const Action& action) {
+    static constexpr const char* kinds[] = {"", "", "bus ", "scope ", "sequence ", "", "dial ", ""};
+    std::string text = to_string(action.verb);
+    if (action.target == Target::everything) return text + " everything";
+    if (action.target == Target::none) return text;
+    const bool plain = action.verb == Verb::run; // only a sequence can be run
+    text += ' ' + (plain ? std::string() : kinds[static_cast<int>(action.target)]) + action.name;
+    if (action.verb == Verb::set)
+        text += action.target == Target::dial ? " to " + number(action.to) : " to " + number(action.gain) + " dB";
+    return text;
+}
+
+} // namespace kiai::model

@@ -1,0 +1,104 @@
+// From what happened to the bindings that wait for it.
+#include "triggers/router.h"
+
+namespace kiai::triggers {
+
+using engine::Record;
+
+namespace {
+constexpr int deepest = 16; ///< notices that give notices
+}
+
+void Router::write(Record record, Outcome outcome) noexcept {
+    record.frame = now_;
+    record.outcome = outcome;
+    journal_->write(record);
+}
+
+/// Each thing that happens has a number of its own in the log.
+Record Router::begin_record(const Happening& happening) noexcept {
+    Record record;
+    record.cause = ++happened_;
+    record.from = happening.from;
+    record.trigger = happening.kind;
+    record.on = happening.name;
+    record.on_other = happening.other;
+    record.point = happening.point;
+    return record;
+}
+
+void Router::say(Outcome outcome, const Happening& happening) noexcept {
+    write(begin_record(happening), outcome);
+}
+
+void Router::over(Holder holder, const Happening& happening, std::uint64_t by) noexcept {
+    Record record = begin_record(happening);
+    if (by != 0) {
+        record.cause = by;
+        --happened_;
+    }
+    record.count =
+        static_cast<std::uint64_t>(plays_->stop({engine::Which::Kind::held, holder}, -1, record.cause, now_));
+    if (happening.kind == ReportKind::watch) write(record, Outcome::over);
+    if (record.count > 0) write(record, Outcome::stopped);
+}
+
+void Router::finished(const Stepped& last, int sequence) noexcept {
+    Record record = last.cause;
+    record.trigger = ReportKind::run;
+    record.on = sequence_names_[static_cast<std::size_t>(sequence)];
+    record.on_other = engine::no_name;
+    write(record, Outcome::over);
+}
+
+std::uint64_t Router::happen(const Happening& happening) noexcept {
+    const bool on_its_way = happening.kind == ReportKind::enter || happening.kind == ReportKind::marker;
+    if (on_its_way && !bindings_.find(happening.kind, happening.name, happening.other)) return 0;
+    const Record cause = begin_record(happening);
+    if (happening.lost) write(cause, Outcome::lost);
+    if (depth_ == deepest) {
+        write(cause, Outcome::too_deep);
+        return cause.cause;
+    }
+    ++depth_;
+    int answered = 0, off = 0;
+    const auto answer = [&](int binding) {
+        const model::Binding& bound = project_.bindings[static_cast<std::size_t>(binding)];
+        if ((happening.lost && !bound.lost) || (happening.repeated && !bound.repeats)) return;
+        if (!scopes_.on(bound.scope)) {
+            ++off;
+            return;
+        }
+        ++answered;
+        act_on(binding, happening, cause);
+    };
+    if (happening.binding >= 0) {
+        answer(happening.binding);
+    } else if (const auto* all = bindings_.find(happening.kind, happening.name, happening.other)) {
+        for (const int binding : *all) answer(binding);
+    }
+    if (answered == 0 && !happening.lost && off > 0) write(cause, Outcome::scope_off);
+    if (answered == 0 && off == 0 && !happening.quiet && !happening.lost) write(cause, Outcome::no_binding);
+    --depth_;
+    return cause.cause;
+}
+
+bool Router::act_on(int binding, const Happening& happening, Record cause) noexcept {
+    const model::Binding& bound = project_.bindings[static_cast<std::size_t>(binding)];
+    cause.binding = binding + 1;
+    if (scopes_.paused(bound.scope)) {
+        write(cause, Outcome::scope_paused);
+        return false;
+    }
+    float value = 0;
+    if (const int broken = rules_.broken(binding, happening, *plays_, now_, value); broken >= 0) {
+        cause.clause = static_cast<std::int16_t>(broken);
+        cause.value = value;
+        write(cause, Outcome::not_met);
+        return false;
+    }
+    for (const model::Action& action : bound.actions) act(action, {happening, cause, bound.scope, 0, -1});
+    return true;
+}
+
+} // namespace kiai::triggers

@@ -1,0 +1,48 @@
+// Playheads, and the markers that they come to.
+#pragma once
+
+#include "model/project.h"
+#include "triggers/happening.h"
+
+#include <vector>
+
+namespace kiai::triggers {
+
+constexpr int most_playheads = 16; ///< of one motion
+
+class Motions {
+  public:
+    /// [control]
+    Motions(const std::vector<model::Motion>& motions, engine::NameTable& names, Hub& hub);
+
+    int number_of(engine::NameId name) const noexcept;
+    /// A playhead is at `frame` now; frames beyond the length go on over the seam. [rt]
+    void report(int motion, int playhead, double frame) noexcept;
+    /// Where it comes next, it comes first. [rt]
+    void gone(int motion, int playhead) noexcept;
+
+  private:
+    struct Place {
+        double frame = 0;
+        engine::NameId marker = engine::no_name;
+    };
+    struct Playhead {
+        bool known = false;
+        double frame = 0; ///< as it was reported
+    };
+    struct Run {
+        engine::NameId name = engine::no_name;
+        double length = 1;
+        bool backwards = false;
+        std::vector<Place> places; ///< ascending
+        std::vector<Playhead> playheads;
+    };
+    double way(const Run& motion, double from, double to) const noexcept;
+    void cross(const Run& motion, double from, double way) noexcept;
+    void fire(const Run& motion, const Place& place) noexcept;
+
+    std::vector<Run> motions_;
+    Hub& hub_;
+};
+
+} // namespace kiai::triggers

@@ -1,0 +1,44 @@
+// Whether a binding acts: its conditions, its count, its chance, its gap.
+#pragma once
+
+#include "engine/plays.h"
+#include "model/project.h"
+#include "triggers/happening.h"
+
+#include <vector>
+
+namespace kiai::triggers {
+
+class Rules {
+  public:
+    /// [control]
+    Rules(const std::vector<model::Binding>& bindings, engine::NameTable& names, int rate, std::uint64_t seed);
+
+    /// Which of them does not hold: one of the clauses, or beyond them what `rule_text` names; -1: it acts, and counts.
+    /// `value`: what a clause's value was. [rt]
+    int broken(int binding, const Happening& happening, const engine::Plays& plays, Frames now, float& value) noexcept;
+    /// The scope of some has turned on: what counts once per scope counts anew. [rt]
+    void begin(int scope) noexcept;
+
+    enum Other : int { once, every, chance, gap };
+    /// As the log says it: `fill > 0.8`, `once`, `every 3`. [any]
+    static std::string text(const model::Binding& binding, int broken);
+
+  private:
+    struct State {
+        std::vector<engine::NameId> names; ///< of the values that its clauses ask for
+        std::uint64_t hash = 0;
+        std::uint64_t came = 0; ///< how often its clauses held
+        bool acted = false;
+        Frames last = -1;
+    };
+    float value_of(const model::Clause& clause, engine::NameId name, const Happening& happening,
+                   const engine::Plays& plays) const noexcept;
+
+    const std::vector<model::Binding>& bindings_;
+    std::vector<State> states_;
+    int rate_;
+    std::uint64_t seed_;
+};
+
+} // namespace kiai::triggers

@@ -1,0 +1,94 @@
+// Sequences that run: where each of their branches is, and what it waits for.
+#pragma once
+
+#include "engine/plays.h"
+#include "triggers/agenda.h"
+#include "triggers/happening.h"
+#include "triggers/score.h"
+
+#include <array>
+#include <vector>
+
+namespace kiai::triggers {
+
+/// One step that is an action, with what it is part of.
+struct Stepped {
+    const model::Action* action = nullptr;
+    std::uint32_t run = 0;
+    int branch = 0; ///< what its plays are to name, see EndedPlay
+    int scope = -1;
+    Happening happening; ///< what ran the sequence: its values go on to the plays
+    engine::Record cause;
+};
+
+class Player { // carries out actions
+  public:
+    virtual ~Player() = default;
+    /// How many plays began by it. [rt]
+    virtual int step(const Stepped& stepped) noexcept = 0;
+    /// The last branch of a run has come to its end. [rt]
+    virtual void finished(const Stepped& last, int sequence) noexcept = 0;
+};
+
+class Sequences {
+  public:
+    static constexpr int most_runs = 64, most_branches = 256;
+    /// [control]
+    Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player);
+
+    /// Begins one; false where as many run as can. [rt]
+    bool run(int sequence, int scope, const Happening& happening, const engine::Record& cause, Frames now) noexcept;
+    /// A branch's time has come. [rt]
+    void go_on(int branch, Frames now) noexcept;
+    /// A play of a branch has ended. [rt]
+    void ended(const engine::EndedPlay& play, Frames now) noexcept;
+    /// Ends the runs of a sequence, of a scope, or all; calls `use` with the number of each. [rt]
+    template<class Test, class Use>
+    int stop_if(const Test& test, const Use& use) noexcept {
+        int stopped = 0;
+        for (std::size_t r = 0; r < runs_.size(); ++r) {
+            if (runs_[r].id == 0 || !test(runs_[r].sequence, runs_[r].scope)) continue;
+            use(runs_[r].id);
+            drop(static_cast<int>(r));
+            ++stopped;
+        }
+        return stopped;
+    }
+
+  private:
+    struct Run {
+        std::uint32_t id = 0; ///< 0: free
+        int sequence = 0, scope = -1;
+        int branches = 0;
+        Happening happening;
+        engine::Record cause;
+    };
+    struct Branch {
+        int run = -1;   ///< -1: free
+        int serial = 0; ///< tells this use of its place from earlier ones
+        int parent = -1;
+        int place = 0;
+        int open = 0;     ///< its plays that sound
+        int children = 0; ///< that it waits for
+        bool waits_for_end = false;
+        std::array<int, Score::deepest> done{}; ///< turns of each repeat that it is in
+    };
+    Branch& branch(int number) noexcept { return branches_[static_cast<std::size_t>(number)]; }
+    Run& run_of(int number) noexcept { return runs_[static_cast<std::size_t>(branch(number).run)]; }
+    int claim(int run, int parent, int place) noexcept;
+    void walk(int number, Frames now) noexcept;
+    bool fork(int number, const Score& score, Frames now) noexcept;
+    void finish(int number, Frames now) noexcept;
+    void drop(int run) noexcept;
+
+    std::vector<Score> scores_;
+    const std::vector<model::Sequence>& sequences_;
+    Agenda& agenda_;
+    Player& player_;
+    std::vector<Run> runs_;
+    std::vector<Branch> branches_;
+    std::uint32_t next_id_ = 1;
+    int next_serial_ = 0;
+};
+
+} // namespace kiai::triggers

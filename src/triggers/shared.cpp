@@ -1,0 +1,197 @@
+// One call in, one fixed-size command on; records out, decisions on.
+#include "triggers/shared.h"
+
+#include "dsp/math.h"
+#include "model/near.h"
+
+#include <algorithm>
+#include <cmath>
+#include <iterator>
+
+namespace kiai::inline v0 {
+
+using engine::Command;
+using engine::CommandKind;
+using engine::Record;
+
+void check(Command& command, float& value, float low, float high) noexcept {
+    if (!std::isfinite(value)) {
+        command.bad = true;
+        return;
+    }
+    const float held = std::clamp(value, low, high);
+    if (held != value) command.held = true;
+    value = held;
+}
+
+Command ending(CommandKind kind, Seconds fade) noexcept {
+    Command command;
+    command.kind = kind;
+    command.report = ReportKind::stop;
+    command.bad = !std::isfinite(fade.count());
+    command.fade = static_cast<float>(std::min(fade.count(), 3600.0));
+    return command;
+}
+
+bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
+    Command command;
+    command.due = numbers.due;
+    command.report = kind;
+    if (!name.empty()) command.name = names.add(name);
+    if (!other.empty()) command.other = names.add(other);
+    command.point = numbers.point;
+    command.options = numbers.options;
+    command.value = numbers.value;
+    if (!std::isfinite(command.value)) command.bad = true;
+    command.handle = numbers.handle.slot;
+    command.generation = numbers.handle.generation;
+    command.pair = numbers.pair;
+    command.over = static_cast<float>(std::clamp(numbers.over.count(), 0.0, 3600.0));
+    command.delay = static_cast<Frames>(std::clamp(numbers.options.after.count(), 0.0, 3600.0) * settings.rate);
+    command.bad = command.bad || !std::isfinite(numbers.over.count()) || !std::isfinite(numbers.options.after.count());
+    for (std::size_t v = 0; v < numbers.values.size(); ++v) {
+        if (!std::isfinite(numbers.values[v].value)) command.bad = true;
+        if (v < command.values.size()) command.values[v] = {names.add(numbers.values[v].name), numbers.values[v].value};
+    }
+    command.pointer = static_cast<std::uint8_t>(std::clamp(numbers.pointer, 0, triggers::most_pointers - 1));
+    command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size();
+    if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
+    check(command, command.options.gain, -120, 24);
+    check(command, command.options.pitch, -48, 48);
+    check(command, command.options.pan, -1, 1);
+    check(command, command.options.strength, 0, 1e9f);
+    check(command, command.options.place, -1, 1);
+    if (kind == ReportKind::zone) check(command, command.value, 1e-3f, 1e6f);
+    if (kind == ReportKind::bus_gain) check(command, command.value, -120, 24);
+    if (send(command)) return true;
+    core.handles().end(numbers.handle, EndReason::none);
+    return false;
+}
+
+std::string EngineShared::nearest(const Decision& decision) const {
+    std::vector<std::string> known;
+    const auto& data = project.data();
+    const auto nearest_of = [&](const auto& entries) {
+        for (const auto& entry : entries) known.push_back(entry.name);
+        return model::nearest(decision.on, known);
+    };
+    if (decision.outcome == Outcome::unknown_name) switch (decision.trigger) {
+        case ReportKind::dial:
+            return nearest_of(data.dials);
+        case ReportKind::scope_enter:
+        case ReportKind::scope_leave:
+        case ReportKind::scope_pause:
+        case ReportKind::scope_resume:
+            return nearest_of(data.scopes);
+        case ReportKind::zone:
+        case ReportKind::zone_gone:
+            return nearest_of(data.zones);
+        case ReportKind::playhead:
+        case ReportKind::playhead_gone:
+            return nearest_of(data.motions);
+        case ReportKind::bus_gain:
+        case ReportKind::bus_mute:
+            return nearest_of(data.buses);
+        case ReportKind::run:
+            return nearest_of(data.sequences);
+        default:
+            return nearest_of(data.sounds);
+        }
+    if (decision.outcome == Outcome::unknown_value) {
+        for (const engine::PlannedSound& planned : plan.sounds())
+            if (planned.sound->name == decision.sound)
+                for (const engine::NameId value : planned.own_names) known.push_back(names.text(value));
+        return model::nearest(decision.on, known);
+    }
+    for (const model::Binding& binding : project.data().bindings) {
+        if (binding.trigger != decision.trigger) continue;
+        known.push_back(binding.name + (binding.other.empty() ? "" : "+" + binding.other));
+        if (!binding.other.empty()) known.push_back(binding.other + "+" + binding.name);
+    }
+    return model::nearest(decision.on, known);
+}
+
+Decision EngineShared::translate(const Record& record) {
+    Decision decision;
+    decision.frame = record.frame;
+    decision.outcome = record.outcome;
+    decision.cause = record.cause;
+    decision.from = record.from;
+    if (record.action >= 0)
+        decision.action = model::to_string(*plan.actions()[static_cast<std::size_t>(record.action)]);
+    decision.trigger = record.trigger;
+    decision.on = names.text(record.on);
+    if (record.on_other != engine::no_name) decision.on += "+" + names.text(record.on_other);
+    decision.point = record.point;
+    decision.binding = record.binding;
+    if (record.sound >= 0) decision.sound = project.data().sounds[static_cast<std::size_t>(record.sound)].name;
+    decision.play = record.play;
+    decision.other = record.other;
+    decision.reason = record.reason;
+    if (record.outcome == Outcome::gave_way || record.outcome == Outcome::refused_limit) {
+        const auto& data = project.data();
+        decision.limit = record.limit == 0 ? "sound " + decision.sound
+                                           : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
+        decision.rule = model::to_string(record.rule);
+    }
+    if (record.outcome == Outcome::not_met) {
+        decision.rule =
+            triggers::Rules::text(project.data().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
+        decision.value = record.value;
+    }
+    decision.ended_by = record.ended_by;
+    decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
+    decision.length = record.length;
+    decision.count = record.count;
+    for (int l = 0; l < record.layers; ++l) {
+        Record layer;
+        if (!core.journal().read(layer)) break; // written in one with their head: never missing
+        const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
+        decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
+                                   layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
+    }
+    const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
+    if (record.outcome == Outcome::unknown_name || record.outcome == Outcome::unknown_value ||
+        (record.outcome == Outcome::no_binding && !is_press))
+        decision.nearest = nearest(decision);
+    return decision;
+}
+
+void EngineShared::await_end(engine::Handles::Handle handle, std::function<void(EndReason)> call) {
+    cancel(handle);
+    const std::lock_guard guard(mutex);
+    waiting_.push_back({handle, std::move(call)});
+}
+
+void EngineShared::cancel(engine::Handles::Handle handle) {
+    const std::lock_guard guard(mutex);
+    const auto is_it = [&](const Waiting& one) {
+        return one.handle.slot == handle.slot && one.handle.generation == handle.generation;
+    };
+    std::erase_if(waiting_, is_it);
+    for (Waiting& one : calling_)
+        if (is_it(one)) one.call = nullptr;
+}
+
+/// In the order of the ends. A call may do anything, so nothing is held while it is made.
+void EngineShared::call_ended() {
+    std::unique_lock guard(mutex);
+    if (waiting_.empty() || !calling_.empty()) return; // the latter: a call has called poll
+    const auto over = std::stable_partition(waiting_.begin(), waiting_.end(),
+                                            [&](const Waiting& one) { return core.handles().playing(one.handle); });
+    calling_.assign(std::make_move_iterator(over), std::make_move_iterator(waiting_.end()));
+    waiting_.erase(over, waiting_.end());
+    std::stable_sort(calling_.begin(), calling_.end(), [&](const Waiting& a, const Waiting& b) {
+        return core.handles().ended_at(a.handle) < core.handles().ended_at(b.handle);
+    });
+    for (std::size_t i = 0; i < calling_.size(); ++i) {
+        const auto call = std::move(calling_[i].call);
+        const EndReason reason = core.handles().reason(calling_[i].handle);
+        guard.unlock();
+        if (call) call(reason);
+        guard.lock();
+    }
+    calling_.clear();
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,79 @@
+// What an Engine and its Plays share.
+#pragma once
+
+#include "engine/core.h"
+#include "triggers/router.h"
+
+#include <kiai/engine.h>
+
+#include <functional>
+#include <map>
+#include <mutex>
+#include <string>
+#include <vector>
+
+namespace kiai::inline v0 {
+
+/// The numbers of a report.
+struct Numbers {
+    Point point{};
+    int pointer = 0;
+    PlayOptions options{};
+    float value = 0;
+    Frames due = engine::next_block;
+    engine::Handles::Handle handle{};
+    std::uint64_t pair = 0;
+    std::span<const NamedValue> values{};
+    Seconds over{0};
+};
+
+class EngineShared {
+  public:
+    EngineShared(Project to_play, const engine::CoreSettings& core_settings)
+        : project(std::move(to_play)), settings(core_settings), plan(project.shared(), names, settings.rate),
+          router(plan, names, settings.reports, settings.seed), core(plan, router, settings) {
+        router.write_to(core.journal());
+    }
+
+    /// What every report comes through: names become numbers, numbers are held in range. [any]
+    bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
+    bool send(const engine::Command& command) noexcept { return core.ring().push(command) != 0; }
+    Decision translate(const engine::Record& record);
+    std::string nearest(const Decision& decision) const;
+
+    Project project;
+    engine::CoreSettings settings;
+    engine::NameTable names;
+    engine::Plan plan;
+    triggers::Router router;
+    engine::Core core;
+    std::function<void(const Decision&)> log;
+
+    /// What waits for the ends of plays. [control]
+    void await_end(engine::Handles::Handle handle, std::function<void(EndReason)> call);
+    void cancel(engine::Handles::Handle handle);
+    void call_ended();
+
+    /// What the app has set of its buses; never looked at by `render`.
+    struct BusLevel {
+        Decibels gain = 0;
+        bool muted = false;
+    };
+    std::mutex mutex;
+    std::map<std::string, BusLevel, std::less<>> buses;
+
+  private:
+    struct Waiting {
+        engine::Handles::Handle handle;
+        std::function<void(EndReason)> call;
+    };
+    std::vector<Waiting> waiting_;
+    std::vector<Waiting> calling_; ///< those whose play has ended, while they are being called
+};
+
+/// Holds a number in its range and marks what was not; not finite: the report is not served.
+void check(engine::Command& command, float& value, float low, float high) noexcept;
+/// A command that ends something. `fade` below 0: in its own way.
+engine::Command ending(engine::CommandKind kind, Seconds fade) noexcept;
+
+} // namespace kiai::inline v0

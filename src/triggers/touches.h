@@ -1,0 +1,36 @@
+// Bodies that touch: with a number for the pair, reports until they are apart are one touch.
+#pragma once
+
+#include "triggers/happening.h"
+
+#include <vector>
+
+namespace kiai::triggers {
+
+class Touches {
+  public:
+    /// [control] Takes the memory for `most` touches at a time, a power of two.
+    Touches(Hub& hub, std::size_t most) : hub_(hub), slots_(most) {}
+
+    /// `happening` is the contact. [rt]
+    void touch(Happening happening, std::uint64_t pair) noexcept;
+    void apart(std::uint64_t pair) noexcept;
+    /// All end. [rt]
+    void lose_all() noexcept;
+
+  private:
+    struct Slot {
+        std::uint64_t pair = 0; ///< 0: empty
+        engine::NameId kind = engine::no_name, other = engine::no_name;
+        bool said = false;
+    };
+    std::size_t place_of(std::uint64_t pair) const noexcept;
+    void take_out(std::size_t place) noexcept;
+    void end(const Slot& touch, bool lost) noexcept;
+
+    Hub& hub_;
+    std::vector<Slot> slots_; ///< open addressing
+    std::size_t used_ = 0;
+};
+
+} // namespace kiai::triggers

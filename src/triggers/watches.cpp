@@ -1,0 +1,53 @@
+#include "triggers/watches.h"
+
+#include <algorithm>
+
+namespace kiai::triggers {
+
+Watches::Watches(const model::Project& project, engine::NameTable& names, Hub& hub)
+    : bindings_(project.bindings), hub_(hub), of_dial_(project.dials.size()) {
+    for (std::size_t b = 0; b < bindings_.size(); ++b) {
+        if (bindings_[b].trigger != ReportKind::watch || bindings_[b].name.empty()) continue;
+        for (const model::Clause& clause : bindings_[b].watch) {
+            auto& list = of_dial_[static_cast<std::size_t>(clause.dial)];
+            const int number = static_cast<int>(watches_.size());
+            if (list.empty() || list.back() != number) list.push_back(number);
+        }
+        watches_.push_back({static_cast<int>(b), names.add(bindings_[b].name), false});
+    }
+}
+
+void Watches::look_at(Watch& watch, const engine::Plays& plays, std::uint64_t from) noexcept {
+    const model::Binding& binding = bindings_[static_cast<std::size_t>(watch.binding)];
+    if (!hub_.scope_on(binding.scope)) return;
+    // Once it holds, each number has to be missed by the margin: what flutters around it begins nothing.
+    const bool holds = std::all_of(binding.watch.begin(), binding.watch.end(), [&](const model::Clause& clause) {
+        return clause.holds(plays.dial(clause.dial), watch.on ? binding.margin : 0);
+    });
+    if (holds == watch.on) return;
+    watch.on = holds;
+    const Holder holder = holder_of(ReportKind::watch, static_cast<std::uint64_t>(watch.binding));
+    Happening began;
+    began.kind = ReportKind::watch;
+    began.name = watch.name;
+    began.from = from;
+    if (!holds) return hub_.over(holder, began, 0);
+    began.binding = watch.binding;
+    began.holder = holder;
+    hub_.happen(began);
+}
+
+void Watches::look(int dial, const engine::Plays& plays, std::uint64_t from) noexcept {
+    if (dial < 0)
+        for (Watch& watch : watches_) look_at(watch, plays, from);
+    else
+        for (const int number : of_dial_[static_cast<std::size_t>(dial)])
+            look_at(watches_[static_cast<std::size_t>(number)], plays, from);
+}
+
+void Watches::forget(int scope) noexcept {
+    for (Watch& watch : watches_)
+        if (bindings_[static_cast<std::size_t>(watch.binding)].scope == scope) watch.on = false;
+}
+
+} // namespace kiai::triggers

@@ -1,0 +1,36 @@
+// Conditions on dials that begin and end.
+#pragma once
+
+#include "engine/plays.h"
+#include "model/project.h"
+#include "triggers/happening.h"
+
+#include <vector>
+
+namespace kiai::triggers {
+
+class Watches {
+  public:
+    /// [control]
+    Watches(const model::Project& project, engine::NameTable& names, Hub& hub);
+
+    /// Looks at those that name a dial; -1: at all. [rt]
+    void look(int dial, const engine::Plays& plays, std::uint64_t from) noexcept;
+    /// Those of a scope are off, and look anew where it turns on. [rt]
+    void forget(int scope) noexcept;
+
+  private:
+    struct Watch {
+        int binding = 0;
+        engine::NameId name = engine::no_name;
+        bool on = false;
+    };
+    void look_at(Watch& watch, const engine::Plays& plays, std::uint64_t from) noexcept;
+
+    const std::vector<model::Binding>& bindings_;
+    Hub& hub_;
+    std::vector<Watch> watches_;
+    std::vector<std::vector<int>> of_dial_;
+};
+
+} // namespace kiai::triggers

@@ -1,0 +1,50 @@
+// An engine on a small project, asked what it has decided.
+#pragma once
+
+#include "support/project_folder.h"
+
+#include <kiai/engine.h>
+
+#include <string>
+#include <vector>
+
+namespace support {
+
+struct Bench {
+    /// One clip `tone` of `samples`, and what `text` says.
+    explicit Bench(const std::string& text, const Signal& samples = Signal(1000, 0.1f))
+        : engine(project_of(samples, text), {.seed = 1}) {
+        engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
+    }
+    /// What was decided in the next frames, but for ends.
+    std::vector<kiai::Decision> decided(kiai::Frames frames = 10) {
+        auto all = everything(frames);
+        std::erase_if(all, [](const kiai::Decision& decision) { return decision.outcome == kiai::Outcome::ended; });
+        return all;
+    }
+    std::vector<kiai::Decision> everything(kiai::Frames frames = 10) {
+        log.clear();
+        heard = render(engine, frames);
+        engine.poll();
+        return log;
+    }
+    /// The same in short: `played tone`, `not-met`, one word for each decision, and the sound where there is one.
+    std::string told(kiai::Frames frames = 10) {
+        std::string text;
+        for (const kiai::Decision& decision : decided(frames))
+            text += (text.empty() ? "" : ", ") + std::string(to_string(decision.outcome)) +
+                    (decision.sound.empty() ? "" : " " + decision.sound);
+        return text;
+    }
+
+    kiai::Engine engine;
+    std::vector<kiai::Decision> log;
+    std::vector<float> heard; ///< by the last call
+};
+
+/// A binding in the words of kiai.toml.
+inline std::string binding(const std::string& trigger, const std::string& action, const std::string& more = {}) {
+    return "[[binding]]\ntrigger = { " + trigger + " }\naction = { " + action + " }\n" + more + "\n";
+}
+
+} // namespace support

@@ -1,0 +1,182 @@
+// Keys, contacts, motions and watches: each change fires once.
+#include "support/bench.h"
+
+#include <catch2/catch.hpp>
+
+#include <algorithm>
+
+#include <cmath>
+
+using namespace support;
+using kiai::Outcome;
+
+namespace {
+
+const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
+
+} // namespace
+
+TEST_CASE("A key is held once, its repeats count where they are asked for", "[key]") {
+    Bench bench(hum + binding("key-down = \"Space\"", "hold = \"hum\"") +
+                binding("key-up = \"Space\"", "play = \"tone\"") +
+                binding("key-down = \"KeyR\", repeat = true", "play = \"tone\""));
+    for (int i = 0; i < 3; ++i) bench.engine.key_down("Space");
+    CHECK(bench.told() == "played hum, same-state");
+    for (int i = 0; i < 3; ++i) bench.engine.key_down("KeyR");
+    CHECK(bench.told() == "played tone, played tone, played tone");
+    bench.engine.key_up("Space");
+    bench.engine.key_up("Space");
+    CHECK(bench.told() == "played tone, stopped"); // first what is bound to it, then what it held
+    CHECK(bench.engine.looping() == 0);
+}
+
+TEST_CASE("With a pair number reports are one touch until they are apart", "[contact]") {
+    Bench bench(hum + binding("contact = [\"marble\", \"oak\"]", "hold = \"hum\"") +
+                binding("apart = [\"oak\", \"marble\"]", "play = \"tone\""));
+    for (int i = 0; i < 3; ++i) bench.engine.contact("marble", "oak", {.pair = 1});
+    bench.engine.contact("oak", "marble", {.pair = 2});
+    CHECK(bench.told() == "played hum, same-state, played hum");
+    CHECK(bench.engine.looping() == 2);
+    bench.engine.apart(1);
+    CHECK(bench.told() == "played tone, stopped");
+    CHECK(bench.engine.looping() == 1);
+    bench.engine.apart(1); // again: nothing
+    bench.engine.apart(99);
+    CHECK(bench.told().empty());
+    bench.engine.contact("marble", "oak"); // nothing would end this one
+    CHECK(bench.told() == "no-end hum");
+    bench.engine.contact("marble", "oak", {.pair = 1});
+    CHECK(bench.told() == "played hum");
+}
+
+TEST_CASE("Ten thousand touches at a time are told apart", "[contact]") {
+    Bench bench(binding("contact = [\"a\", \"b\"]", "nothing = true") +
+                binding("apart = [\"a\", \"b\"]", "nothing = true"));
+    const std::uint64_t most = 10000;
+    for (std::uint64_t pair = 1; pair <= most; ++pair) bench.engine.contact("a", "b", {.pair = pair * 0x10001});
+    CHECK(bench.decided().size() == most);
+    for (std::uint64_t pair = 2; pair <= most; pair += 2) bench.engine.apart(pair * 0x10001);
+    CHECK(bench.decided().size() == most / 2);
+    for (std::uint64_t pair = 1; pair <= most; ++pair) bench.engine.contact("a", "b", {.pair = pair * 0x10001});
+    const auto log = bench.decided();
+    CHECK(with_outcome(log, Outcome::done).size() == most / 2);
+    CHECK(with_outcome(log, Outcome::same_state).size() == most / 2);
+}
+
+namespace {
+
+const std::string wheel = "[motion.wheel]\nframes = 60\nrate = 30\nmarkers = { cup = [0, 20, 40], top = 59.5 }\n" +
+                          binding("marker = [\"wheel\", \"cup\"]", "notice = \"cup\"") +
+                          binding("marker = [\"wheel\", \"top\"]", "notice = \"top\"") +
+                          binding("notice = \"cup\"", "nothing = true") + binding("notice = \"top\"", "nothing = true");
+
+struct Wheel : Bench {
+    explicit Wheel(const std::string& text = wheel) : Bench(text) {}
+    std::string at(float frame, int playhead = 0) {
+        engine.playhead("wheel", frame, playhead);
+        std::string text;
+        for (const auto& decision : decided())
+            if (decision.trigger == kiai::ReportKind::notice) text += (text.empty() ? "" : " ") + decision.on;
+        return text;
+    }
+};
+
+} // namespace
+
+TEST_CASE("Each marker fires once as the playhead comes to it: at the start, over the seam, in big steps", "[motion]") {
+    Wheel bench;
+    CHECK(bench.at(0) == "cup");
+    CHECK(bench.at(0).empty());
+    CHECK(bench.at(19.9f).empty());
+    CHECK(bench.at(20) == "cup");
+    CHECK(bench.at(20.1f).empty());
+    CHECK(bench.at(59.6f) == "cup top"); // 40, then 59.5
+    CHECK(bench.at(0.4f) == "cup");      // over the seam
+    CHECK(bench.at(59.9f) == "cup cup top");
+    CHECK(bench.at(60).empty() == false);                  // the seam itself is frame 0
+    CHECK(bench.at(60 + 60 * 5 + 1) == "cup cup top cup"); // five turns at once: each once
+}
+
+TEST_CASE("A playhead that counts on is the same as one that wraps, at any speed", "[motion]") {
+    for (const float step : {0.25f, 1.0f, 7.0f, 31.0f}) {
+        Wheel on, wrapped;
+        std::string a, b;
+        for (float frame = 0; frame < 600; frame += step) {
+            a += on.at(frame) + '|';
+            b += wrapped.at(frame - 60 * std::floor(frame / 60)) + '|';
+        }
+        CHECK(a == b);
+        CHECK(std::count(a.begin(), a.end(), 'c') == 30); // ten turns of three
+    }
+}
+
+TEST_CASE("A first report fires what lies there or less than a frame before it", "[motion]") {
+    Wheel bench;
+    CHECK(bench.at(0.4f, 1) == "cup");
+    CHECK(bench.at(1.5f, 2).empty());
+    CHECK(bench.at(30, 3).empty());
+    CHECK(bench.at(45, 3) == "cup"); // each playhead for itself
+    CHECK(bench.at(2, 2).empty());
+    bench.engine.playhead_gone("wheel", 3);
+    CHECK(bench.at(41, 3).empty()); // it comes first again, and not from 45 over the seam
+}
+
+TEST_CASE("A motion runs backwards where it says so", "[motion]") {
+    Wheel bench("[motion.wheel]\nframes = 60\nbackwards = true\nmarkers = { cup = [0, 20, 40], top = 59.5 }\n" +
+                binding("marker = [\"wheel\", \"cup\"]", "notice = \"cup\"") +
+                binding("marker = [\"wheel\", \"top\"]", "notice = \"top\"") +
+                binding("notice = \"cup\"", "nothing = true") + binding("notice = \"top\"", "nothing = true"));
+    CHECK(bench.at(30).empty());
+    CHECK(bench.at(19) == "cup");
+    CHECK(bench.at(21) == "cup"); // and forwards again
+    CHECK(bench.at(1) == "cup");
+    CHECK(bench.at(58) == "cup top"); // the shorter way, over the seam
+    CHECK(bench.at(2) == "top cup");
+}
+
+TEST_CASE("Seconds become frames by the motion's rate", "[motion]") {
+    Wheel bench;
+    bench.engine.playhead("wheel", kiai::Seconds(0.5));
+    CHECK(bench.decided().empty());
+    bench.engine.playhead("wheel", kiai::Seconds(0.7)); // frame 21
+    CHECK(bench.decided().size() > 0);
+    bench.engine.playhead("whel", 3.0f);
+    CHECK(bench.decided().at(0).nearest == "wheel");
+}
+
+TEST_CASE("A watch begins once when it turns true and ends when it turns false, with a margin against flutter",
+          "[watch]") {
+    Bench bench("[dial.fill]\n[dial.heat]\n" + hum +
+                binding("watch = \"fill > 0.8\", margin = 0.05", "hold = \"hum\"") +
+                binding("watch = \"fill > 0.5 and heat > 0.5\"", "play = \"tone\""));
+    const auto turned = [&](const char* dial, float value) {
+        bench.engine.set_dial(dial, value);
+        return bench.told();
+    };
+    CHECK(turned("fill", 0.8f).empty()); // not more than
+    CHECK(turned("fill", 0.81f) == "played hum");
+    CHECK(turned("fill", 0.9f).empty());
+    CHECK(turned("fill", 0.76f).empty()); // missed by less than the margin
+    CHECK(turned("fill", 0.82f).empty());
+    CHECK(bench.engine.looping() == 1);
+    CHECK(turned("fill", 0.74f) == "over, stopped");
+    CHECK(bench.engine.looping() == 0);
+    CHECK(turned("fill", 0.81f) == "played hum");
+    CHECK(turned("heat", 0.6f) == "played tone");
+    CHECK(turned("heat", 0.4f) == "over");
+    CHECK(turned("heat", 0.6f) == "played tone");
+}
+
+TEST_CASE("A warning until it is answered does not come back while its cause lasts", "[watch]") {
+    Bench bench("[dial.fill]\n" + hum + binding("watch = \"fill > 0.8\"", "play = \"hum\"") +
+                binding("key-down = \"Space\"", "stop = \"hum\""));
+    bench.engine.set_dial("fill", 0.9f);
+    CHECK(bench.told() == "played hum");
+    bench.engine.key_down("Space");
+    CHECK(bench.told() == "stopped hum");
+    for (int i = 0; i < 10; ++i) bench.engine.set_dial("fill", 0.85f + 0.01f * static_cast<float>(i % 3));
+    CHECK(bench.told().empty());
+    bench.engine.set_dial("fill", 0.1f);
+    bench.engine.set_dial("fill", 0.9f);
+    CHECK(bench.told() == "over, played hum");
+}

@@ -1,0 +1,140 @@
+// kiai zones: where the pointer can be, who is in front, and who takes a press.
+#include "command.h"
+#include "table.h"
+
+#include <kiai/catalogue.h>
+#include <kiai/picture.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words;
+    std::vector<double> press;
+    std::string scope, picture;
+    bool json = false;
+};
+
+/// What presses met: those of a trace, and then the one that was asked for.
+std::vector<ZonePress> presses(const Project& project, const Arguments& arguments, bool& good) {
+    std::vector<ZonePress> all;
+    if (!arguments.words.empty()) {
+        const LoadedTrace trace = load_trace(arguments.words.front());
+        for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
+        good = good && trace.ok();
+        all = presses_of(project, rehearse(project, trace.trace));
+    }
+    if (!arguments.press.empty()) {
+        Trace trace;
+        Report report;
+        if (!arguments.scope.empty()) {
+            report.kind = ReportKind::scope_enter;
+            report.name = arguments.scope;
+            trace.lines.push_back({0, std::nullopt, report});
+        }
+        report.kind = ReportKind::press;
+        report.point = {static_cast<float>(arguments.press[0]), static_cast<float>(arguments.press[1])};
+        trace.lines.push_back({0, std::nullopt, report});
+        for (ZonePress& press : presses_of(project, rehearse(project, trace))) all.push_back(std::move(press));
+    }
+    return all;
+}
+
+std::string text_of(const Listed& zone, const std::string& key) {
+    for (const auto& [name, detail] : zone.details)
+        if (name == key) {
+            if (const auto* text = std::get_if<std::string>(&detail)) return *text;
+            if (const auto* number = std::get_if<double>(&detail)) return fmt::format("{:g}", *number);
+            if (const auto* whole = std::get_if<std::int64_t>(&detail)) return std::to_string(*whole);
+        }
+    return {};
+}
+
+int order_of(const Listed& zone) {
+    const std::string text = text_of(zone, "order");
+    return text.empty() ? 0 : std::stoi(text); // empty: it was left out for an error
+}
+
+/// What is bound to each zone, from the list of bindings: `press`, `enter` …
+std::string bound(const Catalogue& all, const std::string& zone) {
+    std::string text;
+    for (const Listed& binding : all.entries) {
+        if (binding.kind != "binding") continue;
+        for (const char* kind : {"press", "release", "enter", "leave"})
+            if (binding.name == std::string(kind) + " " + zone) text += (text.empty() ? "" : ", ") + std::string(kind);
+    }
+    return text;
+}
+
+Status run(Arguments arguments) {
+    const auto folder = take_project(arguments.words, 1);
+    const Loaded loaded = load_or_say(folder);
+    const Checked checked = check_project(folder);
+    const Catalogue all = catalogue(folder);
+    bool good = loaded.ok();
+    ZonePicture picture;
+    for (const Finding& finding : checked.findings)
+        if (finding.code == FindingCode::covered_zone) picture.covered.insert(finding.about);
+    picture.presses = presses(loaded.project, arguments, good);
+    if (!arguments.picture.empty()) {
+        picture.title = fmt::format("{}: zones", loaded.project.name().empty() ? "project" : loaded.project.name());
+        if (const std::string error = draw_zones(arguments.picture, loaded.project, picture); !error.empty()) {
+            say_error(error);
+            return failed;
+        }
+    }
+    std::vector<Listed> zones;
+    for (const Listed& entry : all.entries)
+        if (entry.kind == "zone") zones.push_back(entry);
+    std::stable_sort(zones.begin(), zones.end(),
+                     [](const Listed& a, const Listed& b) { return order_of(a) > order_of(b); });
+    if (arguments.json) {
+        nlohmann::ordered_json out{{"zones", nlohmann::json::array()}, {"presses", nlohmann::json::array()}};
+        for (const Listed& zone : zones)
+            out["zones"].push_back({{"name", zone.name},
+                                    {"order", order_of(zone)},
+                                    {"shape", text_of(zone, "shape")},
+                                    {"scope", text_of(zone, "scope")},
+                                    {"bound", bound(all, zone.name)},
+                                    {"covered", picture.covered.contains(zone.name)}});
+        for (const ZonePress& press : picture.presses)
+            out["presses"].push_back({{"at", {press.point.x, press.point.y}}, {"zone", press.zone}});
+        std::cout << out.dump(2) << '\n';
+        return good ? done : failed;
+    }
+    Table table({"order", "zone", "shape", "scope", "bound", ""});
+    for (const Listed& zone : zones)
+        table.add({text_of(zone, "order"), zone.name, text_of(zone, "shape"), text_of(zone, "scope"),
+                   bound(all, zone.name), picture.covered.contains(zone.name) ? "covered" : ""});
+    if (!table.empty()) table.print();
+    for (const ZonePress& press : picture.presses)
+        std::cout << fmt::format("press {:g} {:g}: {}\n", press.point.x, press.point.y,
+                                 press.zone.empty() ? "no zone is there" : press.zone + " takes it");
+    if (!arguments.picture.empty()) std::cout << "wrote " << arguments.picture << '\n';
+    return good ? done : failed;
+}
+
+} // namespace
+
+void add_zones(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command =
+        declare(app, "zones", "Show where the pointer can be, from front to back, and who takes a press",
+                "kiai zones marble-run marble-run/run.jsonl --picture zones.png");
+    command.add_option("what", arguments->words, "The project's folder; then a trace, whose presses are shown")
+        ->expected(0, 2);
+    command.add_option("--press", arguments->press, "Say who takes a press at X Y")->expected(2);
+    command.add_option("--scope", arguments->scope, "For that press, turn this scope on first");
+    command.add_option("--picture", arguments->picture, "Write the picture: PNG");
+    command.add_flag("--json", arguments->json, "Print zones and presses as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool
