@@ -5,6 +5,7 @@
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/report.h>
+#include <kiai/trace.h>
 #include <kiai/units.h>
 
 #include <cstdint>
@@ -144,6 +145,15 @@ class Engine {
     int sample_rate() const noexcept;
     std::uint64_t seed() const noexcept;
     const Project& project() const noexcept;
+
+    // --- what was reported ---
+
+    /// From now on what the app reports is recorded as a trace: triggers, dials, scopes, direct calls, handles. Its
+    /// rehearsal, begun where the recording began, gives the same decisions. Call `poll` meanwhile. [control]
+    void start_recording();
+    /// Ends it: what was recorded, ready for `save_trace`. Frames count from where the engine was when it began.
+    /// `lost`: how many reports are missing since `poll` was not called often enough. [control]
+    Trace stop_recording(std::uint64_t* lost = nullptr);
 
     // --- what it decided ---
 

@@ -65,6 +65,7 @@ enum class FindingCode {
     few_takes = 52,         ///< too few takes to pick among
     unused_entry = 53,      ///< a bus, dial, scope, motion or sequence that nothing uses
     covered_zone = 54,      ///< a zone that others in front of it cover entirely
+    trace_misfit = 55,      ///< a trace names what the project does not have
 };
 
 /// All codes, in the order of their numbers.

@@ -68,8 +68,13 @@ enum class ReportKind : std::uint8_t {
     pause,
     resume,
     run,
-    bus_gain, ///< of the bus `name`, `value` dB
-    bus_mute, ///< `value` not 0: on
+    bus_gain,  ///< of the bus `name`, `value` dB
+    bus_mute,  ///< `value` not 0: on
+    play_stop, ///< the play that was asked for with this `pair`; `over` below 0: in its own way, else the fade
+    play_gain, ///< likewise; `value` dB
+    play_set,  ///< likewise; `name` of its value, `value`
+    play_pause,
+    play_resume,
     enter,
     leave,
     marker,
@@ -93,9 +98,9 @@ struct Report {
     int pointer = 0;        ///< press, release, pointer, pointer_gone: which, 0 … 15; playhead: which of that motion
     PlayOptions options;    ///< play; of a contact, strength and place
     float value = 0;        ///< dial, playhead, zone, bus_gain, bus_mute
-    std::uint64_t pair = 0; ///< contact, apart
+    std::uint64_t pair = 0; ///< contact, apart: which touch; play: a number by which play_stop and its like mean it
     std::vector<NamedValue> values = {}; ///< notice: four at most
-    Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes
+    Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes; play_stop
 };
 
 } // namespace kiai::inline v0

@@ -39,6 +39,11 @@ void Core::take_reports(Frames now) noexcept {
     while (!queue_.full() && ring_.pop(command)) {
         command.late = command.due != next_block && command.due < now;
         command.due = std::max(command.due, now) + command.delay; // `next_block` lies before every frame
+        const Handles::Handle handle{command.handle, command.generation};
+        if (command.kind == CommandKind::report)
+            handles_.ask(handle, command.due);
+        else if (command.kind != CommandKind::stop_play) // what a play is told before it begins it is told as it begins
+            command.due = std::max(command.due, handles_.asked_for(handle));
         queue_.push(command);
     }
 }
@@ -53,7 +58,10 @@ Frames Core::serve_due(Frames now) noexcept {
     const bool reported = !queue_.empty() && queue_.next_due() <= now;
     if (reported || next_ <= now) {
         batch_.clear();
-        while (!queue_.empty() && queue_.next_due() <= now) batch_.push_back(queue_.pop());
+        while (!queue_.empty() && queue_.next_due() <= now) {
+            batch_.push_back(queue_.pop());
+            journal_.serve(batch_.back());
+        }
         due_.serve(batch_, plays_, now);
         publish();
     }

@@ -49,6 +49,14 @@ class Handles {
         slots_[handle.slot].stood_at.store(stood_at, std::memory_order_relaxed);
         set(handle, state, EndReason::none);
     }
+    /// It has been asked for, to begin at a frame. [rt]
+    void ask(Handle handle, Frames begin) noexcept {
+        if (handle.slot < slots_.size()) slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
+    }
+    /// When it is to begin; once it has, or where there is none, a frame before all. [rt]
+    Frames asked_for(Handle handle) const noexcept {
+        return state(handle) == PlayState::asked ? slots_[handle.slot].begin.load(std::memory_order_relaxed) : -1;
+    }
     PlayState state(Handle handle) const noexcept {
         const std::uint64_t word = of(handle);
         return generation_of(word) == handle.generation ? state_of(word) : PlayState::ended;

@@ -1,11 +1,13 @@
 // Where the render thread writes what it decided. Full means: the newest are lost, and counted.
 #pragma once
 
+#include "engine/command.h"
 #include "engine/record.h"
 #include "engine/record_ring.h"
 
 #include <kiai/engine.h>
 
+#include <atomic>
 #include <span>
 
 namespace kiai::engine {
@@ -13,7 +15,17 @@ namespace kiai::engine {
 class Journal {
   public:
     Journal(std::size_t records, std::size_t levels)
-        : records_(records), levels_(levels ? levels : 1), keep_levels_(levels > 0) {}
+        : records_(records), levels_(levels ? levels : 1), served_(most_served), keep_levels_(levels > 0) {}
+
+    /// From now on `serve` is written, or not. [any]
+    void record(bool on) noexcept { recording_.store(on, std::memory_order_relaxed); }
+    /// A command that is being served, for a trace; `due` is its frame. [rt]
+    void serve(const Command& command) noexcept {
+        if (recording_.load(std::memory_order_relaxed) && !served_.push(command)) ++unrecorded_;
+    }
+    bool read_served(Command& into) noexcept { return served_.pop(into); }
+    /// How many did not fit, since nobody read them. [any]
+    std::uint64_t unrecorded() const noexcept { return unrecorded_.load(std::memory_order_relaxed); }
 
     /// A decision with its layers, whole or not at all. [rt]
     void write(const Record& record, std::span<const Record> layers = {}) noexcept {
@@ -38,8 +50,13 @@ class Journal {
     bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }
 
   private:
+    static constexpr std::size_t most_served = 1 << 13;
+
     RecordRing<Record> records_;
     RecordRing<PlayLevel> levels_;
+    RecordRing<Command> served_;
+    std::atomic<bool> recording_{false};
+    std::atomic<std::uint64_t> unrecorded_{0};
     bool keep_levels_;
     std::uint64_t lost_ = 0;
 };

@@ -76,6 +76,8 @@ class Plays {
     void forget(Handles::Handle handle) noexcept { handles_.end(handle, EndReason::none); }
     /// `seconds` below 0: in the sound's own way. [rt]
     void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
+    /// Whether it was asked for, has not begun, and may. [rt]
+    bool asked(Handles::Handle handle) const noexcept { return handles_.state(handle) == PlayState::asked; }
     void pause_play(Handles::Handle handle, bool on, Frames now) noexcept;
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;

@@ -154,6 +154,7 @@ int Plays::find(Handles::Handle handle) const noexcept {
 }
 
 void Plays::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
+    if (asked(handle)) return handles_.end(handle, EndReason::stopped, now); // it will not begin
     const int index = find(handle);
     if (index == none) return;
     if (seconds < 0)

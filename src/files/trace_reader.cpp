@@ -102,6 +102,27 @@ void read_value(const json& object, const json& value, Report& report) {
         return read_named(value, report, "{\"pieces\": -6}");
     case ReportKind::bus_mute:
         return read_named(value, report, "{\"pieces\": true}");
+    case ReportKind::play_stop:
+        report.over = Seconds(number(object, "fade", -1));
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::play_gain:
+        report.value = single(object, "gain", 0);
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::play_set: {
+        report.pair = pair_number(value, key);
+        const auto set = object.find("values");
+        if (set == object.end() || !set->is_object() || set->size() != 1)
+            throw Refused{"it does not say what is set", "write \"values\": {\"speed\": 2.3}"};
+        report.name = set->begin().key();
+        report.value = single(*set, report.name.c_str(), 0);
+        return;
+    }
+    case ReportKind::play_pause:
+    case ReportKind::play_resume:
+        report.pair = pair_number(value, key);
+        return;
     case ReportKind::zone:
         report.name = name(value, key);
         if (!object.contains("to")) throw Refused{"it does not say where the zone is put", "write \"to\": [x, y]"};
@@ -118,6 +139,7 @@ void read_value(const json& object, const json& value, Report& report) {
         return;
     default:
         report.name = name(value, key);
+        if (const auto as = object.find("as"); as != object.end()) report.pair = pair_number(*as, "as");
         if (const auto scope = object.find("scope"); scope != object.end()) report.other = name(*scope, "scope");
     }
 }
@@ -156,7 +178,7 @@ void read_head(const json& object, Trace& trace) {
     }
 }
 
-void read_line(const std::string& text, Trace& trace) {
+void read_line(const std::string& text, int line_number, Trace& trace) {
     json object;
     try {
         object = json::parse(text);
@@ -166,6 +188,7 @@ void read_line(const std::string& text, Trace& trace) {
     if (!object.is_object()) throw Refused{"it is not an object", "each line is one object in { }"};
     if (object.contains("trace")) return read_head(object, trace);
     TraceLine line;
+    line.line = line_number;
     if (object.contains("frame")) {
         const double frame = number(object, "frame", 0);
         if (!(frame >= 0 && frame <= most_seconds * 192000))
@@ -204,7 +227,7 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
         try {
             if (text.size() > most_line)
                 throw Refused{"the line is too long", "a trace is JSON Lines: one report a line"};
-            read_line(text, loaded.trace);
+            read_line(text, number, loaded.trace);
         } catch (const Refused& refused) {
             findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.sentence, refused.mend);
         }

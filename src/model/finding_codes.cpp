@@ -93,6 +93,8 @@ constexpr auto rows = std::to_array<Row>({
     {unused_entry, "unused-entry", Severity::note, "A bus, dial, scope, motion or sequence that nothing uses."},
     {covered_zone, "covered-zone", Severity::warning,
      "Zones in front of it take all that a zone could be pressed on, so that it never is."},
+    {trace_misfit, "trace-misfit", Severity::warning,
+     "A trace names what the project does not have; it is from an older one, or from another."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

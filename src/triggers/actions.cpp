@@ -188,6 +188,8 @@ void Router::serve_direct(const engine::Command& command, const Happening& happe
         if (index >= 0) meant.name = command.other; // it is the scope that nobody knows
         return say(Outcome::unknown_name, meant);
     }
+    if (command.report == ReportKind::play && handle.slot != engine::no_handle && !plays_->asked(handle))
+        return; // it was stopped before it began
     const Deed deed{meant, begin_record(meant), scope, 0, -1};
     if (!scopes_.on(scope) || scopes_.paused(scope)) {
         plays_->forget(handle);

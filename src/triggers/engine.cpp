@@ -71,16 +71,18 @@ Engine::Engine(Engine&&) noexcept = default;
 Engine& Engine::operator=(Engine&&) noexcept = default;
 
 bool Engine::report(const Report& report, std::optional<Frames> at) {
+    const Frames due = at ? std::max<Frames>(*at, 0) : engine::next_block;
+    if (report.kind >= ReportKind::enter) return false; // nobody can report what the engine finds out
+    if (report.kind >= ReportKind::play_stop) return shared_->take_of_play(report, due);
+    engine::Handles::Handle handle;
+    if (report.kind == ReportKind::play && report.pair != 0) {
+        handle = shared_->core.handles().claim();
+        const std::lock_guard guard(shared_->mutex);
+        shared_->by_number[report.pair] = handle;
+    }
     return shared_->take(report.kind, report.name, report.other,
-                         {report.point,
-                          report.pointer,
-                          report.options,
-                          report.value,
-                          at ? std::max<Frames>(*at, 0) : engine::next_block,
-                          {},
-                          report.pair,
-                          report.values,
-                          report.over});
+                         {report.point, report.pointer, report.options, report.value, due, handle,
+                          report.kind == ReportKind::play ? 0 : report.pair, report.values, report.over});
 }
 
 void Engine::press(Point point, int pointer) {
@@ -261,6 +263,7 @@ void Engine::poll() {
         const Decision decision = shared_->translate(record);
         if (shared_->log) shared_->log(decision);
     }
+    shared_->read_served();
     shared_->call_ended();
 }
 

@@ -54,6 +54,18 @@ class EngineShared {
     void cancel(engine::Handles::Handle handle);
     void call_ended();
 
+    /// A report of a play that was asked for with a number.
+    bool take_of_play(const Report& report, Frames due);
+    /// Moves what was served into the trace that is being recorded. [control]
+    void read_served();
+    TraceLine line_of(const engine::Command& command);
+    bool recording = false;
+    Frames recording_since = 0;
+    std::uint64_t unrecorded_before = 0;
+    Trace recorded;
+    std::map<std::uint64_t, engine::Handles::Handle> by_number; ///< plays that reports asked for
+    std::map<std::uint64_t, std::uint64_t> number_of;           ///< while recording: of a handle
+
     /// What the app has set of its buses; never looked at by `render`.
     struct BusLevel {
         Decibels gain = 0;

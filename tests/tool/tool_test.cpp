@@ -257,3 +257,48 @@ TEST_CASE("check: what is idle only for another's error is not told", "[tool]") 
     REQUIRE(findings.size() == 1);
     CHECK(findings[0]["code"] == "bad-value");
 }
+
+TEST_CASE("zones: from front to back, who takes a press, and the picture", "[tool]") {
+    Folder out;
+    const Ran told =
+        kiai_tool("zones " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") + " --picture z.png", out.path());
+    CHECK(told.status == 0);
+    for (const char* part : {"3  lamp", "press 452 548: lamp takes it", "press 300 545: tray takes it",
+                             "press 720 560: no zone is there", "press 250 300: oak-box takes it"}) {
+        INFO(told.out);
+        CHECK(has(told.out, part));
+    }
+    CHECK(out.read("z.png").substr(1, 3) == "PNG");
+    const json asked = json::parse(kiai_tool("zones " + quoted(demo()) + " --press 250 300 --scope drawer --json").out);
+    CHECK(asked["presses"][0]["zone"] == "oak-box");
+    CHECK(asked["zones"].size() == 10);
+    const ProjectFolder hidden(
+        "[zone.under]\ncircle = { x = 5, y = 5, r = 4 }\n[zone.over]\nrectangle = { x = 0, y = 0, "
+        "width = 10, height = 10 }\norder = 1\n[zone.beside]\ncircle = { x = 9, y = 9, r = 4 }\n");
+    CHECK(has(kiai_tool("check", hidden.path()).out,
+              "warning: zone \"under\": \"over\" in front of it takes every press [covered-zone]"));
+    CHECK_FALSE(has(kiai_tool("check", hidden.path()).out, "zone \"beside\": \"over\""));
+    CHECK(has(kiai_tool("zones", hidden.path()).out, "covered"));
+}
+
+TEST_CASE("trace: told, cut, joined, and held beside a project", "[tool]") {
+    Folder out;
+    const std::string run = quoted(demo() / "run.jsonl");
+    const Ran told = kiai_tool("trace " + run, out.path());
+    CHECK(told.status == 0);
+    for (const char* part : {"29.40 s", "seed 7", "playhead", "contact", "marble+oak"}) CHECK(has(told.out, part));
+    CHECK(kiai_tool("trace " + run + " --from 21 --to 24 --out spill.jsonl", out.path()).status == 0);
+    const json part = json::parse(kiai_tool("trace spill.jsonl --json", out.path()).out);
+    CHECK(part["kinds"]["contact"]["times"] == 26);
+    CHECK(part["seconds"].get<double>() < 3);
+    const json twice = json::parse(kiai_tool("trace spill.jsonl spill.jsonl --apart 1 --json", out.path()).out);
+    CHECK(twice["reports"] == 2 * part["reports"].get<int>());
+    CHECK(kiai_tool("rehearse " + quoted(demo()) + " spill.jsonl", out.path()).status == 0);
+    out.write("old.jsonl", "{\"at\": 0, \"notice\": \"run-completed\"}\n");
+    const Ran old = kiai_tool("trace " + quoted(demo()) + " old.jsonl", out.path());
+    CHECK(has(old.err,
+              "old.jsonl:1: warning: the project has no binding of notice \"run-completed\" [trace-misfit]; the "
+              "nearest is \"run-complete\""));
+    CHECK(kiai_tool("trace nowhere.jsonl", out.path()).status == 1);
+    CHECK(kiai_tool("trace " + run + " --out /nowhere/x.jsonl", out.path()).status == 1);
+}

@@ -173,6 +173,23 @@ TEST_CASE("Notices that give each other end, and the log says so", "[notice]") {
     CHECK(bench.decided().back().outcome == Outcome::too_deep);
 }
 
+TEST_CASE("A play that is to begin later can be told and stopped before", "[handle]") {
+    Bench bench(hum);
+    kiai::Play loud = bench.engine.play("tone", {.after = kiai::Seconds(0.1)});
+    loud.set_gain(-20);
+    kiai::Play never = bench.engine.play("tone", {.after = kiai::Seconds(0.1)});
+    never.stop();
+    kiai::Play still = bench.engine.play("hum", {.after = kiai::Seconds(0.1)});
+    still.pause();
+    bench.decided(4700);
+    CHECK(peak(bench.heard) == 0);
+    CHECK(never.state() == kiai::PlayState::ended);
+    CHECK(never.reason() == kiai::EndReason::stopped);
+    CHECK(loud.state() == kiai::PlayState::asked);
+    CHECK(bench.told(1000) == "played tone, played hum");
+    CHECK(still.state() == kiai::PlayState::paused);
+}
+
 TEST_CASE("Handles tell their state, begin later, and have their end called once", "[handle]") {
     Bench bench(hum);
     std::vector<std::string> ends;

@@ -29,6 +29,7 @@ void add_remove(CLI::App& app, Chosen& chosen);
 void add_credits(CLI::App& app, Chosen& chosen);
 void add_even(CLI::App& app, Chosen& chosen);
 void add_hear(CLI::App& app, Chosen& chosen);
+void add_trace(CLI::App& app, Chosen& chosen);
 void add_zones(CLI::App& app, Chosen& chosen);
 void add_rehearse(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);

@@ -30,17 +30,6 @@ struct Arguments {
     bool json = false;
 };
 
-/// One line per play: when, which takes, and how loud it came out.
-void print_plays(const Rehearsal& rehearsal) {
-    for (const Decision& decision : rehearsal.decisions) {
-        const double at = static_cast<double>(decision.frame) / rehearsal.sample_rate;
-        if (decision.outcome == Outcome::ended)
-            std::cout << fmt::format("{:7.3f} s    {}\n", at, describe(decision));
-        else
-            std::cout << fmt::format("{:7.3f} s  {}\n", at, describe(decision));
-    }
-}
-
 nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
     nlohmann::ordered_json plays = nlohmann::ordered_json::array();
     for (const Decision& decision : rehearsal.decisions) {
@@ -141,7 +130,7 @@ Status run(Arguments arguments) {
     if (arguments.json)
         std::cout << plays_json(rehearsal).dump(2) << '\n';
     else
-        print_plays(rehearsal);
+        print_log(rehearsal);
     if (!arguments.beside.empty() && !arguments.json)
         for (std::size_t i = 0; i < 2; ++i)
             std::cout << fmt::format(

@@ -25,6 +25,7 @@ int main(int count, char** arguments) {
     add_credits(app, chosen);
     add_hear(app, chosen);
     add_even(app, chosen);
+    add_trace(app, chosen);
     add_zones(app, chosen);
     add_rehearse(app, chosen);
     add_demo(app, chosen);

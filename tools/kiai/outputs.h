@@ -27,6 +27,10 @@ bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs);
 bool write_picture(const std::string& error, const Outputs& outputs);
 bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs);
 
+/// One line for each decision: when, what happened, what was done about it. What is the same several times running is
+/// told once, with how often.
+void print_log(const Rehearsal& rehearsal);
+
 /// The table of sounds, and what was faded or unanswered.
 void print_summary(const Rehearsal& rehearsal);
 

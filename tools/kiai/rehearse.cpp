@@ -16,7 +16,7 @@ struct Arguments {
     Outputs outputs;
     std::optional<std::uint64_t> seed;
     double tail = 2;
-    bool json = false;
+    bool json = false, say = false;
 };
 
 Status run(Arguments arguments) {
@@ -39,6 +39,8 @@ Status run(Arguments arguments) {
     if (!write_outputs(rehearsal, arguments.outputs)) return failed;
     if (arguments.json)
         std::cout << summary_json(rehearsal).dump(2) << '\n';
+    else if (arguments.say)
+        print_log(rehearsal);
     else
         print_summary(rehearsal);
     return loaded.ok() && trace.ok() ? done : failed;
@@ -64,6 +66,7 @@ void add_rehearse(CLI::App& app, Chosen& chosen) {
         ->capture_default_str()
         ->check(CLI::Range(0.0, 3600.0));
     command.add_flag("--json", arguments->json, "Print the summary as JSON");
+    command.add_flag("--say", arguments->say, "Print the decisions, a line each, instead of the summary");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }
 

@@ -1,0 +1,128 @@
+// What was served, as lines of a trace; and the plays that a trace tells apart by numbers.
+#include "triggers/shared.h"
+
+#include <algorithm>
+
+namespace kiai::inline v0 {
+
+using engine::Command;
+using engine::CommandKind;
+
+namespace {
+
+std::uint64_t packed(std::uint32_t slot, std::uint32_t generation) {
+    return static_cast<std::uint64_t>(generation) << 32 | slot;
+}
+
+/// What a handle sends, as a report.
+ReportKind report_of(const Command& command) {
+    switch (command.kind) {
+    case CommandKind::stop_play:
+        return ReportKind::play_stop;
+    case CommandKind::gain_play:
+        return ReportKind::play_gain;
+    case CommandKind::value_play:
+        return ReportKind::play_set;
+    case CommandKind::pause_play:
+        return ReportKind::play_pause;
+    case CommandKind::resume_play:
+        return ReportKind::play_resume;
+    default:
+        return command.report;
+    }
+}
+
+} // namespace
+
+TraceLine EngineShared::line_of(const Command& command) {
+    TraceLine line;
+    line.frame = std::max<Frames>(0, command.due - command.delay - recording_since);
+    Report& report = line.report;
+    report.kind = report_of(command);
+    report.name = names.text(command.name);
+    report.other = names.text(command.other);
+    report.point = command.point;
+    report.pointer = command.pointer;
+    report.options = command.options;
+    report.options.after = Seconds(static_cast<double>(command.delay) / settings.rate);
+    report.value = command.value;
+    report.pair = command.pair;
+    report.over = Seconds(command.over);
+    for (const engine::NamedNumber& value : command.values)
+        if (value.name != engine::no_name) report.values.push_back({names.text(value.name), value.value});
+    if (report.kind == ReportKind::play_stop) report.over = Seconds(command.fade);
+    if (report.kind == ReportKind::play_gain) report.value = command.options.gain;
+    if (command.handle != engine::no_handle) {
+        const auto number = number_of.try_emplace(packed(command.handle, command.generation), number_of.size() + 1);
+        report.pair = number.first->second;
+    }
+    return line;
+}
+
+void EngineShared::read_served() {
+    Command command;
+    while (core.journal().read_served(command))
+        if (recording && !command.bad && command.kind != CommandKind::stop_loops)
+            recorded.lines.push_back(line_of(command));
+}
+
+bool EngineShared::take_of_play(const Report& report, Frames due) {
+    Command command;
+    command.due = due;
+    command.report = ReportKind::play;
+    {
+        const std::lock_guard guard(mutex);
+        const auto found = by_number.find(report.pair);
+        if (found == by_number.end()) return false;
+        command.handle = found->second.slot;
+        command.generation = found->second.generation;
+    }
+    command.name = report.name.empty() ? engine::no_name : names.add(report.name);
+    command.value = report.value;
+    command.fade = static_cast<float>(std::min(report.over.count(), 3600.0));
+    switch (report.kind) {
+    case ReportKind::play_stop:
+        command.kind = CommandKind::stop_play;
+        break;
+    case ReportKind::play_gain:
+        command.kind = CommandKind::gain_play;
+        command.options.gain = report.value;
+        check(command, command.options.gain, -120, 24);
+        break;
+    case ReportKind::play_set:
+        command.kind = CommandKind::value_play;
+        break;
+    case ReportKind::play_pause:
+        command.kind = CommandKind::pause_play;
+        break;
+    default:
+        command.kind = CommandKind::resume_play;
+        break;
+    }
+    return send(command);
+}
+
+void Engine::start_recording() {
+    shared_->read_served(); // what came before
+    shared_->recorded = {};
+    shared_->recorded.sample_rate = sample_rate();
+    shared_->recorded.seed = seed();
+    shared_->number_of.clear();
+    shared_->recording_since = now();
+    shared_->unrecorded_before = shared_->core.journal().unrecorded();
+    shared_->recording = true;
+    shared_->core.journal().record(true);
+}
+
+Trace Engine::stop_recording(std::uint64_t* lost) {
+    shared_->core.journal().record(false);
+    shared_->read_served();
+    shared_->recording = false;
+    if (lost) *lost = shared_->core.journal().unrecorded() - shared_->unrecorded_before;
+    Trace trace = std::move(shared_->recorded);
+    std::stable_sort(trace.lines.begin(), trace.lines.end(),
+                     [](const TraceLine& a, const TraceLine& b) { return *a.frame < *b.frame; });
+    return trace;
+}
+
+} // namespace kiai::inline v0

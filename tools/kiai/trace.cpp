@@ -1,0 +1,119 @@
+// kiai trace: what a trace holds; cut, joined, and beside a project.
+#include "command.h"
+#include "table.h"
+
+#include <kiai/trace.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <iostream>
+#include <map>
+#include <memory>
+#include <set>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words;
+    double from = 0, to = 0, apart = 0;
+    std::string out;
+    bool json = false;
+};
+
+/// How often each kind of report comes, and what it names.
+struct Kind {
+    int count = 0;
+    std::set<std::string> names;
+};
+
+std::map<ReportKind, Kind> kinds_of(const Trace& trace) {
+    std::map<ReportKind, Kind> kinds;
+    for (const TraceLine& line : trace.lines) {
+        Kind& kind = kinds[line.report.kind];
+        ++kind.count;
+        if (line.report.name.empty()) continue;
+        const bool pair = line.report.kind == ReportKind::contact;
+        kind.names.insert(pair ? line.report.name + "+" + line.report.other : line.report.name);
+    }
+    return kinds;
+}
+
+void describe(const Trace& trace) {
+    const double seconds =
+        trace.lines.empty() ? 0 : static_cast<double>(trace.lines.back().due(trace.sample_rate)) / trace.sample_rate;
+    std::cout << fmt::format("{:.2f} s, {}, {} Hz{}\n", seconds, counted(trace.lines.size(), "report"),
+                             trace.sample_rate, trace.seed ? fmt::format(", seed {}", *trace.seed) : "");
+    Table table({"report", "times", "names"});
+    for (const auto& [kind, told] : kinds_of(trace))
+        table.add({to_string(kind), std::to_string(told.count), fmt::format("{}", fmt::join(told.names, ", "))});
+    if (!table.empty()) table.print();
+}
+
+void describe_json(const Trace& trace) {
+    nlohmann::ordered_json all{{"reports", trace.lines.size()}, {"rate", trace.sample_rate}};
+    all["seconds"] =
+        trace.lines.empty() ? 0 : static_cast<double>(trace.lines.back().due(trace.sample_rate)) / trace.sample_rate;
+    for (const auto& [kind, told] : kinds_of(trace))
+        all["kinds"][to_string(kind)] = {{"times", told.count}, {"names", told.names}};
+    std::cout << all.dump(2) << '\n';
+}
+
+Status run(Arguments arguments) {
+    bool good = true;
+    std::optional<std::filesystem::path> project;
+    std::error_code error;
+    if (!arguments.words.empty() && std::filesystem::is_directory(arguments.words.front(), error)) {
+        project = arguments.words.front();
+        arguments.words.erase(arguments.words.begin());
+    }
+    if (arguments.words.empty()) {
+        say_error("no trace is given; name a file of JSON Lines: kiai trace run.jsonl");
+        return wrong_use;
+    }
+    std::optional<Trace> trace;
+    for (const std::string& word : arguments.words) {
+        const LoadedTrace loaded = load_trace(word);
+        for (const Finding& finding : loaded.findings) std::cerr << finding << '\n';
+        good = good && loaded.ok();
+        if (loaded.trace.lines.empty() && !loaded.ok()) return failed;
+        if (project) {
+            const Loaded played = load_project(*project);
+            for (const Finding& finding : check_trace(played.project, loaded.trace, word)) std::cerr << finding << '\n';
+        }
+        trace = trace ? join(*trace, loaded.trace, Seconds(arguments.apart)) : loaded.trace;
+    }
+    if (arguments.from > 0 || arguments.to > 0) trace = cut(*trace, Seconds(arguments.from), Seconds(arguments.to));
+    if (!arguments.out.empty()) {
+        if (const std::string why = save_trace(arguments.out, *trace); !why.empty()) {
+            say_error(why);
+            return failed;
+        }
+        std::cout << "wrote " << arguments.out << '\n';
+    }
+    if (arguments.json)
+        describe_json(*trace);
+    else
+        describe(*trace);
+    return good ? done : failed;
+}
+
+} // namespace
+
+void add_trace(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "trace", "Tell what a trace holds; cut it, join several, hold it beside a project",
+                                "kiai trace marble-run marble-run/run.jsonl --from 21 --to 24 --out spill.jsonl");
+    command.add_option("what", arguments->words, "A project, to be told what no longer fits; then one trace or more")
+        ->required();
+    command.add_option("--from", arguments->from, "Cut: from here, in seconds")->check(CLI::NonNegativeNumber);
+    command.add_option("--to", arguments->to, "Cut: to before here, in seconds")->check(CLI::NonNegativeNumber);
+    command.add_option("--apart", arguments->apart, "Join: seconds between one and the next")
+        ->check(CLI::NonNegativeNumber);
+    command.add_option("--out", arguments->out, "Write what it became");
+    command.add_flag("--json", arguments->json, "Print it as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool
