@@ -4,7 +4,7 @@
 
 namespace kiai::engine {
 namespace {
-constexpr std::size_t bucket_count = 1 << 14;
+constexpr std::size_t bucket_count = NameTable::capacity; // so that a look-up stays one step however many there are
 }
 
 NameTable::NameTable() : buckets_(bucket_count), by_id_(capacity) {}

@@ -53,7 +53,7 @@ void Router::finished(const Stepped& last, int sequence) noexcept {
 
 std::uint64_t Router::happen(const Happening& happening) noexcept {
     const bool on_its_way = happening.kind == ReportKind::enter || happening.kind == ReportKind::marker;
-    if (on_its_way && !bindings_.find(happening.kind, happening.name, happening.other)) return 0;
+    if (on_its_way && bindings_.find(happening.kind, happening.name, happening.other).empty()) return 0;
     const Record cause = begin_record(happening);
     if (happening.lost) write(cause, Outcome::lost);
     if (depth_ == deepest) {
@@ -62,20 +62,19 @@ std::uint64_t Router::happen(const Happening& happening) noexcept {
     }
     ++depth_;
     int answered = 0, off = 0;
-    const auto answer = [&](int binding) {
-        const model::Binding& bound = project_.bindings[static_cast<std::size_t>(binding)];
+    const auto answer = [&](const Bound& bound) {
         if ((happening.lost && !bound.lost) || (happening.repeated && !bound.repeats)) return;
         if (!scopes_.on(bound.scope)) {
             ++off;
             return;
         }
         ++answered;
-        act_on(binding, happening, cause);
+        act_on(bound, happening, cause);
     };
     if (happening.binding >= 0) {
-        answer(happening.binding);
-    } else if (const auto* all = bindings_.find(happening.kind, happening.name, happening.other)) {
-        for (const int binding : *all) answer(binding);
+        answer(bindings_.at(happening.binding));
+    } else {
+        for (const Bound& bound : bindings_.find(happening.kind, happening.name, happening.other)) answer(bound);
     }
     if (answered == 0 && !happening.lost && off > 0) write(cause, Outcome::scope_off);
     if (answered == 0 && off == 0 && !happening.quiet && !happening.lost) write(cause, Outcome::no_binding);
@@ -83,21 +82,22 @@ std::uint64_t Router::happen(const Happening& happening) noexcept {
     return cause.cause;
 }
 
-bool Router::act_on(int binding, const Happening& happening, Record cause) noexcept {
-    const model::Binding& bound = project_.bindings[static_cast<std::size_t>(binding)];
-    cause.binding = binding + 1;
+bool Router::act_on(const Bound& bound, const Happening& happening, Record cause) noexcept {
+    cause.binding = bound.number + 1;
     if (scopes_.paused(bound.scope)) {
         write(cause, Outcome::scope_paused);
         return false;
     }
     float value = 0;
-    if (const int broken = rules_.broken(binding, happening, *plays_, now_, value); broken >= 0) {
+    if (const int broken = bound.ruled ? rules_.broken(bound.number, happening, *plays_, now_, value) : -1;
+        broken >= 0) {
         cause.clause = static_cast<std::int16_t>(broken);
         cause.value = value;
         write(cause, Outcome::not_met);
         return false;
     }
-    for (const model::Action& action : bound.actions) act(action, {happening, cause, bound.scope, 0, -1});
+    for (const model::Action& action : std::span(bound.actions, static_cast<std::size_t>(bound.count)))
+        act(action, {happening, cause, bound.scope, 0, -1});
     return true;
 }
 

@@ -74,7 +74,7 @@ void Router::begin() noexcept {
     start.kind = ReportKind::start;
     start.name = start_;
     start.quiet = true;
-    if (bindings_.find(start.kind, start.name)) happen(start);
+    if (!bindings_.find(start.kind, start.name).empty()) happen(start);
     timers_.begin(-1, now_);
     watches_.look(-1, *plays_, 0);
     for (int s = 0; s < scopes_.count(); ++s)
@@ -203,10 +203,9 @@ void Router::key_down(const Happening& happening) noexcept {
         happen(down);
         return;
     }
-    const auto* bound = bindings_.find(ReportKind::key_down, happening.name);
+    const auto bound = bindings_.find(ReportKind::key_down, happening.name);
     down.repeated = true;
-    if (bound && std::any_of(bound->begin(), bound->end(),
-                             [&](int binding) { return project_.bindings[static_cast<std::size_t>(binding)].repeats; }))
+    if (std::any_of(bound.begin(), bound.end(), [](const Bound& one) { return one.repeats; }))
         happen(down);
     else if (!key.said)
         say(Outcome::same_state, happening);

@@ -65,7 +65,7 @@ class Router final : public engine::Due, private Hub, private Player {
     void finished(const Stepped& last, int sequence) noexcept override;
     void say(Outcome outcome, const Happening& happening) noexcept override;
     bool scope_on(int scope) const noexcept override { return scopes_.on(scope); }
-    bool act_on(int binding, const Happening& happening, engine::Record cause) noexcept;
+    bool act_on(const Bound& bound, const Happening& happening, engine::Record cause) noexcept;
     engine::Record begin_record(const Happening& happening) noexcept;
     void write(engine::Record record, Outcome outcome) noexcept;
 

@@ -22,7 +22,7 @@ void Router::enter(int scope, std::uint64_t from) noexcept {
     entered.name = scopes_.name(scope);
     entered.from = from;
     entered.holder = holder_of(ReportKind::scope_enter, static_cast<std::uint64_t>(scope));
-    if (bindings_.find(entered.kind, entered.name))
+    if (!bindings_.find(entered.kind, entered.name).empty())
         happen(entered);
     else
         say(Outcome::done, entered);
@@ -40,7 +40,7 @@ void Router::leave(int scope, std::uint64_t from) noexcept {
     left.name = scopes_.name(scope);
     left.from = from;
     std::uint64_t by = 0;
-    if (bindings_.find(left.kind, left.name)) {
+    if (!bindings_.find(left.kind, left.name).empty()) {
         by = happen(left);
     } else {
         say(Outcome::done, left);

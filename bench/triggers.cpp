@@ -1,0 +1,78 @@
+// How the cost of a trigger grows with the number of bindings and zones.
+#include "ratios.h"
+
+#include <kiai/kiai.h>
+
+#include <cmath>
+#include <filesystem>
+#include <fstream>
+#include <memory>
+#include <unistd.h>
+
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr int reports = 4000;
+
+/// An engine on a project of so many bindings and zones; each zone is bound.
+struct Bench {
+    Bench(int notices, int zones) {
+        const fs::path folder = fs::temp_directory_path() / ("kiai-bench-triggers-" + std::to_string(getpid()));
+        fs::create_directories(folder);
+        std::ofstream toml(folder / "kiai.toml");
+        toml << "format = 1\n";
+        side = static_cast<int>(std::ceil(std::sqrt(zones)));
+        for (int z = 0; z < zones; ++z) {
+            const int x = z % side * 20, y = z / side * 20;
+            toml << "[zone.z" << z << "]\ncircle = { x = " << x << ", y = " << y << ", r = 12 }\n";
+            toml << "[[binding]]\ntrigger = { press = \"z" << z << "\" }\naction = { nothing = true }\n";
+        }
+        for (int n = 0; n < notices; ++n) {
+            names.push_back("n" + std::to_string(n));
+            toml << "[[binding]]\ntrigger = { notice = \"" << names.back() << "\" }\naction = { nothing = true }\n";
+        }
+        toml.close();
+        engine = std::make_unique<kiai::Engine>(kiai::load_project(folder).project);
+        engine->set_log({});
+        fs::remove_all(folder);
+    }
+    /// Notices all over the list, each of which is decided.
+    void give() {
+        for (int i = 0; i < reports; ++i) engine->notice(names[static_cast<std::size_t>(i) * 7919 % names.size()]);
+        engine->render(block);
+    }
+    void press() {
+        for (int i = 0; i < reports / 2; ++i) {
+            const int at = i * 7919 % (side * side);
+            engine->press({static_cast<float>(at % side * 20), static_cast<float>(at / side * 20)});
+            engine->release();
+        }
+        engine->render(block);
+    }
+
+    int side = 1;
+    std::vector<std::string> names;
+    std::unique_ptr<kiai::Engine> engine;
+    std::vector<float> block = std::vector<float>(2);
+};
+
+} // namespace
+
+int main(int count, char** arguments) {
+    Bench few(10, 0), many(100000, 0), few_zones(0, 10), many_zones(0, 10000);
+    const auto giving = [](Bench& bench) { return [&bench] { bench.give(); }; };
+    const auto pressing = [](Bench& bench) { return [&bench] { bench.press(); }; };
+    const std::vector<bench::Pair> pairs{
+        {"a notice among 10 bindings", "among 100,000", reports, giving(few), giving(many), {}, {}, "at most 3x"},
+        {"a press or release among 10 zones",
+         "among 10,000",
+         reports,
+         pressing(few_zones),
+         pressing(many_zones),
+         {},
+         {},
+         "at most 3x"},
+    };
+    return bench::run(count, arguments, pairs, "trigger");
+}
