@@ -73,6 +73,14 @@ class Engine {
     void contact(std::string_view kind, std::string_view other, Touch touch = {});
     /// The touch of that number has ended.
     void apart(std::uint64_t pair);
+    /// Instead: a body of a kind is at a place now, and Kiai finds out itself which bodies touch. `number`: the app's
+    /// own, above 0, at most 512 at a time. May be called every frame. Its contacts have as their strength how fast the
+    /// two came nearer, in the app's units per second. `radius` from 0.
+    void body(std::uint64_t number, std::string_view kind, Point middle, float radius);
+    /// The same of an upright box.
+    void body_box(std::uint64_t number, std::string_view kind, Point middle, Point size);
+    /// It is nowhere any more; what it touches ends.
+    void body_gone(std::uint64_t number);
     /// A script event, with up to four values for conditions and follows.
     void notice(std::string_view name, std::span<const NamedValue> values = {});
     void notice(std::string_view name, std::initializer_list<NamedValue> values) {

@@ -53,6 +53,8 @@ enum class ReportKind : std::uint8_t {
     apart,
     playhead, ///< of the motion `name`, at `value`, in its frames
     playhead_gone,
+    body, ///< number `pair`, of kind `name`, is at `point`
+    body_gone,
     notice,
     dial,
     scope_enter,
@@ -99,6 +101,7 @@ struct Report {
     PlayOptions options;    ///< play; of a contact, strength and place
     float value = 0;        ///< dial, playhead, zone, bus_gain, bus_mute
     std::uint64_t pair = 0; ///< contact, apart: which touch; play: a number by which play_stop and its like mean it
+    Point size = {};        ///< body: width and height of a box; both 0: a circle, `value` is its radius
     std::vector<NamedValue> values = {}; ///< notice: four at most
     Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes; play_stop
 };

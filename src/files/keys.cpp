@@ -228,7 +228,10 @@ const std::vector<Key> keys{
     {"every", "trigger", Takes::time, 0, 1e6, "", "", "Again and again after that time, without drift.", "", ""},
     {"ended", "trigger", Takes::text, 0, 0, "", "", "The sound of which a play has ended.", "", ""},
     {"margin", "trigger", Takes::number, 0, 1e6, "", "0",
-     "Of a watch: by how much its numbers have to be missed before it ends, against flutter.", "", ""},
+     "Of a watch: by how much its numbers have to be missed before it ends, against flutter. Of contact and apart, "
+     "where "
+     "Kiai measures them: how far bodies have to part before they can touch anew, in the app's units.",
+     "", ""},
     {"lost", "trigger", Takes::truth, 0, 0, "", "false",
      "Of release, key-up, leave and apart: fires too where the input was lost, or what it was about is gone.", "", ""},
     {"repeat", "trigger", Takes::truth, 0, 0, "", "false", "Of key-down: the keyboard's repeats fire too.", "", ""},

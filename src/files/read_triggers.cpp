@@ -121,7 +121,7 @@ void read_extras(Entry& entry, model::Binding& binding) {
             entry.fail(FindingCode::unknown_key, value->source,
                        fmt::format("`{}` does not go with {}", key, to_string(binding.trigger)), "take it out");
     };
-    only_of("margin", {ReportKind::watch});
+    only_of("margin", {ReportKind::watch, ReportKind::contact, ReportKind::apart});
     only_of("lost", {ReportKind::release, ReportKind::key_up, ReportKind::leave, ReportKind::apart});
     only_of("repeat", {ReportKind::key_down});
     binding.margin = entry.number("margin").value_or(0);

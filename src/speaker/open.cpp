@@ -17,7 +17,9 @@ Opened::~Opened() {
     const auto patience = std::chrono::steady_clock::now() + 10s;
     const Frames reported = now(); // what was reported last begins with the block after this
     bool faded = false;
-    Frames over = reported + 1; // and what ended last is still on its way through the limiter and the device
+    // So it is waited for a while in any case, however late this thread comes to look; and what ended last is still on
+    // its way through the limiter and the device.
+    Frames over = reported + sample_rate() / 5;
     while (now() < over && std::chrono::steady_clock::now() < patience) {
         if (sounding() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;
         if (now() > reported && !faded) stop_loops(), faded = true;

@@ -82,7 +82,7 @@ bool Engine::report(const Report& report, std::optional<Frames> at) {
     }
     return shared_->take(report.kind, report.name, report.other,
                          {report.point, report.pointer, report.options, report.value, due, handle,
-                          report.kind == ReportKind::play ? 0 : report.pair, report.values, report.over});
+                          report.kind == ReportKind::play ? 0 : report.pair, report.values, report.over, report.size});
 }
 
 void Engine::press(Point point, int pointer) {
@@ -118,6 +118,18 @@ void Engine::contact(std::string_view kind, std::string_view other, Touch touch)
 
 void Engine::apart(std::uint64_t pair) {
     shared_->take(ReportKind::apart, {}, {}, {.pair = pair});
+}
+
+void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius) {
+    shared_->take(ReportKind::body, kind, {}, {.point = middle, .value = radius, .pair = number});
+}
+
+void Engine::body_box(std::uint64_t number, std::string_view kind, Point middle, Point size) {
+    shared_->take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size});
+}
+
+void Engine::body_gone(std::uint64_t number) {
+    shared_->take(ReportKind::body_gone, {}, {}, {.pair = number});
 }
 
 void Engine::notice(std::string_view name, std::span<const NamedValue> values) {

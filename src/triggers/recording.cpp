@@ -50,6 +50,7 @@ TraceLine EngineShared::line_of(const Command& command) {
     report.over = Seconds(command.over);
     for (const engine::NamedNumber& value : command.values)
         if (value.name != engine::no_name) report.values.push_back({names.text(value.name), value.value});
+    if (report.kind == ReportKind::body && command.over > 0) report.size = {2 * command.value, 2 * command.over};
     if (report.kind == ReportKind::play_stop) report.over = Seconds(command.fade);
     if (report.kind == ReportKind::play_gain) report.value = command.options.gain;
     if (command.handle != engine::no_handle) {

@@ -23,10 +23,11 @@ Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t m
     : plan_(plan), project_(plan.project()), bindings_(project_.bindings, names),
       rules_(project_.bindings, names, plan.rate(), seed), scopes_(project_.scopes, names),
       zones_(project_.zones, names), pointers_(zones_, *this), touches_(*this, most_touches),
-      motions_(project_.motions, names, *this), watches_(project_, names, *this),
-      agenda_(project_.bindings.size() + Sequences::most_branches), timers_(project_.bindings, agenda_, plan.rate()),
-      sequences_(project_.sequences, plan.rate(), agenda_, *this), start_(names.add(to_string(ReportKind::start))),
-      keys_(engine::NameTable::capacity), paused_at_(project_.scopes.size()) {
+      bodies_(project_.bindings, bindings_, *this, plan.rate()), motions_(project_.motions, names, *this),
+      watches_(project_, names, *this), agenda_(project_.bindings.size() + Sequences::most_branches),
+      timers_(project_.bindings, agenda_, plan.rate()), sequences_(project_.sequences, plan.rate(), agenda_, *this),
+      start_(names.add(to_string(ReportKind::start))), keys_(engine::NameTable::capacity),
+      paused_at_(project_.scopes.size()) {
     for (const model::Sound& sound : project_.sounds) sound_names_.push_back(names.add(sound.name));
     for (const model::Binding& binding : project_.bindings) binding_names_.push_back(names.add(binding.name));
     for (const model::Action* action : plan.actions())
@@ -166,6 +167,10 @@ void Router::serve_report(const Command& command, const Happening& happening) no
         return touches_.touch(happening, command.pair);
     case ReportKind::apart:
         return touches_.apart(command.pair);
+    case ReportKind::body:
+        return bodies_.put(happening, command.pair, command.point, command.value, command.over, now_);
+    case ReportKind::body_gone:
+        return bodies_.gone(command.pair);
     case ReportKind::playhead:
     case ReportKind::playhead_gone:
         return serve_playhead(command, happening);

@@ -4,6 +4,7 @@
 
 #include "engine/core.h"
 #include "triggers/bindings.h"
+#include "triggers/bodies.h"
 #include "triggers/motions.h"
 #include "triggers/pointers.h"
 #include "triggers/rules.h"
@@ -97,6 +98,7 @@ class Router final : public engine::Due, private Hub, private Player {
     Zones zones_;
     Pointers pointers_;
     Touches touches_;
+    Bodies bodies_;
     Motions motions_;
     Watches watches_;
     Agenda agenda_;

@@ -61,6 +61,13 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     check(command, command.options.pan, -1, 1);
     check(command, command.options.strength, 0, 1e9f);
     check(command, command.options.place, -1, 1);
+    if (kind == ReportKind::body) {
+        if (numbers.size.x > 0 || numbers.size.y > 0) command.value = numbers.size.x / 2;
+        command.over = numbers.size.y / 2;
+        check(command, command.value, 0, 1e7f);
+        check(command, command.over, 0, 1e7f);
+        command.bad = command.bad || numbers.pair == 0;
+    }
     if (kind == ReportKind::zone) check(command, command.value, 1e-3f, 1e6f);
     if (kind == ReportKind::bus_gain) check(command, command.value, -120, 24);
     if (send(command)) return true;

@@ -25,6 +25,7 @@ struct Numbers {
     std::uint64_t pair = 0;
     std::span<const NamedValue> values{};
     Seconds over{0};
+    Point size{};
 };
 
 class EngineShared {

@@ -44,6 +44,7 @@ void live(kiai::Engine& engine) {
     engine.playhead("m", 4.0f), engine.playhead("m", 6.5f, 0);
     engine.notice("go", {{"m", 0.1f}, {"n", 2}});
     step();
+    engine.body(1, "a", {0, 0}, 2), engine.body_box(2, "b", {1, 1}, {3, 1.5f}), engine.body_gone(1);
     engine.put_zone("z", {100, 100}, 2);
     engine.press({104, 104}, 3);
     engine.set_bus_gain("b", -6, kiai::Seconds(0.1));

@@ -63,6 +63,82 @@ TEST_CASE("Ten thousand touches at a time are told apart", "[contact]") {
     CHECK(with_outcome(log, Outcome::same_state).size() == most / 2);
 }
 
+TEST_CASE("Bodies touch once as their edges meet, and again once they were apart by the margin", "[contact][body]") {
+    Bench bench(hum + binding("contact = [\"marble\", \"oak\"], margin = 2", "hold = \"hum\"") +
+                binding("apart = [\"marble\", \"oak\"]", "play = \"tone\"") +
+                binding("apart = [\"marble\", \"oak\"], lost = true", "nothing = true"));
+    bench.engine.body_box(1, "oak", {0, 100}, {200, 20}); // its top is at 90
+    const auto at = [&](float y) {
+        bench.engine.body(7, "marble", {0, y}, 8);
+        return bench.told(480);
+    };
+    CHECK(at(70).empty());
+    CHECK(at(81.9f).empty());
+    CHECK(at(82) == "played hum"); // the rims meet
+    const auto touched = bench.log.at(0);
+    CHECK(touched.on == "marble+oak");
+    CHECK(at(82).empty()); // however often
+    CHECK(at(85).empty());
+    CHECK(at(80.1f).empty()); // apart by less than the margin
+    CHECK(at(82).empty());
+    CHECK(at(79.9f) == "played tone, done, stopped");
+    CHECK(at(84) == "played hum");
+    bench.engine.body(8, "marble", {60, 84}, 8); // another marble, its own touch
+    bench.engine.body(9, "brass", {60, 84}, 8);  // nothing waits for it
+    CHECK(bench.told() == "played hum");
+    CHECK(bench.engine.looping() == 2);
+    bench.engine.body_gone(7);
+    CHECK(bench.told() == "lost, done, stopped");
+    bench.engine.body_gone(7);
+    bench.engine.body(0, "marble", {0, 0}, 1);
+    CHECK(bench.told() == "bad-number");
+    bench.engine.body(7, "marble", {0, 84}, 8); // comes anew
+    CHECK(bench.told() == "played hum");
+}
+
+TEST_CASE("Bodies touch where their edges do, whatever their shapes, as hard as they come nearer", "[contact][body]") {
+    Bench bench("[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 100 }\nfollow = [{ value = \"strength\", moves = "
+                "\"gain\", curve = "
+                "[[0, -40], [1000, 0]] }]\n" +
+                binding("contact = [\"a\", \"b\"]", "play = \"s\""));
+    const auto meet = [&](kiai::Point a, kiai::Point size_a, kiai::Point b, kiai::Point size_b) {
+        bench.engine.body_gone(1), bench.engine.body_gone(2);
+        const auto put = [&](std::uint64_t number, const char* kind, kiai::Point middle, kiai::Point size) {
+            if (size.y > 0)
+                bench.engine.body_box(number, kind, middle, size);
+            else
+                bench.engine.body(number, kind, middle, size.x);
+        };
+        put(1, "a", a, size_a), put(2, "b", b, size_b);
+        return bench.told() == "played s";
+    };
+    CHECK(meet({0, 0}, {3, 0}, {5, 0}, {2, 0})); // two circles
+    CHECK_FALSE(meet({0, 0}, {3, 0}, {5.01f, 0}, {2, 0}));
+    CHECK(meet({0, 0}, {5, 0}, {7, 8}, {8, 8})); // a circle and the corner of a box, at 3, 4
+    CHECK_FALSE(meet({0, 0}, {4.99f, 0}, {7, 8}, {8, 8}));
+    CHECK(meet({0, 0}, {2, 2}, {2, 2}, {2, 2})); // two boxes, corner to corner
+    CHECK_FALSE(meet({0, 0}, {2, 2}, {2.01f, 0}, {2, 2}));
+    CHECK(meet({0, 0}, {1, 0}, {0.1f, 0}, {50, 50})); // one within the other
+    bench.engine.body_gone(1), bench.engine.body_gone(2);
+    bench.engine.body(2, "b", {100, 0}, 1);
+    for (int frame = 0; frame < 10; ++frame) { // 480 units a second, 4.8 each 10 ms
+        bench.engine.body(1, "a", {60 + 4.8f * static_cast<float>(frame), 0}, 1);
+        bench.decided(480);
+        if (!bench.log.empty() && bench.log[0].outcome == Outcome::played) break;
+    }
+    REQUIRE(!bench.log.empty());
+    CHECK(bench.log[0].layers.at(0).gain == Approx(-40 + 40 * 0.48).margin(0.1));
+}
+
+TEST_CASE("Five hundred and twelve bodies at a time, and the next is refused", "[contact][body]") {
+    Bench bench(binding("contact = [\"a\", \"a\"]", "nothing = true"));
+    for (std::uint64_t b = 1; b <= 513; ++b) bench.engine.body(b, "a", {static_cast<float>(b) * 3, 0}, 1);
+    CHECK(bench.told() == "refused-full");
+    bench.engine.body_gone(100);
+    bench.engine.body(600, "a", {3, 1}, 1); // on the first
+    CHECK(bench.told() == "done");
+}
+
 namespace {
 
 const std::string wheel = "[motion.wheel]\nframes = 60\nrate = 30\nmarkers = { cup = [0, 20, 40], top = 59.5 }\n" +

@@ -1,4 +1,5 @@
-// Traces: JSON Lines in, events out.
+// Traces as JSON Lines: read, and written.
+#include "files/atomic_write.h"
 #include "files/entry.h"
 
 #include <kiai/trace.h>
@@ -9,6 +10,8 @@
 #include <algorithm>
 #include <cmath>
 #include <fstream>
+#include <ostream>
+#include <sstream>
 
 namespace kiai::inline v0 {
 namespace {
@@ -90,6 +93,18 @@ void read_value(const json& object, const json& value, Report& report) {
         report.other = name(value[1], key);
         if (const auto pair = object.find("pair"); pair != object.end()) report.pair = pair_number(*pair, "pair");
         return;
+    case ReportKind::body: {
+        report.pair = pair_number(value, key);
+        const auto kind = object.find("kind"), to = object.find("to"), size = object.find("size");
+        if (kind == object.end() || to == object.end())
+            throw Refused{"it does not say what body is where", "write \"kind\": \"marble\", \"to\": [x, y]"};
+        report.name = name(*kind, "kind");
+        report.point = point(*to, "to");
+        report.value = single(object, "radius", 0);
+        if (size != object.end()) report.size = point(*size, "size");
+        return;
+    }
+    case ReportKind::body_gone:
     case ReportKind::apart:
         report.pair = pair_number(value, key);
         return;
@@ -237,6 +252,123 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
     });
     loaded.findings = findings.take();
     return loaded;
+}
+
+namespace {
+
+using ordered = nlohmann::ordered_json;
+
+/// A float as the shortest number that is it again.
+double short_number(float value) {
+    char text[32];
+    for (int digits = 6; digits <= 9; ++digits) {
+        std::snprintf(text, sizeof text, "%.*g", digits, static_cast<double>(value));
+        if (std::strtof(text, nullptr) == value) break;
+    }
+    return std::strtod(text, nullptr);
+}
+
+ordered values_of(const std::vector<NamedValue>& values) {
+    ordered all = ordered::object();
+    for (const NamedValue& value : values) all[value.name] = short_number(value.value);
+    return all;
+}
+
+void add_value(const Report& report, ordered& line) {
+    const char* key = to_string(report.kind);
+    switch (report.kind) {
+    case ReportKind::press:
+    case ReportKind::pointer:
+        line[key] = {short_number(report.point.x), short_number(report.point.y)};
+        break;
+    case ReportKind::release:
+    case ReportKind::pointer_gone:
+    case ReportKind::input_lost:
+        line[key] = true;
+        break;
+    case ReportKind::contact:
+        line[key] = {report.name, report.other};
+        if (report.pair != 0) line["pair"] = report.pair;
+        break;
+    case ReportKind::body:
+        line[key] = report.pair;
+        line["kind"] = report.name;
+        line["to"] = {short_number(report.point.x), short_number(report.point.y)};
+        if (report.size.y > 0)
+            line["size"] = {short_number(report.size.x), short_number(report.size.y)};
+        else
+            line["radius"] = short_number(report.value);
+        break;
+    case ReportKind::body_gone:
+    case ReportKind::apart:
+    case ReportKind::play_pause:
+    case ReportKind::play_resume:
+        line[key] = report.pair;
+        break;
+    case ReportKind::play_stop:
+        line[key] = report.pair;
+        if (report.over.count() >= 0) line["fade"] = short_number(static_cast<float>(report.over.count()));
+        break;
+    case ReportKind::play_gain:
+        line[key] = report.pair;
+        line["gain"] = short_number(report.value);
+        break;
+    case ReportKind::play_set:
+        line[key] = report.pair;
+        line["values"] = {{report.name, short_number(report.value)}};
+        break;
+    case ReportKind::bus_gain:
+        line["over"] = short_number(static_cast<float>(report.over.count()));
+        [[fallthrough]];
+    case ReportKind::dial:
+    case ReportKind::playhead:
+        line[key] = {{report.name, short_number(report.value)}};
+        break;
+    case ReportKind::bus_mute:
+        line[key] = {{report.name, report.value != 0}};
+        break;
+    case ReportKind::zone:
+        line[key] = report.name;
+        line["to"] = {short_number(report.point.x), short_number(report.point.y)};
+        if (report.value != 1) line["scale"] = short_number(report.value);
+        break;
+    default:
+        line[key] = report.name;
+        if (!report.values.empty()) line["values"] = values_of(report.values);
+        if (!report.other.empty()) line["scope"] = report.other;
+        if (report.pair != 0) line["as"] = report.pair;
+    }
+}
+
+ordered json_of(const TraceLine& line, int rate) {
+    const Report& report = line.report;
+    ordered out{{"frame", line.due(rate)}};
+    add_value(report, out);
+    if (report.pointer != 0) out["pointer-id"] = report.pointer;
+    const PlayOptions& options = report.options;
+    if (options.gain != 0 && report.kind != ReportKind::play_gain) out["gain"] = short_number(options.gain);
+    if (options.pitch != 0) out["pitch"] = short_number(options.pitch);
+    if (options.pan != 0) out["pan"] = short_number(options.pan);
+    if (options.strength != 1) out["strength"] = short_number(options.strength);
+    if (options.place != 0) out["place"] = short_number(options.place);
+    if (options.after.count() > 0) out["after"] = options.after.count();
+    return out;
+}
+
+} // namespace
+
+void write_trace(std::ostream& out, const Trace& trace) {
+    ordered head{{"trace", 1}, {"rate", trace.sample_rate}};
+    if (trace.seed) head["seed"] = *trace.seed;
+    out << head.dump() << '\n';
+    for (const TraceLine& line : trace.lines)
+        out << json_of(line, trace.sample_rate).dump(-1, ' ', false, ordered::error_handler_t::replace) << '\n';
+}
+
+std::string save_trace(const std::filesystem::path& file, const Trace& trace) {
+    std::ostringstream text;
+    write_trace(text, trace);
+    return files::write_atomically(file, text.str());
 }
 
 } // namespace kiai::inline v0
