@@ -209,6 +209,27 @@ TEST_CASE("Unused clips, unbound sounds, idle zones are noted", "[check]") {
         codes_of(tone(), idle + "[[binding]]\ntrigger = { press = \"z\" }\naction = { play = \"lonely\" }\n").empty());
 }
 
+TEST_CASE("What is pending is told as such when it is asked for, and ticks where the app wants to hear it", "[check]") {
+    const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\nlater = { pending = true }\n[sound.soon]\npending = true\n"
+                               "[sound.of-later]\ntakes = [\"later\"]\n[[binding]]\ntrigger = { notice = \"n\" }\n"
+                               "action = [{ play = \"soon\" }, { play = \"later\" }, { play = \"of-later\" }]\n");
+    folder.write_wav("tone.wav", tone());
+    for (const bool placeholder : {false, true}) {
+        const kiai::Loaded loaded = kiai::load_project(folder.path(), {.placeholder = placeholder});
+        CHECK(loaded.ok());
+        kiai::Engine engine(loaded.project, {.seed = 1});
+        std::vector<kiai::Decision> log;
+        engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
+        engine.notice("n");
+        const float loudest = static_cast<float>(peak(render(engine, 4800)));
+        engine.poll();
+        CHECK(with_outcome(log, kiai::Outcome::pending).size() == (placeholder ? 0u : 3u));
+        CHECK(with_outcome(log, kiai::Outcome::played).size() == (placeholder ? 3u : 0u));
+        CHECK((loudest > 0.3f) == placeholder); // three ticks of -18 dBFS at once
+        CHECK((loudest < 0.4f));
+    }
+}
+
 TEST_CASE("A pending name may be used before there is anything to play", "[check]") {
     const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\nlater = { pending = true }\n" + credit +
                                "[sound.soon]\npending = true\n[sound.both]\ntakes = [\"tone\", "
