@@ -97,12 +97,13 @@ void Pointers::end_presses(int number, bool lost) noexcept {
     pointer.said = false;
     const Set pressed = pointer.pressed;
     pointer.pressed = {};
-    for (int i = 0; i < pressed.count; ++i) {
-        const int zone = pressed.zones[static_cast<std::size_t>(i)];
-        Happening released = of(ReportKind::release, zone);
-        released.lost = lost;
-        hub_.over(press_of(number, zone), released, hub_.happen(released));
-    }
+    for (int i = 0; i < pressed.count; ++i) end_press(number, pressed.zones[static_cast<std::size_t>(i)], lost);
+}
+
+void Pointers::end_press(int number, int zone, bool lost) noexcept {
+    Happening released = of(ReportKind::release, zone);
+    released.lost = lost;
+    hub_.over(press_of(number, zone), released, hub_.happen(released));
 }
 
 void Pointers::release(int number) noexcept {
@@ -124,13 +125,10 @@ void Pointers::look_again() noexcept {
         const Set pressed = pointer.pressed;
         for (int i = 0; i < pressed.count; ++i) {
             const int zone = pressed.zones[static_cast<std::size_t>(i)];
-            if (zones_.there(zone)) {
+            if (zones_.there(zone))
                 kept.zones[static_cast<std::size_t>(kept.count++)] = zone;
-                continue;
-            }
-            Happening released = of(ReportKind::release, zone);
-            released.lost = true;
-            hub_.over(press_of(number, zone), released, hub_.happen(released));
+            else
+                end_press(number, zone, true);
         }
         pointer.pressed = kept;
         be_in(number, zones_at(pointer.point), false);

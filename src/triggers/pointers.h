@@ -39,6 +39,7 @@ class Pointers {
     Happening of(ReportKind kind, int zone) const noexcept;
     void be_in(int number, const Set& now, bool lost) noexcept;
     void end_presses(int number, bool lost) noexcept;
+    void end_press(int number, int zone, bool lost) noexcept;
     static Holder press_of(int pointer, int zone) noexcept;
     static Holder stay_of(int pointer, int zone) noexcept;
 

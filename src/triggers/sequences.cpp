@@ -64,6 +64,7 @@ void Sequences::walk(int number, Frames now) noexcept {
         }
         case Op::Kind::wait:
             ++here.place;
+            if (op.frames == 0) break; // it takes no time, so it counts among the steps at one frame
             agenda_.add(Agenda::Entry::Kind::branch, number, run_of(number).scope, now + op.frames);
             return;
         case Op::Kind::wait_for_end:

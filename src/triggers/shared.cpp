@@ -46,9 +46,13 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     command.handle = numbers.handle.slot;
     command.generation = numbers.handle.generation;
     command.pair = numbers.pair;
-    command.over = static_cast<float>(std::clamp(numbers.over.count(), 0.0, 3600.0));
-    command.delay = static_cast<Frames>(std::clamp(numbers.options.after.count(), 0.0, 3600.0) * settings.rate);
-    command.bad = command.bad || !std::isfinite(numbers.over.count()) || !std::isfinite(numbers.options.after.count());
+    const auto time = [&](Seconds given) { // not a number: no frame count can be made of it
+        const bool good = std::isfinite(given.count());
+        command.bad = command.bad || !good;
+        return good ? std::clamp(given.count(), 0.0, 3600.0) : 0.0;
+    };
+    command.over = static_cast<float>(time(numbers.over));
+    command.delay = static_cast<Frames>(time(numbers.options.after) * settings.rate);
     for (std::size_t v = 0; v < numbers.values.size(); ++v) {
         if (!std::isfinite(numbers.values[v].value)) command.bad = true;
         if (v < command.values.size()) command.values[v] = {names.add(numbers.values[v].name), numbers.values[v].value};

@@ -4,6 +4,7 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <limits>
 
 using namespace support;
 using kiai::Outcome;
@@ -171,6 +172,15 @@ TEST_CASE("Notices that give each other end, and the log says so", "[notice]") {
     Bench bench(binding("notice = \"a\"", "notice = \"b\"") + binding("notice = \"b\"", "notice = \"a\""));
     bench.engine.notice("a");
     CHECK(bench.decided().back().outcome == Outcome::too_deep);
+}
+
+TEST_CASE("Times that are no numbers are left out, and said", "[handle]") {
+    Bench bench(hum);
+    const kiai::Seconds never(std::numeric_limits<double>::quiet_NaN());
+    kiai::Play play = bench.engine.play("tone", {.after = never});
+    bench.engine.set_bus_gain("main", -6, never);
+    CHECK(bench.told() == "bad-number, bad-number");
+    CHECK(play.state() == kiai::PlayState::ended);
 }
 
 TEST_CASE("A play that is to begin later can be told and stopped before", "[handle]") {

@@ -183,6 +183,15 @@ TEST_CASE("A sequence plays, waits, repeats and runs side by side, at exact fram
     }
 }
 
+TEST_CASE("A sequence whose waits are shorter than a frame does not hold up the rest", "[sequence]") {
+    Bench bench("[sequence.spin]\nsteps = [{ repeat = 0, steps = [{ notice = \"n\" }, { wait = \"0.001 ms\" }] }]\n" +
+                binding("notice = \"go\"", "run = \"spin\"") + binding("notice = \"n\"", "nothing = true"));
+    bench.engine.notice("go");
+    const auto turns = bench.decided(640).size();
+    CHECK(turns > 100);
+    CHECK(turns < 20000); // so many at a frame, and on at the next cell
+}
+
 TEST_CASE("A sequence ends with its scope, with a stop, and where it repeats what takes no time it lets go",
           "[sequence]") {
     Bench bench(hum +
