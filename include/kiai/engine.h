@@ -129,8 +129,10 @@ class Engine {
     Decibels bus_gain(std::string_view bus) const;
     bool bus_muted(std::string_view bus) const;
 
-    /// Ends all plays that would not end by themselves.
-    void stop_loops(Seconds fade = Seconds(0.2));
+    /// The app comes to its end: what sounds and what runs goes on to its own, and what would go on for ever ends.
+    /// Loops and paused plays fade, those too that begin later; timers and sequences that repeat for ever end; a
+    /// sequence, and what is bound to the end of a sound, comes once more at most. `sounding` and `waiting` come to 0.
+    void wind_down(Seconds fade = Seconds(0.2));
 
     /// The same as the calls above, from a value, and at a frame of the clock of the app's choice (default: the first
     /// of the next block). A frame that has passed is served at once and logged as late. False where the ring was full
@@ -150,6 +152,8 @@ class Engine {
     /// How many plays have not come to their last frame, and how many of them would never by themselves. [any]
     int sounding() const noexcept;
     int looping() const noexcept;
+    /// How many sequences run, reports wait for their frame, and ends of plays have not been answered yet. [any]
+    int waiting() const noexcept;
     int sample_rate() const noexcept;
     std::uint64_t seed() const noexcept;
     const Project& project() const noexcept;

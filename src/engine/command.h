@@ -12,7 +12,7 @@
 namespace kiai::engine {
 
 /// The reports of ReportKind, and what only handles send.
-enum class CommandKind : std::uint8_t { report, stop_play, gain_play, value_play, pause_play, resume_play, stop_loops };
+enum class CommandKind : std::uint8_t { report, stop_play, gain_play, value_play, pause_play, resume_play, wind_down };
 
 constexpr Frames next_block = -1; ///< due: the first frame of the next block
 constexpr std::uint32_t no_handle = 0xffffffffu;
@@ -39,7 +39,7 @@ struct Command {
     PlayOptions options;              ///< of a contact: strength and place; gain_play: gain
     std::uint32_t handle = no_handle; ///< slot of the handle
     std::uint32_t generation = 0;     ///< which use of that slot
-    float fade = 0;                   ///< stop_play, stop_loops: seconds; below 0: as the sound says
+    float fade = 0;                   ///< stop_play, wind_down: seconds; below 0: as the sound says
     float value = 0;                  ///< as Report's; value_play
     float over = 0;                   ///< bus_gain: seconds
     Frames delay = 0;                 ///< play: after it is served

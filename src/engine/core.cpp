@@ -51,6 +51,7 @@ void Core::take_reports(Frames now) noexcept {
 void Core::publish() noexcept {
     sounding_.store(plays_.sounding(), std::memory_order_release);
     looping_.store(plays_.looping(), std::memory_order_release);
+    waiting_.store(queue_.size() + due_.running() + static_cast<int>(plays_.ended().size()), std::memory_order_release);
 }
 
 /// Serves what is due, and gives the next frame at which something is.

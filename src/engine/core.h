@@ -19,6 +19,8 @@ class Due {
     virtual void serve(std::span<Command> commands, Plays& plays, Frames now) noexcept = 0;
     /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
     virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
+    /// How much has begun, and will go on without a report: see Engine::waiting. [rt]
+    virtual int running() const noexcept = 0;
 };
 
 /// Settings with every value in its range.
@@ -43,6 +45,7 @@ class Core {
 
     Frames now() const noexcept { return now_.load(std::memory_order_acquire); }
     int sounding() const noexcept { return sounding_.load(std::memory_order_acquire); }
+    int waiting() const noexcept { return waiting_.load(std::memory_order_acquire); }
     int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
     int latency() const noexcept { return limiter_.latency(); }
     CommandRing& ring() noexcept { return ring_; }
@@ -71,7 +74,7 @@ class Core {
     };
     std::vector<Line> left_, right_;
     std::atomic<Frames> now_{0};
-    std::atomic<int> sounding_{0}, looping_{0};
+    std::atomic<int> sounding_{0}, looping_{0}, waiting_{0};
 };
 
 } // namespace kiai::engine

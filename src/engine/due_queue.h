@@ -14,6 +14,7 @@ class DueQueue {
     explicit DueQueue(std::size_t capacity) : capacity_(capacity) { heap_.reserve(capacity); }
 
     bool full() const noexcept { return heap_.size() == capacity_; }
+    int size() const noexcept { return static_cast<int>(heap_.size()); }
     bool empty() const noexcept { return heap_.empty(); }
     Frames next_due() const noexcept { return heap_.front().due; }
 

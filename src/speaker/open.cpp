@@ -21,8 +21,8 @@ Opened::~Opened() {
     // its way through the limiter and the device.
     Frames over = reported + sample_rate() / 5;
     while (now() < over && std::chrono::steady_clock::now() < patience) {
-        if (sounding() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;
-        if (now() > reported && !faded) stop_loops(), faded = true;
+        if (sounding() + waiting() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;
+        if (now() > reported && !faded) wind_down(), faded = true;
         poll();
         std::this_thread::sleep_for(5ms);
     }

@@ -103,6 +103,7 @@ bool Router::run(int sequence, const Deed& deed) noexcept {
         write(deed.cause, Outcome::scope_paused);
         return false;
     }
+    if (!once_more(winding_.ran, sequence)) return false;
     write(deed.cause, Outcome::done);
     if (sequences_.run(sequence, own >= 0 ? own : deed.scope, deed.happening, deed.cause, now_)) return true;
     write(deed.cause, Outcome::refused_full);

@@ -35,6 +35,10 @@ void Agenda::remove_scope(int scope) noexcept {
     remove_if([&](const Entry& entry) { return entry.scope == scope; });
 }
 
+void Agenda::remove_timers() noexcept {
+    remove_if([](const Entry& entry) { return entry.kind == Entry::Kind::timer; });
+}
+
 void Agenda::pause(int scope, Frames now) noexcept {
     for (const Entry& entry : heap_)
         if (entry.scope == scope) {

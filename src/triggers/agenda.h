@@ -28,6 +28,7 @@ class Agenda {
     Entry take() noexcept;
     void remove(Entry::Kind kind, int number) noexcept;
     void remove_scope(int scope) noexcept;
+    void remove_timers() noexcept;
     /// Entries of a scope keep what is left of their time until it goes on. [rt]
     void pause(int scope, Frames now) noexcept;
     void resume(int scope, Frames now) noexcept;

@@ -233,8 +233,8 @@ bool Engine::bus_muted(std::string_view bus) const {
     return found != shared_->buses.end() && found->second.muted;
 }
 
-void Engine::stop_loops(Seconds fade) {
-    shared_->send(ending(CommandKind::stop_loops, std::max(fade, Seconds(0))));
+void Engine::wind_down(Seconds fade) {
+    shared_->send(ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
 }
 
 void Engine::render(std::span<float> out) noexcept {
@@ -255,6 +255,10 @@ int Engine::sounding() const noexcept {
 
 int Engine::looping() const noexcept {
     return shared_->core.looping();
+}
+
+int Engine::waiting() const noexcept {
+    return shared_->core.waiting();
 }
 
 int Engine::sample_rate() const noexcept {

@@ -63,7 +63,7 @@ TraceLine EngineShared::line_of(const Command& command) {
 void EngineShared::read_served() {
     Command command;
     while (core.journal().read_served(command))
-        if (recording && !command.bad && command.kind != CommandKind::stop_loops)
+        if (recording && !command.bad && command.kind != CommandKind::wind_down)
             recorded.lines.push_back(line_of(command));
 }
 

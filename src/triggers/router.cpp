@@ -34,6 +34,8 @@ Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t m
         action_names_.push_back(action ? names.add(action->name) : engine::no_name);
     for (std::size_t s = 0; s < project_.sequences.size(); ++s)
         sequence_by_name_.add(sequence_names_.emplace_back(names.add(project_.sequences[s].name)), static_cast<int>(s));
+    winding_.ended.resize(project_.sounds.size());
+    winding_.ran.resize(project_.sequences.size());
     contacts_.reserve(most_reports);
     down_.reserve(most_keys_down);
 }
@@ -56,7 +58,8 @@ void Router::strongest_first(std::span<Command> commands) noexcept {
 
 Frames Router::next(const Plays& plays, Frames now) const noexcept {
     // The end of a play is served at the clock's next cell, so that it does not depend on the blocks.
-    const Frames cell = plays.awaited() ? (now / dsp::cell + 1) * dsp::cell : Agenda::never;
+    // So is what has begun while it winds down.
+    const Frames cell = plays.awaited() || winding_.on ? (now / dsp::cell + 1) * dsp::cell : Agenda::never;
     return std::min(cell, agenda_.next());
 }
 
@@ -86,13 +89,14 @@ void Router::serve_time() noexcept {
     if (now_ % dsp::cell == 0) {
         for (const engine::EndedPlay& play : plays_->ended()) {
             sequences_.ended(play, now_);
-            if (!plan_.at(play.sound).awaited) continue;
+            if (!plan_.at(play.sound).awaited || !once_more(winding_.ended, play.sound)) continue;
             Happening ended;
             ended.kind = ReportKind::ended;
             ended.name = sound_names_[static_cast<std::size_t>(play.sound)];
             happen(ended);
         }
         plays_->forget_ended();
+        if (winding_.on) keep_winding_down();
     }
     while (agenda_.next() <= now_) {
         const Agenda::Entry entry = agenda_.take();
@@ -136,8 +140,8 @@ void Router::serve_handle(const Command& command, Record cause) noexcept {
     case CommandKind::pause_play:
     case CommandKind::resume_play:
         return plays_->pause_play(handle, command.kind == CommandKind::pause_play, now_);
-    case CommandKind::stop_loops:
-        return plays_->stop_loops(command.fade, cause.cause, now_);
+    case CommandKind::wind_down:
+        return wind_down(command.fade, cause.cause);
     case CommandKind::gain_play:
         return plays_->set_gain(handle, command.options.gain, now_);
     case CommandKind::value_play:
@@ -233,6 +237,28 @@ void Router::lose_input() noexcept {
     pointers_.lose_all();
     while (!down_.empty()) key_up(down_.back(), true);
     touches_.lose_all();
+}
+
+void Router::wind_down(double seconds, std::uint64_t by) noexcept {
+    winding_.on = true;
+    winding_.seconds = seconds;
+    winding_.by = by;
+    agenda_.remove_timers();
+    keep_winding_down();
+}
+
+/// What began since, and would go on for ever, ends too.
+void Router::keep_winding_down() noexcept {
+    sequences_.stop_if([&](int sequence, int) { return sequences_.endless(sequence); }, [](std::uint32_t) {});
+    plays_->stop_loops(winding_.seconds, winding_.by, now_);
+}
+
+/// Whether it may come: while it winds down, each once.
+bool Router::once_more(std::vector<bool>& came, int number) noexcept {
+    if (!winding_.on) return true;
+    const bool first = !came[static_cast<std::size_t>(number)];
+    came[static_cast<std::size_t>(number)] = true;
+    return first;
 }
 
 void Router::serve_playhead(const Command& command, const Happening& happening) noexcept {

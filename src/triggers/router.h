@@ -27,6 +27,7 @@ class Router final : public engine::Due, private Hub, private Player {
 
     void serve(std::span<engine::Command> commands, engine::Plays& plays, Frames now) noexcept override;
     Frames next(const engine::Plays& plays, Frames now) const noexcept override;
+    int running() const noexcept override { return sequences_.running(); }
 
   private:
     /// What an action is carried out for.
@@ -53,6 +54,9 @@ class Router final : public engine::Due, private Hub, private Player {
     void key_up(engine::NameId name, bool lost) noexcept;
     void turn(const engine::Command& command, const Happening& happening) noexcept;
     void lose_input() noexcept;
+    void wind_down(double seconds, std::uint64_t by) noexcept;
+    void keep_winding_down() noexcept;
+    bool once_more(std::vector<bool>& came, int number) noexcept;
 
     // scopes
     void serve_scope(const engine::Command& command, const Happening& happening) noexcept;
@@ -116,6 +120,12 @@ class Router final : public engine::Due, private Hub, private Player {
     std::vector<engine::NameId> down_;
     std::vector<Frames> paused_at_; ///< by scope
     std::vector<engine::Command> contacts_;
+    struct WindDown {
+        bool on = false;
+        double seconds = 0;           ///< of the fade
+        std::uint64_t by = 0;         ///< its number in the log
+        std::vector<bool> ended, ran; ///< sounds and sequences that have come once more
+    } winding_;
 };
 
 } // namespace kiai::triggers

@@ -5,6 +5,7 @@
 
 #include <kiai/units.h>
 
+#include <algorithm>
 #include <vector>
 
 namespace kiai::triggers {
@@ -36,6 +37,10 @@ class Score {
         ops_.push_back({});
     }
     const Op& at(int place) const noexcept { return ops_[static_cast<std::size_t>(place)]; }
+    bool endless() const noexcept {
+        return std::any_of(ops_.begin(), ops_.end(),
+                           [](const Op& op) { return op.kind == Op::Kind::repeat && op.count == 0; });
+    }
     static constexpr int deepest = 16; ///< repeats within repeats; the reader allows fewer
 
   private:

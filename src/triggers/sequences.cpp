@@ -21,9 +21,11 @@ bool Sequences::run(int sequence, int scope, const Happening& happening, const e
     if (free == runs_.end()) return false;
     *free = {next_id_++, sequence, scope, 0, happening, cause};
     free->happening.holder = 0; // what ran it does not hold what it plays
+    ++running_;
     const int first = claim(static_cast<int>(free - runs_.begin()), -1, 0);
     if (first < 0) {
         free->id = 0;
+        --running_;
         return false;
     }
     walk(first, now);
@@ -116,6 +118,7 @@ void Sequences::finish(int number, Frames now) noexcept {
     if (--done.branches == 0) {
         player_.finished({nullptr, done.id, 0, done.scope, done.happening, done.cause}, done.sequence);
         done.id = 0;
+        --running_;
     }
     if (parent >= 0 && --branch(parent).children == 0) walk(parent, now);
 }
@@ -141,6 +144,7 @@ void Sequences::drop(int run) noexcept {
             agenda_.remove(Agenda::Entry::Kind::branch, b);
         }
     runs_[static_cast<std::size_t>(run)].id = 0;
+    --running_;
 }
 
 } // namespace kiai::triggers

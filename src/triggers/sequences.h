@@ -42,6 +42,9 @@ class Sequences {
     void go_on(int branch, Frames now) noexcept;
     /// A play of a branch has ended. [rt]
     void ended(const engine::EndedPlay& play, Frames now) noexcept;
+    int running() const noexcept { return running_; }
+    /// It repeats something until it is stopped. [rt]
+    bool endless(int sequence) const noexcept { return scores_[static_cast<std::size_t>(sequence)].endless(); }
     /// Ends the runs of a sequence, of a scope, or all; calls `use` with the number of each. [rt]
     template<class Test, class Use>
     int stop_if(const Test& test, const Use& use) noexcept {
@@ -89,6 +92,7 @@ class Sequences {
     std::vector<Branch> branches_;
     std::uint32_t next_id_ = 1;
     int next_serial_ = 0;
+    int running_ = 0;
 };
 
 } // namespace kiai::triggers

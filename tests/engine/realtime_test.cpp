@@ -49,7 +49,7 @@ TEST_CASE("render takes no memory and gives none back", "[realtime]") {
             engine.key_down("KeyQ");
             engine.contact("a", "b", {.strength = -1});
             if (plays.size() % 3 == 0) plays[plays.size() / 2].stop();
-            if (plays.size() % 50 == 0) engine.stop_loops();
+            if (plays.size() % 50 == 0) engine.wind_down();
         }
         watched = true;
         engine.render(block);

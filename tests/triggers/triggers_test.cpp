@@ -242,12 +242,12 @@ TEST_CASE("Several bindings and several actions are carried out in the order of 
     CHECK(log[2].binding == 10);
 }
 
-TEST_CASE("stop_loops ends what would never end, and nothing else", "[notice]") {
+TEST_CASE("Winding down ends what would never end, and nothing else", "[notice]") {
     Pressing bench;
     bench.engine.notice("begin");
     const kiai::Play tone = bench.engine.play("tone");
     bench.decided();
-    bench.engine.stop_loops(kiai::Seconds(0.01));
+    bench.engine.wind_down(kiai::Seconds(0.01));
     bench.decided(490);
     CHECK(bench.engine.sounding() == 1);
     CHECK(tone.playing());
