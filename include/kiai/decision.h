@@ -19,7 +19,7 @@ enum class Outcome : std::uint8_t {
     refused_full,    ///< `refused-full`: the engine has no free voice or stream, see EngineSettings
     stopped,         ///< `stopped`: plays of the sound were told to end
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
-    gave_way,        ///< `gave-way`: this play is ended early in favour of another
+    gave_way,        ///< `gave-way`: this play is ended early in favour of another, or of a limit that was lowered
     ended,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
     done,            ///< `done`: an action that begins or ends no play; `action` says which
     not_met,         ///< `not-met`: a condition of the binding does not hold; `rule` says which, `value` what it was
@@ -39,12 +39,20 @@ enum class Outcome : std::uint8_t {
     out_of_range,    ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
     late,            ///< `late`: the report named a frame that had passed; it was served at once
     ring_full,       ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
+    changed,         ///< `changed`: from here on the project is another; what follows is about that one
     log_full,        ///< `log-full`: decisions were lost since nobody read them; `count` says how many
 };
 const char* to_string(Outcome outcome) noexcept;
 
 /// How a play ended.
-enum class EndReason : std::uint8_t { none, finished, stopped, gave_way, scope_left };
+enum class EndReason : std::uint8_t {
+    none,
+    finished,
+    stopped,
+    gave_way,
+    scope_left,
+    changed, ///< the project was changed: its sound is gone from it, or plays anew
+};
 const char* to_string(EndReason reason) noexcept;
 
 /// Where a play is in its life.

@@ -113,6 +113,8 @@ class Engine {
     /// Starts the sound of that name, or the clip where there is no such sound. It belongs to `scope`, where one is
     /// named, and ends with it.
     Play play(std::string_view name, PlayOptions options = {}, std::string_view scope = {});
+    /// The same, at the frame at which `with` begins, where that has been asked for and has not begun yet.
+    Play play(std::string_view name, const Play& with, PlayOptions options = {}, std::string_view scope = {});
     /// Ends all plays of a sound in its own way: with its fade-out, or with the tail of its loop.
     void stop(std::string_view sound);
     /// Ends them, or starts one where none sounds.
@@ -128,6 +130,15 @@ class Engine {
     /// As the app set it last; 0 and false until then.
     Decibels bus_gain(std::string_view bus) const;
     bool bus_muted(std::string_view bus) const;
+
+    /// The project is another from the next block on. What is not changed goes on: plays, presses, holds, timers,
+    /// sequences, and by their names dials, shuffles, counts and scopes. Gain, pitch, pan, buses, follows, LFOs and
+    /// limits reach the plays that sound within 50 ms; clips, layers, takes and loops count from the next play; a loop
+    /// without an end that is another now begins anew while the old one fades; what is gone fades. Where a limit was
+    /// lowered the oldest give way. A paused loop stays as it is. Samples that nothing plays any more are let go by
+    /// `poll`. Call load_project with LoadOptions::like, so that what is the same is not decoded again. [control], from
+    /// one thread at a time
+    void change(Project project);
 
     /// The app comes to its end: what sounds and what runs goes on to its own, and what would go on for ever ends.
     /// Loops and paused plays fade, those too that begin later; timers and sequences that repeat for ever end; a
@@ -156,7 +167,8 @@ class Engine {
     int waiting() const noexcept;
     int sample_rate() const noexcept;
     std::uint64_t seed() const noexcept;
-    const Project& project() const noexcept;
+    /// The project as it was given last. [control]
+    Project project() const;
 
     // --- what was reported ---
 

@@ -28,6 +28,10 @@ class Project {
     /// The project's `name`, empty where it has none.
     const std::string& name() const noexcept;
 
+    /// Sixteen letters that tell this state of the project from others: of its kiai.toml, and of how long its clips
+    /// are.
+    const std::string& mark() const noexcept;
+
     /// For the library's own rooms; the type is not part of the public face.
     const model::Project& data() const noexcept { return *data_; }
     const std::shared_ptr<const model::Project>& shared() const noexcept { return data_; }
@@ -60,6 +64,8 @@ struct LoadOptions {
     Progress progress = {};   ///< clips decoded
     /// Ends loading early: clips that were not read yet are left out, each with a finding.
     std::stop_token cancel = {};
+    /// A project whose samples are used again where a clip's file has not changed since.
+    Project like = {};
     /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.
     OpenFile open = {};
     /// The samples of clips that say `from-app = true`, by name.

@@ -85,7 +85,8 @@ enum class ReportKind : std::uint8_t {
     after,
     every,
     ended,
-    last = ended,
+    project, ///< the project was changed; `name`: see Project::mark
+    last = project,
 };
 
 /// The word for it in traces and logs: `press`, `key-down`, …

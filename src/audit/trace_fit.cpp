@@ -76,6 +76,10 @@ std::vector<Finding> check_trace(const Project& project, const Trace& trace, con
     files::Findings findings(file);
     std::set<std::string> said;
     for (const TraceLine& line : trace.lines) {
+        if (line.report.kind == ReportKind::project && line.report.name != project.mark())
+            findings.add(FindingCode::trace_misfit, {line.line, 0},
+                         "from here on it was recorded with another state of the project (" + line.report.name + ")",
+                         "its rehearsal may decide otherwise: record it anew", line.report.name);
         const Named named = named_by(project.data(), line.report);
         if (named.kind.empty() || std::find(named.known.begin(), named.known.end(), named.name) != named.known.end() ||
             !said.insert(named.kind + named.name).second)

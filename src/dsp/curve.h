@@ -18,6 +18,7 @@ class Curve {
 
     /// The height at `x`; before the first point and after the last it holds. [rt]
     double at(double x) const noexcept;
+    bool operator==(const Curve&) const = default;
 
   private:
     std::vector<Point> points_;

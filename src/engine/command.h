@@ -33,18 +33,21 @@ struct Command {
     bool bad = false;  ///< a number was NaN or infinite: it is logged and not served
     bool held = false; ///< a number was out of range: it is logged and served
     bool late = false;
+    bool in_seconds = false; ///< playhead: `value` is, else in frames of its motion
     NameId name = no_name;
     NameId other = no_name;
     Point point;
     PlayOptions options;              ///< of a contact: strength and place; gain_play: gain
     std::uint32_t handle = no_handle; ///< slot of the handle
     std::uint32_t generation = 0;     ///< which use of that slot
-    float fade = 0;                   ///< stop_play, wind_down: seconds; below 0: as the sound says
-    float value = 0;                  ///< as Report's; value_play
-    float over = 0;                   ///< bus_gain: seconds
-    Frames delay = 0;                 ///< play: after it is served
-    std::uint64_t pair = 0;           ///< contact, apart
-    NamedNumbers values;              ///< notice
+    std::uint32_t with = no_handle;   ///< play: that it begins with, as `handle`
+    std::uint32_t with_generation = 0;
+    float fade = 0;         ///< stop_play, wind_down: seconds; below 0: as the sound says
+    float value = 0;        ///< as Report's; value_play
+    float over = 0;         ///< bus_gain: seconds
+    Frames delay = 0;       ///< play: after it is served
+    std::uint64_t pair = 0; ///< contact, apart
+    NamedNumbers values;    ///< notice
 };
 
 } // namespace kiai::engine

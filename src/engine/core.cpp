@@ -8,11 +8,6 @@ namespace kiai::engine {
 namespace {
 constexpr std::size_t journal_records = 1 << 15;
 constexpr std::size_t level_records = 1 << 16;
-
-bool has_streams(const model::Project& project) {
-    return std::any_of(project.clips.begin(), project.clips.end(),
-                       [](const model::Clip& clip) { return clip.streamed(); });
-}
 } // namespace
 
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
@@ -20,7 +15,7 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
       ring_(settings.reports), queue_(settings.reports),
       journal_(journal_records, settings.keep_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
-      streams_(has_streams(plan.project()) ? settings.streams : 0, settings.streams_in_step),
+      streams_(settings.streams, settings.streams_in_step),
       plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_),
       limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
     batch_.reserve(settings.reports);
@@ -38,7 +33,8 @@ void Core::take_reports(Frames now) noexcept {
     Command command;
     while (!queue_.full() && ring_.pop(command)) {
         command.late = command.due != next_block && command.due < now;
-        command.due = std::max(command.due, now) + command.delay; // `next_block` lies before every frame
+        const Frames with = handles_.asked_for({command.with, command.with_generation});
+        command.due = std::max({command.due, now, with}) + command.delay; // `next_block` lies before every frame
         const Handles::Handle handle{command.handle, command.generation};
         if (command.kind == CommandKind::report)
             handles_.ask(handle, command.due);
@@ -87,7 +83,9 @@ void Core::render_block(float* out, int frames) noexcept {
 
 void Core::render(std::span<float> out) noexcept {
     const dsp::FlushToZero guard;
-    take_reports(now_.load(std::memory_order_relaxed));
+    const Frames now = now_.load(std::memory_order_relaxed);
+    if (due_.begin_block(plays_, now)) next_ = now;
+    take_reports(now);
     for (std::size_t done = 0; done + 1 < out.size();) {
         const std::size_t frames = std::min<std::size_t>(Plays::most_frames, (out.size() - done) / 2);
         render_block(out.data() + done, static_cast<int>(frames));

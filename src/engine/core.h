@@ -15,6 +15,8 @@ namespace kiai::engine {
 class Due {
   public:
     virtual ~Due() = default;
+    /// A block begins: another project may take the place of the one that plays; true where one did. [rt]
+    virtual bool begin_block(Plays& plays, Frames now) noexcept = 0;
     /// Serves all reports that are due at one frame, in the order of their tickets; may change that order. [rt]
     virtual void serve(std::span<Command> commands, Plays& plays, Frames now) noexcept = 0;
     /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
@@ -48,6 +50,7 @@ class Core {
     int waiting() const noexcept { return waiting_.load(std::memory_order_acquire); }
     int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
     int latency() const noexcept { return limiter_.latency(); }
+    Streams& streams() noexcept { return streams_; }
     CommandRing& ring() noexcept { return ring_; }
     Journal& journal() noexcept { return journal_; }
     Handles& handles() noexcept { return handles_; }

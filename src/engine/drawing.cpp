@@ -43,18 +43,11 @@ Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept {
                 : Sides{gain * std::min(1.0, 1 - pan), gain * std::min(1.0, 1 + pan)};
 }
 
-DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
-                      const PlayOptions& options, const Draw& draw, int rate) noexcept {
+Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOptions& options,
+             const Draw& draw) noexcept {
     const model::Sound& sound = *planned.sound;
     const model::Layer& layer = sound.layers[draw.layer];
-    DrawnLayer drawn;
-    drawn.draw = draw;
-    drawn.take = picker.next(draw);
-    drawn.heard = layer.chance >= 1 || draw(Purpose::chance) < layer.chance;
-    if (options.layer > 0 && options.layer != static_cast<int>(draw.layer) + 1) drawn.heard = false;
-    drawn.clip = layer.takes[static_cast<std::size_t>(drawn.take)];
-    const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
-    Mixed& mixed = drawn.mixed;
+    Mixed mixed;
     mixed.gain = clip.gain + sound.gain + layer.gain + options.gain;
     mixed.pitch = sound.pitch + layer.pitch + options.pitch;
     mixed.pan = sound.pan + layer.pan + options.pan;
@@ -63,6 +56,20 @@ DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip
     follow(mixed, layer.follows, options);
     follow(mixed, sound.follows, options);
     mixed.gain += planned.bus_gain;
+    return mixed;
+}
+
+DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
+                      const PlayOptions& options, const Draw& draw, int rate) noexcept {
+    const model::Layer& layer = planned.sound->layers[draw.layer];
+    DrawnLayer drawn;
+    drawn.draw = draw;
+    drawn.take = picker.next(draw);
+    drawn.heard = layer.chance >= 1 || draw(Purpose::chance) < layer.chance;
+    if (options.layer > 0 && options.layer != static_cast<int>(draw.layer) + 1) drawn.heard = false;
+    drawn.clip = layer.takes[static_cast<std::size_t>(drawn.take)];
+    const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
+    const Mixed& mixed = drawn.mixed = mix_of(planned, clip, options, draw);
     const int clip_rate = clip.audio->rate;
     drawn.from = layer.start.frames(clip_rate) + static_cast<Frames>(mixed.start * clip_rate + 0.5);
     drawn.delay = std::max<Frames>(0, layer.delay.frames(rate) + static_cast<Frames>(mixed.delay * rate + 0.5));

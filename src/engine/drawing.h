@@ -28,6 +28,10 @@ struct Sides {
 /// A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls. [rt]
 Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept;
 
+/// What stands still of a play's layer, by its draws and by the trigger.
+Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOptions& options,
+             const Draw& draw) noexcept;
+
 /// Draws layer `number` of a sound's `draw.count`-th play. The same, however often it is asked. [rt]
 DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
                       const PlayOptions& options, const Draw& draw, int rate) noexcept;

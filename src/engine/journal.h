@@ -27,9 +27,17 @@ class Journal {
     /// How many did not fit, since nobody read them. [any]
     std::uint64_t unrecorded() const noexcept { return unrecorded_.load(std::memory_order_relaxed); }
 
+    /// What has to come through, since what follows is read by it: where there is no room, nothing is written before it
+    /// is. Several that wait are one, with their count. [rt]
+    void mark(const Record& record) noexcept {
+        const std::uint64_t waiting = owed_.count;
+        owed_ = record;
+        owed_.count = waiting + 1;
+        pay();
+    }
     /// A decision with its layers, whole or not at all. [rt]
     void write(const Record& record, std::span<const Record> layers = {}) noexcept {
-        if (records_.room() < 2 + layers.size()) { // one place is kept for the count of what was lost
+        if (!pay() || records_.room() < 2 + layers.size()) { // one place is kept for the count of what was lost
             ++lost_;
             return;
         }
@@ -50,6 +58,12 @@ class Journal {
     bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }
 
   private:
+    bool pay() noexcept {
+        if (owed_.count == 0) return true;
+        if (!records_.push(owed_)) return false;
+        owed_.count = 0;
+        return true;
+    }
     static constexpr std::size_t most_served = 1 << 13;
 
     RecordRing<Record> records_;
@@ -59,6 +73,7 @@ class Journal {
     std::atomic<std::uint64_t> unrecorded_{0};
     bool keep_levels_;
     std::uint64_t lost_ = 0;
+    Record owed_;
 };
 
 } // namespace kiai::engine

@@ -40,6 +40,14 @@ double Mixed::share(std::uint32_t number, std::size_t layers) const noexcept {
     return dsp::sin_pi(0.5 * (1 - far));
 }
 
+Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept {
+    Mixed mixed = to;
+    mixed.gain += (from.gain - to.gain) * to_go;
+    mixed.pitch += (from.pitch - to.pitch) * to_go;
+    mixed.pan += (from.pan - to.pan) * to_go;
+    return mixed;
+}
+
 Mover Mover::of(const model::Lfo& lfo, std::uint32_t number) noexcept {
     Mover mover;
     mover.lfo = &lfo;

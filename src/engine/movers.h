@@ -25,6 +25,9 @@ struct Mixed {
     double share(std::uint32_t number, std::size_t layers) const noexcept;
 };
 
+/// Of the way from `from` to `to` so much, 0 … 1, is still to go.
+Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept;
+
 /// One LFO or follow, with its times as frames.
 struct Mover {
     const model::Lfo* lfo = nullptr;

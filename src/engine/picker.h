@@ -35,6 +35,17 @@ class Picker {
         return shuffle_.next(draw);
     }
 
+    /// Goes on where another has come to at the `count`-th play. `number_of` gives the take here that one of the other
+    /// is, or -1. [rt]
+    template<class NumberOf>
+    void go_on_from(const Picker& other, std::uint64_t count, const NumberOf& number_of) noexcept {
+        bool same = pick_ == other.pick_ && takes_ == other.takes_;
+        for (int take = 0; same && take < static_cast<int>(takes_); ++take) same = number_of(take) == take;
+        if (same) return shuffle_.go_on_from(other.shuffle_);
+        const int last = other.pick_ == model::Pick::shuffle ? other.shuffle_.last(count) : -1;
+        shuffle_.begin_at(count, last >= 0 ? number_of(last) : -1);
+    }
+
   private:
     model::Pick pick_;
     std::size_t takes_;

@@ -26,15 +26,15 @@ Plan::Plan(std::shared_ptr<const model::Project> project, NameTable& names, int 
     for (const model::Sound& sound : project_->sounds) {
         sounds_.push_back(plan_sound(sound, names, rate));
         const PlannedSound& planned = sounds_.back();
-        sound_by_name_.add(planned.name, static_cast<int>(sounds_.size()) - 1);
+        if (!sound.gone) sound_by_name_.add(planned.name, static_cast<int>(sounds_.size()) - 1);
         most_layers_ = std::max(most_layers_, planned.layers.size());
         most_own_ = std::max(most_own_, planned.own_names.size());
         for (const PlannedLayer& layer : planned.layers) most_movers_ = std::max(most_movers_, layer.movers.size());
     }
     for (std::size_t d = 0; d < project_->dials.size(); ++d)
-        dial_by_name_.add(names.add(project_->dials[d].name), static_cast<int>(d));
+        if (!project_->dials[d].gone) dial_by_name_.add(names.add(project_->dials[d].name), static_cast<int>(d));
     for (std::size_t b = 0; b < project_->buses.size(); ++b)
-        bus_by_name_.add(names.add(project_->buses[b].name), static_cast<int>(b));
+        if (!project_->buses[b].gone) bus_by_name_.add(names.add(project_->buses[b].name), static_cast<int>(b));
     for (const model::Binding& binding : project_->bindings) {
         add_actions(binding.actions);
         if (binding.trigger != ReportKind::ended || binding.name.empty()) continue;

@@ -7,6 +7,7 @@
 #include "engine/names.h"
 #include "model/project.h"
 
+#include <atomic>
 #include <memory>
 #include <vector>
 
@@ -61,6 +62,9 @@ class Plan {
     /// All actions, by their numbers.
     const std::vector<const model::Action*>& actions() const noexcept { return actions_; }
     int rate() const noexcept { return rate_; }
+    /// Who uses it, so that it cannot go yet: `render`, and each voice that plays a clip of it, until it has ended for
+    /// good. [any]
+    std::atomic<int>& users() const noexcept { return users_; }
     /// The most layers of a sound, movers of a layer, own values of a sound.
     std::size_t most_layers() const noexcept { return most_layers_; }
     std::size_t most_movers() const noexcept { return most_movers_; }
@@ -77,6 +81,7 @@ class Plan {
     int rate_;
     ByName sound_by_name_, dial_by_name_, bus_by_name_;
     std::vector<const model::Action*> actions_;
+    mutable std::atomic<int> users_{1}; ///< `render`, until it has gone on to another
     std::size_t most_layers_ = 1, most_movers_ = 0, most_own_ = 0;
 };
 

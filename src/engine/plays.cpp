@@ -5,34 +5,33 @@
 #include "engine/items.h"
 
 #include <algorithm>
+#include <iterator>
 
 namespace kiai::engine {
 namespace {
 constexpr double give_way_seconds = 0.01;
 } // namespace
 
+Plays::Tables::Tables(const Plan& plan, std::size_t plays)
+    : own(plays * plan.most_own()), on_bus(plan.project().buses.size()), bus_levels(plan.project().buses.size()),
+      drawn(plan.most_layers()), layer_records(plan.most_layers()), smoothed(plays * plan.most_movers()) {
+    for (const PlannedSound& planned : plan.sounds()) {
+        SoundState& state = sounds.emplace_back();
+        for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);
+    }
+    for (const model::Dial& dial : plan.project().dials) dials.push_back(dial.start);
+}
+
 Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
              std::uint64_t seed, int voices, Streams& streams)
-    : plan_(plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
-      most_voices_(voices), streams_(streams), play_of_slot_(handles.size(), none), shape_(most_frames),
-      rise_(most_frames), flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell) {
-    for (const PlannedSound& planned : plan.sounds()) {
-        SoundState state;
-        for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);
-        sounds_.push_back(std::move(state));
-    }
-    for (const model::Dial& dial : plan.project().dials) dials_.push_back(dial.start);
-    on_bus_.resize(plan.project().buses.size());
-    bus_levels_.resize(plan.project().buses.size());
-    drawn_.resize(plan.most_layers());
-    layer_records_.resize(plan.most_layers());
-    const auto all = static_cast<std::size_t>(voices) * 2;
+    : plan_(&plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
+      most_voices_(voices), streams_(streams), tables_(plan, most_plays(voices)), play_of_slot_(handles.size(), none),
+      shape_(most_frames), rise_(most_frames), flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell) {
+    const std::size_t all = most_plays(voices);
     plays_.resize(all);
-    own_.resize(all * plan.most_own());
     victims_.reserve(all);
     voices_.resize(all);
     stories_.resize(all);
-    smoothed_.resize(all * plan.most_movers());
     order_.reserve(all);
     ended_.reserve(all);
     ended_awaited_.reserve(all);
@@ -44,15 +43,15 @@ Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Ke
 
 /// What it would be if it may begin; asking changes nothing.
 void Plays::draw(const Wanted& wanted) noexcept {
-    const PlannedSound& planned = plan_.at(wanted.sound);
-    SoundState& state = item(sounds_, wanted.sound);
+    const PlannedSound& planned = plan_->at(wanted.sound);
+    SoundState& state = item(tables_.sounds, wanted.sound);
     for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
-        drawn_[l] = draw_layer(planned, plan_.project().clips, state.picks[l], wanted.options,
-                               {seed_, planned.hash, state.accepted, l}, rate_);
+        tables_.drawn[l] = draw_layer(planned, plan_->project().clips, state.picks[l], wanted.options,
+                                      {seed_, planned.hash, state.accepted, l}, rate_);
 }
 
 std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
-    if (plan_.at(wanted.sound).sound->pending) {
+    if (plan_->at(wanted.sound).sound->pending) {
         Record record = wanted.cause;
         record.frame = now;
         record.outcome = Outcome::pending;
@@ -86,8 +85,8 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
 }
 
 void Plays::begin(const Wanted& wanted, Frames now) noexcept {
-    const PlannedSound& planned = plan_.at(wanted.sound);
-    SoundState& state = item(sounds_, wanted.sound);
+    const PlannedSound& planned = plan_->at(wanted.sound);
+    SoundState& state = item(tables_.sounds, wanted.sound);
     const int chosen = free_plays_.back();
     free_plays_.pop_back();
     Play& play = item(plays_, chosen);
@@ -101,16 +100,18 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     play.holder = wanted.holder;
     play.run = wanted.run;
     play.branch = wanted.branch;
+    play.options = wanted.options;
+    play.endless = planned.endless;
     play.lasts = wanted.lasts > 0 ? now + wanted.lasts : 0;
     play.envelope.start(rate_, level_of(play));
-    std::fill_n(own_.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * plan_.most_own()),
-                plan_.most_own(), 0.0);
+    std::fill_n(tables_.own.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * plan_->most_own()),
+                plan_->most_own(), 0.0);
     for (const NamedNumber& given : wanted.values)
         if (given.name != no_name) set_own(chosen, given.name, given.value);
     if (wanted.handle.slot < play_of_slot_.size()) play_of_slot_[wanted.handle.slot] = chosen;
 
     for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
-        if (drawn_[l].heard) begin_layer(chosen, l, now);
+        if (tables_.drawn[l].heard) begin_layer(chosen, l, now);
     const auto heard = static_cast<std::size_t>(play.voices); // a layer may be left out by chance
     if (heard == 0) {
         play.end = now;
@@ -129,14 +130,14 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     record.sound = wanted.sound;
     record.play = play.id;
     record.layers = static_cast<std::uint16_t>(heard);
-    journal_.write(record, {layer_records_.data(), heard});
+    journal_.write(record, {tables_.layer_records.data(), heard});
 }
 
 void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     Play& play = item(plays_, chosen);
-    const PlannedSound& planned = plan_.at(play.sound);
-    const DrawnLayer& drawn = drawn_[number];
-    const model::Audio& audio = *item(plan_.project().clips, drawn.clip).audio;
+    const PlannedSound& planned = plan_->at(play.sound);
+    const DrawnLayer& drawn = tables_.drawn[number];
+    const model::Audio& audio = *item(plan_->project().clips, drawn.clip).audio;
     const double share = drawn.mixed.share(number, planned.layers.size());
     const Sides sides = sides_of(drawn.mixed, share, audio.channels == 1);
 
@@ -144,11 +145,17 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     free_voices_.pop_back();
     ActiveVoice& active = item(voices_, slot);
     VoiceStory& story = item(stories_, slot);
-    story = {&planned.layers[number], &audio, drawn, {false, {sides, sides, sides}}, {}};
-    active.moves = !story.planned->movers.empty(); // then its gains come cell by cell
-    const Lap& lap = lap_of(slot);
+    const PlannedLayer& layer = planned.layers[number];
+    const Lap& lap = item(layer.laps, drawn.take);
+    story = {&layer, &lap, &audio, &plan_->users(), false, drawn, {}, {}};
+    std::fill(std::begin(story.moved.cells), std::end(story.moved.cells), sides);
+    story.moved.last = drawn.mixed;
+    story.moved.last_share = share;
+    story.users->fetch_add(1, std::memory_order_relaxed);
+    active.moves = !layer.movers.empty(); // then its gains come cell by cell
     // What a filter reaches before its place is read too.
-    Stream* stream = audio.stream ? streams_.claim(audio, lap, drawn.from - filters_.most_taps()) : nullptr;
+    Stream* stream =
+        audio.stream ? streams_.claim(audio, lap, drawn.from - filters_.most_taps(), *story.users) : nullptr;
     active.voice.start(audio, lap, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, rate_),
                        active.moves ? 1.0f : static_cast<float>(sides.left),
                        active.moves ? 1.0f : static_cast<float>(sides.right), filters_);
@@ -159,23 +166,18 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     active.cell_peak = 0;
     order_.push_back(slot);
 
-    Record& record = layer_records_[static_cast<std::size_t>(play.voices)];
+    Record& record = tables_.layer_records[static_cast<std::size_t>(play.voices)];
     record = {};
     record.play = play.id;
     record.clip = drawn.clip;
     record.take = drawn.take + 1;
-    record.takes = static_cast<std::int32_t>(story.planned->laps.size());
+    record.takes = static_cast<std::int32_t>(layer.laps.size());
     record.pitch = static_cast<float>(drawn.mixed.pitch);
     record.gain = static_cast<float>(drawn.mixed.gain);
     record.share = static_cast<float>(share);
     record.pan = static_cast<float>(std::clamp(drawn.mixed.pan, -1.0, 1.0));
     record.length = drawn.delay;
     ++play.voices;
-}
-
-const Lap& Plays::lap_of(int slot) const noexcept {
-    const VoiceStory& story = item(stories_, slot);
-    return item(story.planned->laps, story.drawn.take);
 }
 
 void Plays::append(Line& line, Link Play::*link, int index) noexcept {
@@ -195,10 +197,10 @@ void Plays::take_out(Line& line, Link Play::*link, int index) noexcept {
 void Plays::count(int index) noexcept {
     Play& play = item(plays_, index);
     play.counted = true;
-    append(item(sounds_, play.sound).counted, &Play::of_sound, index);
+    append(item(tables_.sounds, play.sound).counted, &Play::of_sound, index);
     append(counted_, &Play::of_all, index);
-    for (const int bus : plan_.at(play.sound).buses) ++item(on_bus_, bus);
-    looping_ += plan_.at(play.sound).endless ? 1 : 0;
+    for (const int bus : plan_->at(play.sound).buses) ++item(tables_.on_bus, bus);
+    looping_ += play.endless ? 1 : 0;
     play.counted_voices = play.voices;
     counted_voices_ += play.voices;
 }
@@ -208,11 +210,11 @@ void Plays::uncount(int index) noexcept {
     Play& play = item(plays_, index);
     if (!play.counted) return;
     play.counted = false;
-    take_out(item(sounds_, play.sound).counted, &Play::of_sound, index);
+    take_out(item(tables_.sounds, play.sound).counted, &Play::of_sound, index);
     take_out(counted_, &Play::of_all, index);
-    for (const int bus : plan_.at(play.sound).buses) --item(on_bus_, bus);
-    looping_ -= plan_.at(play.sound).endless ? 1 : 0;
-    paused_ -= play.pauses != 0 && !plan_.at(play.sound).endless ? 1 : 0;
+    for (const int bus : plan_->at(play.sound).buses) --item(tables_.on_bus, bus);
+    looping_ -= play.endless ? 1 : 0;
+    paused_ -= play.pauses != 0 && !play.endless ? 1 : 0;
     counted_voices_ -= play.counted_voices;
 }
 
@@ -235,7 +237,7 @@ bool Plays::finish_turns(int index) noexcept {
     };
     bool tails = false, endless = false;
     each([&](int slot) {
-        const Lap& lap = lap_of(slot);
+        const Lap& lap = *item(stories_, slot).lap;
         tails = tails || lap.tail;
         endless = endless || (!lap.tail && lap.turns == Lap::endless);
     });
@@ -248,7 +250,7 @@ void Plays::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
     Play& play = item(plays_, index);
     if (!play.counted) return; // it is ending
     if (play.pauses != 0 || !finish_turns(index))
-        return end_early(index, now, plan_.at(play.sound).fade_out, EndReason::stopped, by);
+        return end_early(index, now, plan_->at(play.sound).fade_out, EndReason::stopped, by);
     play.reason = EndReason::stopped;
     play.ended_by = by;
     uncount(index);

@@ -42,11 +42,21 @@ struct EndedPlay {
     Frames end = 0;
 };
 
+struct Change;
+
 class Plays {
   public:
+    /// What has the sizes of a project.
+    class Tables;
+
     /// [control] Takes all memory: `voices` that count, and as many again for those that fade.
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
           std::uint64_t seed, int voices, Streams& streams);
+
+    /// Goes on with another project: what is the same goes on, gains and the like go over to what they are now, loops
+    /// that are others begin anew, and what is gone fades. `next` were made for it; they hold what was, afterwards.
+    /// What is to be said of it has `cause`. [rt]
+    void change(const Change& change, Tables& next, const Record& cause, Frames now) noexcept;
 
     /// Plays a sound whole, or refuses it, and writes which; its number, or 0. [rt]
     std::uint32_t request(const Wanted& wanted, Frames now) noexcept;
@@ -83,14 +93,16 @@ class Plays {
     void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
     /// What the follows of a dial, or of a value of one play, follow from now on; of a play whose sound follows no such
     /// value its sound, else -1. [rt]
-    void set_dial(int dial, double value) noexcept { dials_[static_cast<std::size_t>(dial)] = value; }
+    void set_dial(int dial, double value) noexcept { tables_.dials[static_cast<std::size_t>(dial)] = value; }
     int set_own(Handles::Handle handle, NameId name, double value) noexcept;
-    double dial(int dial) const noexcept { return dials_[static_cast<std::size_t>(dial)]; }
+    double dial(int dial) const noexcept { return tables_.dials[static_cast<std::size_t>(dial)]; }
 
     /// Adds the next `frames` (<= most_frames) to `left` and `right`, and writes which plays ended. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept;
 
     static constexpr int most_frames = 1024;
+    /// Of each there are as many again for those that fade.
+    static constexpr std::size_t most_plays(int voices) noexcept { return static_cast<std::size_t>(voices) * 2; }
     /// Plays that have not come to their last frame. [rt]
     int sounding() const noexcept { return sounding_; }
     /// Those of them that would go on for ever: endless or paused, and not told to end. [rt]
@@ -100,6 +112,8 @@ class Plays {
     static constexpr int none = -1;
     /// Of what begins inside a clip, and of a stream that fails or comes back: less is heard as a click.
     static constexpr double shortest_rise_seconds = 0.005;
+    /// In which what a change of the project does to a play is done.
+    static constexpr double change_seconds = 0.04;
 
     struct Link {
         int older = none, newer = none;
@@ -128,6 +142,8 @@ class Plays {
         std::uint64_t holder = 0;
         std::uint32_t run = 0;
         int branch = -1;
+        bool endless = false;   ///< it would not end by itself
+        bool replaced = false;  ///< another goes on for it, so nobody is told of its end
         bool chosen = false;    ///< to give way, while that is being decided
         int counted_voices = 0; ///< that limits count while they count the play
         Link of_sound, of_all;  ///< among the counted ones
@@ -135,11 +151,18 @@ class Plays {
         std::uint64_t ended_by = 0;
         Handles::Handle handle;
         Record cause;
+        PlayOptions options;
     };
     /// Gains of a voice that is moved: as they were at the last three cells.
     struct Moved {
         bool begun = false;
         Sides cells[3];
+        // Where it was last; and after a change where it comes from, on its way to what it is now.
+        Mixed last, from;
+        double last_share = 1, from_share = 1;
+        Frames changed_at = -1; ///< -1: it is not under way
+        bool anew = false;      ///< what moves it is not what moved it before
+        bool bends = false;     ///< since its pitch is another
     };
     /// Whether a stream keeps up with a voice.
     struct Flow {
@@ -159,7 +182,10 @@ class Plays {
     /// What is needed of it now and then; apart, so that many voices fit the cache.
     struct VoiceStory {
         const PlannedLayer* planned = nullptr;
+        const Lap* lap = nullptr; ///< of the project that it began in, as its clip
         const model::Audio* audio = nullptr;
+        std::atomic<int>* users = nullptr; ///< of that project
+        bool held = false;                 ///< its layer is gone from the project: nothing moves it any more
         DrawnLayer drawn;
         Moved moved;
         Flow flow;
@@ -184,6 +210,31 @@ class Plays {
         model::Full rule = model::Full::end_oldest;
     };
 
+  public:
+    class Tables {
+      public:
+        /// [control] `plays`: how many there may be.
+        Tables(const Plan& plan, std::size_t plays);
+
+      private:
+        friend class Plays;
+        std::vector<SoundState> sounds;
+        std::vector<double> dials;
+        std::vector<double> own; ///< most_own per play
+        std::vector<int> on_bus; ///< how many of those that limits count are on each bus
+        std::vector<Level> bus_levels;
+        std::vector<DrawnLayer> drawn;
+        std::vector<Record> layer_records;
+        std::vector<Smoothed> smoothed; ///< most_movers per voice
+    };
+
+  private:
+    void go_on_with(const Change& change, Tables& next) noexcept;
+    void go_on(int slot, const Change& change, const Tables& was, Frames now) noexcept;
+    void hold_still(int slot) noexcept;
+    void begin_anew(int play, const Record& cause, Frames now) noexcept;
+    void end_surplus(const Record& cause, Frames now) noexcept;
+    void count_again() noexcept;
     void draw(const Wanted& wanted) noexcept;
     bool refused(const Wanted& wanted, Frames now) noexcept;
     bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept;
@@ -194,7 +245,6 @@ class Plays {
 
     void begin(const Wanted& wanted, Frames now) noexcept;
     void begin_layer(int play, std::uint32_t layer, Frames now) noexcept;
-    const Lap& lap_of(int slot) const noexcept;
     bool belongs(const Play& play, Which which) const noexcept;
     template<class Use>
     void each(Which which, const Use& use) noexcept;
@@ -221,11 +271,11 @@ class Plays {
     int flow(int slot, Frames now, int frames) noexcept;
     void move_voice(int slot, Frames now) noexcept;
     Shapes moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept;
-    void end_voice(ActiveVoice& active, Frames end) noexcept;
+    void end_voice(int slot, Frames end) noexcept;
     void measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept;
     void close_ended() noexcept;
 
-    const Plan& plan_;
+    const Plan* plan_;
     Journal& journal_;
     Handles& handles_;
     const dsp::Kernels& kernels_;
@@ -235,25 +285,18 @@ class Plays {
     int most_voices_;
     Streams& streams_;
 
-    std::vector<SoundState> sounds_;
-    std::vector<double> dials_;
+    Tables tables_;
     std::vector<Play> plays_;
-    std::vector<double> own_; ///< most_own per play
     std::vector<int> free_plays_;
     std::vector<int> play_of_slot_;
-    Line counted_;            ///< all that limits count
-    std::vector<int> on_bus_; ///< how many of them are on each bus
-    std::vector<Level> bus_levels_;
+    Line counted_; ///< all that limits count
     std::vector<EndedPlay> ended_awaited_;
-    std::vector<DrawnLayer> drawn_;
     std::vector<Victim> victims_;
     std::vector<ActiveVoice> voices_;
     std::vector<VoiceStory> stories_; ///< one per voice
-    std::vector<Smoothed> smoothed_;  ///< most_movers per voice
     std::vector<int> free_voices_;
     std::vector<int> order_; ///< voices in the order in which they started
     std::vector<int> ended_;
-    std::vector<Record> layer_records_;
     Scratch scratch_;
     std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_;
     std::uint32_t next_id_ = 1;

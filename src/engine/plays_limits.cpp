@@ -12,7 +12,7 @@ namespace kiai::engine {
 bool Plays::in(int index, std::int16_t limit, int sound) const noexcept {
     const Play& play = item(plays_, index);
     if (limit == 0) return play.sound == sound;
-    const auto& buses = plan_.at(play.sound).buses;
+    const auto& buses = plan_->at(play.sound).buses;
     return std::find(buses.begin(), buses.end(), limit - 1) != buses.end();
 }
 
@@ -25,12 +25,12 @@ double Plays::expected(int slot) const noexcept {
 }
 
 double Plays::expected_of_drawn(int sound) const noexcept {
-    const PlannedSound& planned = plan_.at(sound);
+    const PlannedSound& planned = plan_->at(sound);
     double most = 0;
     for (std::size_t l = 0; l < planned.layers.size(); ++l) {
-        const DrawnLayer& drawn = drawn_[l];
+        const DrawnLayer& drawn = tables_.drawn[l];
         if (!drawn.heard) continue;
-        const model::Audio& audio = *item(plan_.project().clips, drawn.clip).audio;
+        const model::Audio& audio = *item(plan_->project().clips, drawn.clip).audio;
         const Lap& lap = item(planned.layers[l].laps, drawn.take);
         const Sides sides = sides_of(
             drawn.mixed, drawn.mixed.share(static_cast<std::uint32_t>(l), planned.layers.size()), audio.channels == 1);
@@ -43,14 +43,14 @@ double Plays::expected_of_drawn(int sound) const noexcept {
 /// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; none
 /// where all are of a higher priority than the newcomer, or where that is the quietest itself.
 int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit) const noexcept {
-    const int priority = plan_.at(wanted.sound).sound->priority;
+    const int priority = plan_->at(wanted.sound).sound->priority;
     const bool quietest = rule == model::Full::end_quietest;
     int lowest = priority, found = none;
     const auto link = limit != 0 ? &Play::of_all : &Play::of_sound; // of one sound only its own are looked at
-    const Line& line = limit == 0 ? item(sounds_, wanted.sound).counted : counted_;
+    const Line& line = limit == 0 ? item(tables_.sounds, wanted.sound).counted : counted_;
     for (int i = line.oldest; i != none; i = (item(plays_, i).*link).newer) {
         if (item(plays_, i).chosen || !in(i, limit, wanted.sound)) continue;
-        const int own = plan_.at(item(plays_, i).sound).sound->priority;
+        const int own = plan_->at(item(plays_, i).sound).sound->priority;
         if (own < lowest || (own == lowest && found == none)) lowest = own, found = i;
     }
     if (!quietest || found == none) return found;
@@ -63,7 +63,7 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
             level = std::max(level, expected(order_[end]));
         const Play& one = item(plays_, play);
         if (!one.counted || one.chosen || !in(play, limit, wanted.sound) ||
-            plan_.at(one.sound).sound->priority != lowest)
+            plan_->at(one.sound).sound->priority != lowest)
             continue;
         if (level < least || (level == least && found == none)) least = level, found = play;
     }
@@ -72,7 +72,8 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
 
 bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept {
     if (limit.plays == 0) return true;
-    const int counted = number == 0 ? item(sounds_, wanted.sound).counted.count : item(on_bus_, number - 1);
+    const int counted =
+        number == 0 ? item(tables_.sounds, wanted.sound).counted.count : item(tables_.on_bus, number - 1);
     auto over = counted + 1 - limit.plays - std::count_if(victims_.begin(), victims_.end(), [&](const Victim& victim) {
                     return in(victim.play, number, wanted.sound);
                 });
@@ -90,8 +91,8 @@ bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int1
 }
 
 bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
-    const PlannedSound& planned = plan_.at(wanted.sound);
-    const SoundState& state = item(sounds_, wanted.sound);
+    const PlannedSound& planned = plan_->at(wanted.sound);
+    const SoundState& state = item(tables_.sounds, wanted.sound);
     victims_.clear();
     Record record = wanted.cause;
     record.frame = now;
@@ -100,14 +101,16 @@ bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
         if (state.last_start >= 0 && now - state.last_start < planned.gap) return Outcome::refused_gap;
         if (!make_room(wanted, planned.sound->limit, 0, record)) return Outcome::refused_limit;
         for (const int bus : planned.buses)
-            if (!make_room(wanted, item(plan_.project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record))
+            if (!make_room(wanted, item(plan_->project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record))
                 return Outcome::refused_limit;
-        const auto voices = static_cast<int>(
-            std::count_if(drawn_.begin(), drawn_.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
-                          [](const DrawnLayer& drawn) { return drawn.heard; }));
+        const auto voices = static_cast<int>(std::count_if(
+            tables_.drawn.begin(), tables_.drawn.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
+            [](const DrawnLayer& drawn) { return drawn.heard; }));
         const auto streams = std::count_if(
-            drawn_.begin(), drawn_.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
-            [&](const DrawnLayer& drawn) { return drawn.heard && item(plan_.project().clips, drawn.clip).streamed(); });
+            tables_.drawn.begin(), tables_.drawn.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
+            [&](const DrawnLayer& drawn) {
+                return drawn.heard && item(plan_->project().clips, drawn.clip).streamed();
+            });
         int counted = counted_voices_ + voices; // those that give way stop counting before this one counts
         for (const Victim& victim : victims_) counted -= item(plays_, victim.play).counted_voices;
         if (counted > most_voices_ || static_cast<int>(free_voices_.size()) < voices || free_plays_.empty() ||

@@ -24,12 +24,16 @@ void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const f
     journal_.write_level({play.id, active.layer, begin, active.cell_peak});
 }
 
-void Plays::end_voice(ActiveVoice& active, Frames end) noexcept {
+void Plays::end_voice(int slot, Frames end) noexcept {
+    ActiveVoice& active = item(voices_, slot);
     Play& play = item(plays_, active.play);
     play.end = std::max(play.end, end);
     if (--play.voices == 0) ended_.push_back(active.play);
     active.play = none;
-    if (Stream* stream = active.voice.stream()) streams_.leave(*stream);
+    if (Stream* stream = active.voice.stream())
+        streams_.leave(*stream); // which is a user for as long as it is read
+    else
+        item(stories_, slot).users->fetch_sub(1, std::memory_order_release);
 }
 
 /// What moves a voice, as it is at a cell's first frame, or at its own.
@@ -40,20 +44,33 @@ void Plays::move_voice(int slot, Frames now) noexcept {
     const bool begin = !story.moved.begun;
     story.moved.begun = true;
     const Moment moment{
-        now,    play.begun + play.skipped,
-        rate_,  story.drawn.draw,
-        dials_, std::span(own_).subspan(static_cast<std::size_t>(active.play) * plan_.most_own(), plan_.most_own())};
+        now,
+        play.begun + play.skipped,
+        rate_,
+        story.drawn.draw,
+        tables_.dials,
+        std::span(tables_.own).subspan(static_cast<std::size_t>(active.play) * plan_->most_own(), plan_->most_own())};
     Mixed mixed = story.drawn.mixed;
-    Smoothed* smoothed = smoothed_.data() + static_cast<std::size_t>(slot) * plan_.most_movers();
-    for (const Mover& mover : story.planned->movers) apply(mover, *smoothed++, moment, begin, mixed);
-    const Sides sides =
-        sides_of(mixed, mixed.share(active.layer, plan_.at(play.sound).layers.size()), story.audio->channels == 1);
-    auto& cells = story.moved.cells;
+    Moved& moved = story.moved;
+    Smoothed* smoothed = tables_.smoothed.data() + static_cast<std::size_t>(slot) * plan_->most_movers();
+    for (const Mover& mover : story.planned->movers) apply(mover, *smoothed++, moment, begin || moved.anew, mixed);
+    moved.anew = false;
+    double share = story.held ? moved.last_share : mixed.share(active.layer, plan_->at(play.sound).layers.size());
+    if (moved.changed_at >= 0) {
+        const double to_go = dsp::fall(static_cast<double>(now - moved.changed_at) / (change_seconds * rate_));
+        mixed = between(mixed, moved.from, to_go);
+        share += (moved.from_share - share) * to_go;
+        if (to_go == 0) moved.changed_at = -1;
+    }
+    moved.last = mixed;
+    moved.last_share = share;
+    const Sides sides = sides_of(mixed, share, story.audio->channels == 1);
+    auto& cells = moved.cells;
     if (begin)
         std::fill(std::begin(cells), std::end(cells), sides);
     else
         cells[0] = cells[1], cells[1] = cells[2], cells[2] = sides;
-    if (story.planned->bends)
+    if (story.planned->bends || moved.bends)
         active.voice.glide(story.drawn.ratio(*story.audio, mixed.pitch, rate_),
                            dsp::cell - static_cast<int>(now % dsp::cell), begin, filters_);
 }
@@ -111,7 +128,7 @@ void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float
         const float* own = shape ? shape + done : nullptr;
         const Flow& flow = item(stories_, slot).flow;
         if (flow.state == Flow::dry) {
-            if (play.envelope.silent(at + part - play.skipped)) end_voice(active, at + part);
+            if (play.envelope.silent(at + part - play.skipped)) end_voice(slot, at + part);
             done += part;
             continue;
         }
@@ -147,7 +164,7 @@ void Plays::mix_ready(int slot, Frames now, int frames, const float* shape, floa
         const int made = active.voice.mix(kernels_, scratch_, shapes, part, to_cell, left + done, right + done, peaks);
         const bool over = active.voice.over() || play.envelope.silent(at + made - play.skipped);
         measure(active, at, made, peaks, over);
-        if (over) end_voice(active, at + made);
+        if (over) end_voice(slot, at + made);
         done += made;
     }
 }
@@ -158,7 +175,7 @@ void Plays::mix_voice(int slot, Frames now, int frames, float* left, float* righ
     const bool steady = play.envelope.steady();
     const Frames begin = active.begin + play.skipped, risen = begin + active.rise;
     int done = static_cast<int>(std::clamp<Frames>(begin - now, 0, frames)); // its layer's delay
-    if (done == frames && play.envelope.silent(now + frames - play.skipped)) return end_voice(active, now + frames);
+    if (done == frames && play.envelope.silent(now + frames - play.skipped)) return end_voice(slot, now + frames);
     if (now + done < risen && done < frames) {
         const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
         for (int i = 0; i < rising; ++i) {

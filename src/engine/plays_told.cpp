@@ -13,7 +13,7 @@ bool Plays::belongs(const Play& play, Which which) const noexcept {
     case Which::Kind::sound:
         return play.sound == number;
     case Which::Kind::bus: {
-        const auto& buses = plan_.at(play.sound).buses;
+        const auto& buses = plan_->at(play.sound).buses;
         return std::find(buses.begin(), buses.end(), number) != buses.end();
     }
     case Which::Kind::scope:
@@ -33,7 +33,7 @@ template<class Use>
 void Plays::each(Which which, const Use& use) noexcept {
     const bool many = which.kind != Which::Kind::sound;
     const auto link = many ? &Play::of_all : &Play::of_sound;
-    const Line& line = many ? counted_ : item(sounds_, static_cast<int>(which.number)).counted;
+    const Line& line = many ? counted_ : item(tables_.sounds, static_cast<int>(which.number)).counted;
     for (int i = line.oldest, next = none; i != none; i = next) {
         next = (item(plays_, i).*link).newer;
         if (belongs(item(plays_, i), which)) use(i);
@@ -56,7 +56,7 @@ int Plays::leave(int scope, double seconds, std::uint64_t by, Frames now) noexce
     int ended = 0;
     each({Which::Kind::scope, static_cast<std::uint64_t>(scope)}, [&](int index) {
         const Play& play = item(plays_, index);
-        if (plan_.at(play.sound).sound->outlives && play.holder == 0) return; // what held it has ended
+        if (plan_->at(play.sound).sound->outlives && play.holder == 0) return; // what held it has ended
         ++ended;
         end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::scope_left, by);
     });
@@ -65,18 +65,18 @@ int Plays::leave(int scope, double seconds, std::uint64_t by, Frames now) noexce
 
 void Plays::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
     each({}, [&](int index) {
-        if (plan_.at(item(plays_, index).sound).endless || item(plays_, index).pauses != 0)
+        if (item(plays_, index).endless || item(plays_, index).pauses != 0)
             end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
     });
 }
 
 bool Plays::sounds(int sound) const noexcept {
-    return item(sounds_, sound).counted.count > 0;
+    return item(tables_.sounds, sound).counted.count > 0;
 }
 
 float Plays::level_of(const Play& play) const noexcept {
-    float level = play.pauses != 0 ? 0 : play.gain * item(sounds_, play.sound).level.now();
-    for (const int bus : plan_.at(play.sound).buses) level *= item(bus_levels_, bus).now();
+    float level = play.pauses != 0 ? 0 : play.gain * item(tables_.sounds, play.sound).level.now();
+    for (const int bus : plan_->at(play.sound).buses) level *= item(tables_.bus_levels, bus).now();
     return level;
 }
 
@@ -89,22 +89,22 @@ void Plays::relevel(Which which, double seconds, Frames now) noexcept {
 }
 
 void Plays::set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept {
-    item(sounds_, sound).level.gain = static_cast<float>(dsp::db_to_gain(decibels));
+    item(tables_.sounds, sound).level.gain = static_cast<float>(dsp::db_to_gain(decibels));
     relevel({Which::Kind::sound, static_cast<std::uint64_t>(sound)}, seconds, now);
 }
 
 void Plays::set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept {
-    item(bus_levels_, bus).gain = static_cast<float>(dsp::db_to_gain(decibels));
+    item(tables_.bus_levels, bus).gain = static_cast<float>(dsp::db_to_gain(decibels));
     relevel({Which::Kind::bus, static_cast<std::uint64_t>(bus)}, seconds, now);
 }
 
 void Plays::mute_sound(int sound, bool on, Frames now) noexcept {
-    item(sounds_, sound).level.muted = on;
+    item(tables_.sounds, sound).level.muted = on;
     relevel({Which::Kind::sound, static_cast<std::uint64_t>(sound)}, 0, now);
 }
 
 void Plays::mute_bus(int bus, bool on, Frames now) noexcept {
-    item(bus_levels_, bus).muted = on;
+    item(tables_.bus_levels, bus).muted = on;
     relevel({Which::Kind::bus, static_cast<std::uint64_t>(bus)}, 0, now);
 }
 
@@ -132,7 +132,7 @@ void Plays::set_paused(int index, std::uint8_t pauses, Frames now) noexcept {
     const bool was = play.pauses != 0, is = pauses != 0;
     play.pauses = pauses;
     if (was == is) return;
-    if (!plan_.at(play.sound).endless) paused_ += is ? 1 : -1;
+    if (!play.endless) paused_ += is ? 1 : -1;
     if (!is) thaw(play, now);
     play.envelope.move_to(level_of(play), now - play.skipped);
     handles_.tell(play.handle, is ? PlayState::paused : PlayState::playing, play.begun + play.skipped, now);
@@ -144,7 +144,8 @@ void Plays::tell(const Play& play) noexcept {
 }
 
 bool Plays::is_awaited(const Play& play) const noexcept {
-    return play.branch >= 0 || plan_.at(play.sound).awaited;
+    if (play.replaced) return false;
+    return play.branch >= 0 || plan_->at(play.sound).awaited;
 }
 
 int Plays::find(Handles::Handle handle) const noexcept {
@@ -186,10 +187,11 @@ int Plays::set_own(Handles::Handle handle, NameId name, double value) noexcept {
 
 int Plays::set_own(int index, NameId name, double value) noexcept {
     const int sound = item(plays_, index).sound;
-    const auto& names = plan_.at(sound).own_names;
+    const auto& names = plan_->at(sound).own_names;
     const auto at = std::find(names.begin(), names.end(), name);
     if (at == names.end()) return sound;
-    own_[static_cast<std::size_t>(index) * plan_.most_own() + static_cast<std::size_t>(at - names.begin())] = value;
+    tables_.own[static_cast<std::size_t>(index) * plan_->most_own() + static_cast<std::size_t>(at - names.begin())] =
+        value;
     return none;
 }
 

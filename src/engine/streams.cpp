@@ -23,7 +23,10 @@ void Stream::copy(int channel, std::int64_t from, std::int64_t count, float* out
 
 Streams::Streams(int count, bool in_step) : in_step_(in_step) {
     for (int i = 0; i < count; ++i) all_.push_back(std::make_unique<Stream>());
-    if (count > 0 && !in_step) thread_ = std::thread([this] { run(); });
+}
+
+void Streams::start() {
+    if (!all_.empty() && !in_step_ && !thread_.joinable()) thread_ = std::thread([this] { run(); });
 }
 
 Streams::~Streams() {
@@ -35,11 +38,12 @@ Streams::~Streams() {
     if (thread_.joinable()) thread_.join();
 }
 
-Stream* Streams::claim(const model::Audio& audio, const Lap& lap, std::int64_t from) noexcept {
+Stream* Streams::claim(const model::Audio& audio, const Lap& lap, std::int64_t from, std::atomic<int>& users) noexcept {
     for (const auto& stream : all_) {
         if (stream->state_.load(std::memory_order_acquire) != Stream::State::free) continue;
         stream->audio_ = &audio;
         stream->lap_ = &lap;
+        stream->users_ = &users;
         stream->turns_.store(lap.turns, std::memory_order_relaxed);
         stream->passed_.store(from, std::memory_order_relaxed);
         stream->in_memory_ = in_memory(audio, lap);
@@ -105,6 +109,7 @@ bool Streams::serve(Stream& stream) {
         return fill_some(stream);
     case Stream::State::left:
         stream.reader_.reset();
+        stream.users_->fetch_sub(1, std::memory_order_release);
         stream.state_.store(Stream::State::free, std::memory_order_release);
         return true;
     }

@@ -37,6 +37,7 @@ class Stream {
     std::atomic<State> state_{State::free};
     const model::Audio* audio_ = nullptr;
     const Lap* lap_ = nullptr;
+    std::atomic<int>* users_ = nullptr;
     std::int64_t in_memory_ = 0;
     std::atomic<std::int64_t> filled_{0}, passed_{0}, turns_{1};
     std::unique_ptr<model::FrameReader> reader_;
@@ -48,10 +49,13 @@ class Streams {
   public:
     /// [control] `in_step`: nothing is filled but by `fill`.
     Streams(int count, bool in_step);
+    /// There are clips to be read: before the first `claim`. [control]
+    void start();
     ~Streams();
 
     /// A free one for a voice that begins at frame `from`, or null. What lies in memory needs no stream. [rt]
-    Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t from) noexcept;
+    /// `users` is lowered once nothing of the clip is read any more.
+    Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t from, std::atomic<int>& users) noexcept;
     /// How many may be claimed now. [rt]
     int free() const noexcept;
     /// The voice has ended. It is free once the loader has seen that; in step, at once, so that what comes next does

@@ -58,6 +58,8 @@ class Voice {
     bool over() const noexcept { return index_ >= end_; }
     /// The turn that it is in is its last, or the next where that begins to be heard already. [rt]
     void finish_turn() noexcept;
+    /// From now on all gain comes from the shapes. [rt]
+    void shape_only() noexcept { gain_left_ = gain_right_ = 1; }
     bool has_tail() const noexcept { return lap_->loops && lap_->tail; }
     /// The largest magnitude of its clip in the 20 ms around its next frame. [rt]
     float envelope() const noexcept { return envelope_at(*audio_, *lap_, turns_, index_); }

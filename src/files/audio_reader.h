@@ -16,6 +16,7 @@ namespace kiai::files {
 struct Decoded {
     std::shared_ptr<const model::Audio> audio; ///< where it was asked for
     Facts facts;
+    std::string stamp; ///< see model::Clip
     FindingCode code = FindingCode::file_unreadable;
     std::string sentence; ///< why not; goes on after the file's name: `cannot be decoded (…)`. Empty: it was read
     std::string mend;

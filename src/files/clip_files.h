@@ -32,14 +32,18 @@ class ClipFiles {
     FileAccess access_;
 };
 
-/// Decodes them all, on all cores.
+/// Decodes them all, on all cores, but for those that `like` has already.
 class DecodedFiles : public ClipFiles {
   public:
-    DecodedFiles(FileAccess access, Progress progress, std::stop_token cancel)
-        : ClipFiles(std::move(access)), progress_(std::move(progress)), cancel_(std::move(cancel)) {}
+    DecodedFiles(FileAccess access, Project like, Progress progress, std::stop_token cancel)
+        : ClipFiles(std::move(access)), like_(std::move(like)), progress_(std::move(progress)),
+          cancel_(std::move(cancel)) {}
     std::vector<Decoded> read(const std::vector<AskedFile>& files) override;
 
   private:
+    std::string stamp_of(const std::string& file) const;
+
+    Project like_;
     Progress progress_;
     std::stop_token cancel_;
 };

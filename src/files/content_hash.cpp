@@ -8,6 +8,10 @@
 
 namespace kiai::files {
 
+std::uint64_t content_hash_of(std::string_view text) noexcept {
+    return XXH3_64bits(text.data(), text.size());
+}
+
 std::optional<std::uint64_t> content_hash(const std::filesystem::path& path) {
     std::ifstream file(path, std::ios::binary);
     const std::unique_ptr<XXH3_state_t, decltype(&XXH3_freeState)> state(XXH3_createState(), &XXH3_freeState);

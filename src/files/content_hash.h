@@ -4,10 +4,12 @@
 #include <cstdint>
 #include <filesystem>
 #include <optional>
+#include <string_view>
 
 namespace kiai::files {
 
 /// XXH3, 64 bits, of all bytes; nothing where it cannot be read. [any]
+std::uint64_t content_hash_of(std::string_view text) noexcept;
 std::optional<std::uint64_t> content_hash(const std::filesystem::path& file);
 
 } // namespace kiai::files

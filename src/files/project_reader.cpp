@@ -1,6 +1,7 @@
 // kiai.toml as a whole: the file, its sections, and what they make together.
 #include "files/project_reader.h"
 
+#include "files/content_hash.h"
 #include "model/near.h"
 
 #include <kiai/project.h>
@@ -113,6 +114,12 @@ void read_root(Draft& draft, const Value& root) {
     if (accepted) read_accepted(draft, *accepted);
 }
 
+std::string mark_of(const std::string& text, const model::Project& project) {
+    std::string told = text;
+    for (const model::Clip& clip : project.clips) told += fmt::format(" {} {}", clip.frames(), clip.rate());
+    return fmt::format("{:016x}", content_hash_of(told));
+}
+
 } // namespace
 
 ProjectText read_text(const fs::path& folder) {
@@ -161,6 +168,7 @@ Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOpt
     std::stable_sort(findings.begin(), findings.end(),
                      [](const Finding& a, const Finding& b) { return a.line < b.line; });
     accept(findings, draft.project.accepted);
+    draft.project.mark = mark_of(read.text, draft.project);
     return {Project(std::make_shared<const model::Project>(std::move(draft.project))), std::move(findings)};
 }
 
@@ -169,7 +177,7 @@ Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOpt
 inline namespace v0 {
 
 Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options) {
-    files::DecodedFiles decoded({folder, options.open}, options.progress, options.cancel);
+    files::DecodedFiles decoded({folder, options.open}, options.like, options.progress, options.cancel);
     return files::read_project(folder, decoded, options);
 }
 

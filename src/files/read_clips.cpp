@@ -164,6 +164,7 @@ void take(Draft& draft, Told& told, Decoded decoded) {
                          "export it in stereo where you want another balance");
     told.clip.streams = is_streamed(told.stream, decoded.facts.frames, decoded.facts.rate);
     told.clip.audio = std::move(decoded.audio);
+    told.clip.stamp = std::move(decoded.stamp);
     if (!told.clip.audio) told.clip.facts = std::make_shared<const Facts>(std::move(decoded.facts));
     draft.clips[told.clip.name] = static_cast<int>(draft.project.clips.size());
     draft.project.clips.push_back(std::move(told.clip));

@@ -53,6 +53,7 @@ std::vector<ReportKind> reported() {
     std::vector<ReportKind> kinds;
     for (int kind = 0; kind < static_cast<int>(ReportKind::enter); ++kind)
         kinds.push_back(static_cast<ReportKind>(kind));
+    kinds.push_back(ReportKind::project); // told by the engine: which project plays from there on
     return kinds;
 }
 

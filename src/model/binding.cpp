@@ -1,5 +1,7 @@
 #include "model/binding.h"
 
+#include <algorithm>
+
 #include <cstdio>
 
 namespace kiai::model {
@@ -56,6 +58,21 @@ std::string to_string(const Action& action) {
     if (action.verb == Verb::set)
         text += action.target == Target::dial ? " to " + number(action.to) : " to " + number(action.gain) + " dB";
     return text;
+}
+
+bool Action::same_as(const Action& other) const {
+    return verb == other.verb && target == other.target && index == other.index && name == other.name &&
+           gain == other.gain && pitch == other.pitch && to == other.to && over == other.over && fade == other.fade &&
+           lasts == other.lasts;
+}
+
+bool Step::same_as(const Step& other) const {
+    const auto same = [](const Step& a, const Step& b) { return a.same_as(b); };
+    const auto same_part = [&](const std::vector<Step>& a, const std::vector<Step>& b) {
+        return std::equal(a.begin(), a.end(), b.begin(), b.end(), same);
+    };
+    return kind == other.kind && action.same_as(other.action) && time == other.time && count == other.count &&
+           std::equal(parts.begin(), parts.end(), other.parts.begin(), other.parts.end(), same_part);
 }
 
 } // namespace kiai::model

@@ -28,6 +28,7 @@ struct Clause {
     Is is = Is::more;
     double number = 0;
 
+    bool operator==(const Clause&) const = default;
     /// `margin`: by how much it may be missed.
     bool holds(double value, double margin = 0) const noexcept;
 };
@@ -68,6 +69,8 @@ struct Action {
     Duration over{0.01, false};    ///< set: how long a gain takes
     std::optional<Duration> fade;  ///< stop: instead of the sound's own way
     std::optional<Duration> lasts; ///< play, toggle, restart: told to end after it
+
+    bool same_as(const Action& other) const; ///< but for its number
 };
 /// `play oak`, `set dial fill to 0`.
 std::string to_string(const Action& action);
@@ -97,6 +100,7 @@ struct Scope {
     bool on = false;           ///< from the start
     Duration fade{0.2, false}; ///< of what ends when it is left
     Source source;
+    bool gone = false; ///< see align.h
 };
 
 /// An animation whose playhead the app reports.
@@ -111,6 +115,7 @@ struct Motion {
     bool backwards = false; ///< its playhead may run backwards too
     std::vector<Marker> markers;
     Source source;
+    bool gone = false; ///< see align.h
 };
 
 struct Step {
@@ -120,6 +125,8 @@ struct Step {
     Duration time;
     int count = 1;                        ///< repeat; 0: until it is stopped
     std::vector<std::vector<Step>> parts; ///< repeat: one; together: all that begin at once
+
+    bool same_as(const Step& other) const;
 };
 
 struct Sequence {
@@ -127,6 +134,7 @@ struct Sequence {
     int scope = -1; ///< that ends it; -1: that of what ran it
     std::vector<Step> steps;
     Source source;
+    bool gone = false; ///< see align.h
 };
 
 } // namespace kiai::model

@@ -98,7 +98,10 @@ std::string what(const Decision& d) {
         return "stopped " + stopped(d) + ", " + plays(d.count);
     case Outcome::nothing_to_stop:
         return d.sound.empty() ? "nothing to stop: " + d.action : "nothing to stop: no play of " + d.sound + " sounds";
+    case Outcome::changed:
+        return "the project is another now; what is the same in it goes on";
     case Outcome::gave_way:
+        if (d.other == 0) return d.sound + which + " gave way: " + d.limit + " was lowered (" + d.rule + ")";
         return d.sound + which + " gave way to #" + std::to_string(d.other) + ": " + d.limit + " is full (" + d.rule +
                ")";
     case Outcome::ended:

@@ -34,6 +34,10 @@ std::size_t Project::memory() const noexcept {
     return bytes;
 }
 
+const std::string& Project::mark() const noexcept {
+    return data_->mark;
+}
+
 const std::string& Project::name() const noexcept {
     return data_->name;
 }

@@ -31,6 +31,7 @@ struct Clip {
     std::shared_ptr<const Audio> audio; ///< null only in a project that was read to be looked at
     std::shared_ptr<const Facts> facts; ///< null only in a project that was loaded to be played
     Source source;
+    std::string stamp; ///< of its file when it was decoded: which, how long, changed when; empty: not known
 
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
@@ -53,6 +54,7 @@ struct Acceptance {
 struct Spread {
     double from = 0;
     double to = 0;
+    bool operator==(const Spread&) const = default;
 };
 
 /// What is drawn anew for each play.
@@ -63,6 +65,7 @@ struct Vary {
     Spread start;      ///< seconds of the clip
     Spread delay;      ///< seconds
     bool bell = false; ///< the mean of three even draws, so the middle comes most often; else even
+    bool operator==(const Vary&) const = default;
 };
 
 /// How the take of a play is picked.
@@ -82,6 +85,7 @@ struct Follow {
     Moves moves = Moves::gain;
     dsp::Curve curve;
     Duration smooth{0.02, false}; ///< after it nine tenths of a step are done; dials and own values only
+    bool operator==(const Follow&) const = default;
 };
 
 /// A gain (dB) or pitch (semitones) that swings by itself.
@@ -92,6 +96,7 @@ struct Lfo {
     double rate = 1;   ///< Hz
     double depth = 0;  ///< to either side
     bool free = false; ///< counts from the engine's start, else from the play's
+    bool operator==(const Lfo&) const = default;
 };
 
 /// What of a clip is heard again and again.
@@ -102,6 +107,7 @@ struct Loop {
     int count = 0;       ///< turns; 0: until it is ended
     Duration seam;       ///< how long its end is mixed into its beginning
     bool tail = false;   ///< a stop lets it finish its turn and then plays what follows, without a fade
+    bool operator==(const Loop&) const = default;
 };
 
 struct Layer {
@@ -119,6 +125,7 @@ struct Layer {
     std::vector<Follow> follows;
     std::vector<Lfo> lfos;
     Loop loop;
+    bool operator==(const Layer&) const = default;
 };
 
 /// What happens when there are as many plays as there may be.
@@ -136,6 +143,7 @@ struct Limit {
     int plays = 8; ///< 0: any number
     Duration gap;
     Full full = Full::end_oldest;
+    bool operator==(const Limit&) const = default;
 };
 
 /// What sounds are grouped by; each but `main` is part of another.
@@ -145,6 +153,7 @@ struct Bus {
     double gain = 0;
     Limit limit{0, {}, Full::end_oldest};
     Source source;
+    bool gone = false; ///< see align.h
 };
 
 /// A number that the app sets, and sounds follow.
@@ -153,6 +162,7 @@ struct Dial {
     double start = 0;
     double low = 0, high = 1;
     Source source;
+    bool gone = false; ///< see align.h
 };
 
 struct Sound {
@@ -178,6 +188,8 @@ struct Sound {
     bool pending = false; ///< declared, and there is nothing to play yet
     bool implied = false; ///< made for a clip that no sound of the same name hides
     Source source;
+    bool gone = false; ///< see align.h
+    bool operator==(const Sound&) const = default;
 };
 
 /// A name that is declared, so that it may be used, before there is anything to play.
@@ -189,6 +201,7 @@ struct Pending {
 
 struct Project {
     std::string name;
+    std::string mark; ///< of its state, see kiai::Project
     std::vector<Pending> pending;
     std::vector<Clip> clips;
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones

@@ -9,6 +9,9 @@ namespace kiai::model {
 struct Source {
     int line = 0;
     int column = 0;
+
+    /// Where something stands is not part of what it says: an entry that was only moved in its file is the same.
+    bool operator==(const Source&) const noexcept { return true; }
 };
 
 /// A length of time, as the file gives it.
@@ -16,6 +19,7 @@ struct Duration {
     double value = 0;
     bool in_frames = false; ///< else in seconds
 
+    bool operator==(const Duration&) const = default;
     std::int64_t frames(int rate) const noexcept {
         return static_cast<std::int64_t>(in_frames ? value : value * rate + 0.5);
     }

@@ -42,7 +42,8 @@ const char* to_string(ReportKind kind) noexcept {
         "scope-enter", "scope-leave", "scope-pause",   "scope-resume", "zone",       "zone-gone",   "input-lost",
         "play",        "stop",        "toggle",        "pause",        "resume",     "run",         "bus-gain",
         "bus-mute",    "play-stop",   "play-gain",     "play-set",     "play-pause", "play-resume", "enter",
-        "leave",       "marker",      "watch",         "start",        "after",      "every",       "ended"};
+        "leave",       "marker",      "watch",         "start",        "after",      "every",       "ended",
+        "project"};
     static_assert(std::size(words) == static_cast<std::size_t>(ReportKind::last) + 1);
     return words[static_cast<int>(kind)];
 }
@@ -103,6 +104,8 @@ const char* to_string(Outcome outcome) noexcept {
         return "late";
     case Outcome::ring_full:
         return "ring-full";
+    case Outcome::changed:
+        return "changed";
     case Outcome::log_full:
         return "log-full";
     }
@@ -121,6 +124,8 @@ const char* to_string(EndReason reason) noexcept {
         return "gave-way";
     case EndReason::scope_left:
         return "scope-left";
+    case EndReason::changed:
+        return "changed";
     }
     return "none";
 }

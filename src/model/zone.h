@@ -44,6 +44,7 @@ struct Zone {
     bool through = false; ///< lets what it takes pass to the zone behind it too
     int scope = -1;       ///< -1: it is always there
     Source source;
+    bool gone = false; ///< see align.h
 };
 
 } // namespace kiai::model

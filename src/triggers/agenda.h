@@ -3,6 +3,7 @@
 
 #include <kiai/units.h>
 
+#include <algorithm>
 #include <cstdint>
 #include <limits>
 #include <vector>
@@ -23,6 +24,21 @@ class Agenda {
     explicit Agenda(std::size_t most);
 
     void add(Entry::Kind kind, int number, int scope, Frames due) noexcept;
+    /// Takes over what is still to come. `number_of` gives its number now, or -1: it is left out. [rt]
+    template<class NumberOf>
+    void go_on_from(const Agenda& other, const NumberOf& number_of) noexcept {
+        const auto take = [&](const std::vector<Entry>& from, std::vector<Entry>& into) {
+            for (const Entry& entry : from)
+                if (const int number = number_of(entry); number >= 0) {
+                    into.push_back(entry);
+                    into.back().number = number;
+                }
+        };
+        take(other.heap_, heap_);
+        take(other.standing_, standing_);
+        std::make_heap(heap_.begin(), heap_.end(), later);
+        order_ = other.order_;
+    }
     Frames next() const noexcept { return heap_.empty() ? never : heap_.front().due; }
     /// The one that is due first; ties: the one that was added first. [rt]
     Entry take() noexcept;

@@ -14,6 +14,11 @@ class Bodies {
     /// [control]
     Bodies(const std::vector<model::Binding>& bindings, const Bindings& found, Hub& hub, int rate);
 
+    void go_on_from(Bodies& other) noexcept {
+        bodies_.swap(other.bodies_);
+        touching_.swap(other.touching_);
+        used_ = other.used_;
+    }
     /// A body of the app's own number is at a place now: a circle of radius `half_width`, or where `half_height` is
     /// above 0 an upright box. `happening.name` is its kind. [rt]
     void put(Happening happening, std::uint64_t number, Point middle, float half_width, float half_height,

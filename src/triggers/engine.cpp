@@ -141,10 +141,8 @@ void Engine::playhead(std::string_view motion, float frame, int playhead) {
 }
 
 void Engine::playhead(std::string_view motion, Seconds at, int playhead) {
-    double rate = 1; // of an unknown motion: the log will say so
-    for (const model::Motion& known : shared_->project.data().motions)
-        if (known.name == motion) rate = known.rate;
-    this->playhead(motion, static_cast<float>(at.count() * rate), playhead);
+    shared_->take(ReportKind::playhead, motion, {},
+                  {.pointer = playhead, .value = static_cast<float>(at.count()), .in_seconds = true});
 }
 
 void Engine::playhead_gone(std::string_view motion, int playhead) {
@@ -186,6 +184,13 @@ void Engine::input_lost() {
 Play Engine::play(std::string_view name, PlayOptions options, std::string_view scope) {
     const engine::Handles::Handle handle = shared_->core.handles().claim();
     shared_->take(ReportKind::play, name, scope, {.options = options, .handle = handle});
+    return Play(shared_, handle.slot, handle.generation);
+}
+
+Play Engine::play(std::string_view name, const Play& with, PlayOptions options, std::string_view scope) {
+    const engine::Handles::Handle handle = shared_->core.handles().claim();
+    shared_->take(ReportKind::play, name, scope,
+                  {.options = options, .handle = handle, .with = {with.slot_, with.generation_}});
     return Play(shared_, handle.slot, handle.generation);
 }
 
@@ -269,16 +274,23 @@ std::uint64_t Engine::seed() const noexcept {
     return shared_->settings.seed;
 }
 
-const Project& Engine::project() const noexcept {
-    return shared_->project;
+Project Engine::project() const {
+    const std::lock_guard guard(shared_->mutex);
+    return shared_->editions.newest().given;
+}
+
+void Engine::change(Project project) {
+    shared_->change(std::move(project));
 }
 
 void Engine::poll() {
     Record record;
     while (shared_->core.journal().read(record)) {
+        if (record.outcome == Outcome::changed) shared_->read_change(record);
         const Decision decision = shared_->translate(record);
         if (shared_->log) shared_->log(decision);
     }
+    shared_->let_go();
     shared_->read_served();
     shared_->call_ended();
 }

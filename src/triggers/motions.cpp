@@ -10,6 +10,8 @@ Motions::Motions(const std::vector<model::Motion>& motions, engine::NameTable& n
         Run& run = motions_.emplace_back();
         run.name = names.add(motion.name);
         run.length = motion.frames;
+        run.rate = motion.rate;
+        run.gone = motion.gone;
         run.backwards = motion.backwards;
         for (const auto& marker : motion.markers)
             for (const double place : marker.places) run.places.push_back({place, names.add(marker.name)});
@@ -21,7 +23,7 @@ Motions::Motions(const std::vector<model::Motion>& motions, engine::NameTable& n
 
 int Motions::number_of(engine::NameId name) const noexcept {
     for (std::size_t m = 0; m < motions_.size(); ++m)
-        if (motions_[m].name == name) return static_cast<int>(m);
+        if (motions_[m].name == name && !motions_[m].gone) return static_cast<int>(m);
     return -1;
 }
 

@@ -15,7 +15,15 @@ class Motions {
     /// [control]
     Motions(const std::vector<model::Motion>& motions, engine::NameTable& names, Hub& hub);
 
+    /// Where the playheads are. [rt]
+    void go_on_from(Motions& other) noexcept {
+        for (std::size_t m = 0; m < other.motions_.size(); ++m) motions_[m].playheads.swap(other.motions_[m].playheads);
+    }
     int number_of(engine::NameId name) const noexcept;
+    /// In its frames. [rt]
+    double frame_at(int motion, double seconds) const noexcept {
+        return seconds * motions_[static_cast<std::size_t>(motion)].rate;
+    }
     /// A playhead is at `frame` now; frames beyond the length go on over the seam. [rt]
     void report(int motion, int playhead, double frame) noexcept;
     /// Where it comes next, it comes first. [rt]
@@ -32,7 +40,8 @@ class Motions {
     };
     struct Run {
         engine::NameId name = engine::no_name;
-        double length = 1;
+        double length = 1, rate = 30;
+        bool gone = false;
         bool backwards = false;
         std::vector<Place> places; ///< ascending
         std::vector<Playhead> playheads;

@@ -14,6 +14,8 @@ class Pointers {
   public:
     Pointers(Zones& zones, Hub& hub) : zones_(zones), hub_(hub) {}
 
+    void go_on_from(const Pointers& other) noexcept { pointers_ = other.pointers_; }
+
     void move(int pointer, Point point) noexcept;
     void press(int pointer, Point point) noexcept;
     void release(int pointer) noexcept;

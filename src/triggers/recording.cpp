@@ -7,6 +7,7 @@ namespace kiai::inline v0 {
 
 using engine::Command;
 using engine::CommandKind;
+using engine::Record;
 
 namespace {
 
@@ -50,6 +51,9 @@ TraceLine EngineShared::line_of(const Command& command) {
     report.over = Seconds(command.over);
     for (const engine::NamedNumber& value : command.values)
         if (value.name != engine::no_name) report.values.push_back({names.text(value.name), value.value});
+    if (command.in_seconds)
+        for (const model::Motion& motion : told().motions)
+            if (motion.name == report.name) report.value *= static_cast<float>(motion.rate);
     if (report.kind == ReportKind::body && command.over > 0) report.size = {2 * command.value, 2 * command.over};
     if (report.kind == ReportKind::play_stop) report.over = Seconds(command.fade);
     if (report.kind == ReportKind::play_gain) report.value = command.options.gain;
@@ -58,6 +62,18 @@ TraceLine EngineShared::line_of(const Command& command) {
         report.pair = number.first->second;
     }
     return line;
+}
+
+void EngineShared::read_change(const Record& record) {
+    {
+        const std::lock_guard guard(mutex);
+        editions.read_on(record.count);
+    }
+    if (!recording) return;
+    TraceLine& line = recorded.lines.emplace_back();
+    line.frame = std::max<Frames>(0, record.frame - recording_since);
+    line.report.kind = ReportKind::project;
+    line.report.name = names.text(record.on);
 }
 
 void EngineShared::read_served() {

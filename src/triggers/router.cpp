@@ -32,8 +32,10 @@ Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t m
     for (const model::Binding& binding : project_.bindings) binding_names_.push_back(names.add(binding.name));
     for (const model::Action* action : plan.actions())
         action_names_.push_back(action ? names.add(action->name) : engine::no_name);
-    for (std::size_t s = 0; s < project_.sequences.size(); ++s)
-        sequence_by_name_.add(sequence_names_.emplace_back(names.add(project_.sequences[s].name)), static_cast<int>(s));
+    for (std::size_t s = 0; s < project_.sequences.size(); ++s) {
+        sequence_names_.push_back(names.add(project_.sequences[s].name));
+        if (!project_.sequences[s].gone) sequence_by_name_.add(sequence_names_.back(), static_cast<int>(s));
+    }
     winding_.ended.resize(project_.sounds.size());
     winding_.ran.resize(project_.sequences.size());
     contacts_.reserve(most_reports);
@@ -265,7 +267,8 @@ void Router::serve_playhead(const Command& command, const Happening& happening) 
     const int motion = motions_.number_of(command.name);
     if (motion < 0) return say(Outcome::unknown_name, happening);
     if (command.report == ReportKind::playhead)
-        motions_.report(motion, command.pointer, command.value);
+        motions_.report(motion, command.pointer,
+                        command.in_seconds ? motions_.frame_at(motion, command.value) : command.value);
     else
         motions_.gone(motion, command.pointer);
 }

@@ -18,16 +18,26 @@
 
 namespace kiai::triggers {
 
-class Router final : public engine::Due, private Hub, private Player {
+class Router final : private Hub, private Player {
   public:
     /// [control] `plan` and `names` outlive it. `most_reports`: that may be due at one frame.
     Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports, std::uint64_t seed);
+    Router(const Router&) = delete; // its parts know each other
+    Router& operator=(const Router&) = delete;
     /// Where it writes what did not lead to a play. Before the first `serve`. [control]
     void write_to(engine::Journal& journal) noexcept { journal_ = &journal; }
 
-    void serve(std::span<engine::Command> commands, engine::Plays& plays, Frames now) noexcept override;
-    Frames next(const engine::Plays& plays, Frames now) const noexcept override;
-    int running() const noexcept override { return sequences_.running(); }
+    /// As engine::Due. [rt]
+    void serve(std::span<engine::Command> commands, engine::Plays& plays, Frames now) noexcept;
+    Frames next(const engine::Plays& plays, Frames now) const noexcept;
+    int running() const noexcept { return sequences_.running(); }
+
+    /// The project will be changed: what belongs to scopes that are gone from it ends, and the log says that it
+    /// changes. What the record is. [rt]
+    engine::Record make_way(const engine::Change& change, engine::NameId mark, engine::Plays& plays,
+                            Frames now) noexcept;
+    /// What was going on under `other` goes on here. [rt]
+    void go_on_from(Router& other, const engine::Change& change, engine::Plays& plays, Frames now) noexcept;
 
   private:
     /// What an action is carried out for.

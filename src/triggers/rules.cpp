@@ -1,19 +1,26 @@
 #include "triggers/rules.h"
 
+#include "engine/binding_names.h"
+
 #include <cmath>
 #include <limits>
-#include <map>
 
 namespace kiai::triggers {
 
 Rules::Rules(const std::vector<model::Binding>& bindings, engine::NameTable& names, int rate, std::uint64_t seed)
     : bindings_(bindings), rate_(rate), seed_(seed) {
-    std::map<std::string, int> alike; // so that a binding draws the same, whatever else is bound
-    for (const model::Binding& binding : bindings) {
-        State& state = states_.emplace_back();
-        for (const model::Clause& clause : binding.when) state.names.push_back(names.add(clause.name));
-        const std::string name = std::string(to_string(binding.trigger)) + ' ' + binding.name + ' ' + binding.other;
-        state.hash = engine::hash(name + ' ' + std::to_string(alike[name]++));
+    for (const std::uint64_t name : engine::names_of(bindings)) states_.emplace_back().hash = name;
+    for (std::size_t b = 0; b < bindings.size(); ++b)
+        for (const model::Clause& clause : bindings[b].when) states_[b].names.push_back(names.add(clause.name));
+}
+
+void Rules::go_on_from(const Rules& other, const engine::Change& change) noexcept {
+    for (std::size_t b = 0; b < other.states_.size(); ++b) {
+        if (change.bindings[b] < 0) continue;
+        State& state = states_[static_cast<std::size_t>(change.bindings[b])];
+        state.came = other.states_[b].came;
+        state.acted = other.states_[b].acted;
+        state.last = other.states_[b].last;
     }
 }
 

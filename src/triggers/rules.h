@@ -1,6 +1,7 @@
 // Whether a binding acts: its conditions, its count, its chance, its gap.
 #pragma once
 
+#include "engine/change.h"
 #include "engine/plays.h"
 #include "model/project.h"
 #include "triggers/happening.h"
@@ -17,6 +18,8 @@ class Rules {
     /// Which of them does not hold: one of the clauses, or beyond them what `rule_text` names; -1: it acts, and counts.
     /// `value`: what a clause's value was. [rt]
     int broken(int binding, const Happening& happening, const engine::Plays& plays, Frames now, float& value) noexcept;
+    /// What was counted goes on. [rt]
+    void go_on_from(const Rules& other, const engine::Change& change) noexcept;
     /// The scope of some has turned on: what counts once per scope counts anew. [rt]
     void begin(int scope) noexcept;
 

@@ -4,6 +4,7 @@
 #include "engine/names.h"
 #include "model/project.h"
 
+#include <algorithm>
 #include <vector>
 
 namespace kiai::triggers {
@@ -12,11 +13,17 @@ class Scopes {
   public:
     /// [control]
     Scopes(const std::vector<model::Scope>& scopes, engine::NameTable& names) : states_(scopes.size()) {
-        for (const model::Scope& scope : scopes) names_.push_back(names.add(scope.name));
+        for (const model::Scope& scope : scopes) {
+            names_.push_back(names.add(scope.name));
+            gone_.push_back(scope.gone);
+        }
+    }
+    void go_on_from(const Scopes& other) noexcept {
+        std::copy(other.states_.begin(), other.states_.end(), states_.begin());
     }
     int number_of(engine::NameId name) const noexcept {
         for (std::size_t s = 0; s < names_.size(); ++s)
-            if (names_[s] == name) return static_cast<int>(s);
+            if (names_[s] == name && !gone_[s]) return static_cast<int>(s);
         return -1;
     }
     engine::NameId name(int scope) const noexcept { return names_[static_cast<std::size_t>(scope)]; }
@@ -43,6 +50,7 @@ class Scopes {
         bool on = false, paused = false;
     };
     std::vector<engine::NameId> names_;
+    std::vector<bool> gone_;
     std::vector<State> states_;
 };
 

@@ -10,9 +10,25 @@ constexpr int most_steps = 1000; ///< of one branch at one frame
 }
 
 Sequences::Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player)
-    : sequences_(sequences), agenda_(agenda), player_(player), runs_(sequences.empty() ? 0 : most_runs),
-      branches_(sequences.empty() ? 0 : most_branches) {
+    : sequences_(sequences), agenda_(agenda), player_(player), runs_(most_runs), branches_(most_branches) {
     for (const model::Sequence& sequence : sequences) scores_.emplace_back(sequence.steps, rate);
+}
+
+void Sequences::go_on_from(Sequences& other, const engine::Change& change) noexcept {
+    runs_.swap(other.runs_);
+    branches_.swap(other.branches_);
+    next_id_ = other.next_id_;
+    next_serial_ = other.next_serial_;
+    running_ = other.running_;
+    for (Run& run : runs_) {
+        if (run.id == 0) continue;
+        run.happening.binding = -1;
+        run.cause.binding = engine::Change::now(change.bindings, run.cause.binding - 1) + 1;
+        run.cause.action = engine::Change::now(change.actions, run.cause.action);
+        if (change.same_sequence[static_cast<std::size_t>(run.sequence)]) continue;
+        player_.finished({nullptr, run.id, 0, run.scope, run.happening, run.cause}, run.sequence);
+        drop(static_cast<int>(&run - runs_.data()));
+    }
 }
 
 bool Sequences::run(int sequence, int scope, const Happening& happening, const engine::Record& cause,

@@ -1,6 +1,7 @@
 // Sequences that run: where each of their branches is, and what it waits for.
 #pragma once
 
+#include "engine/change.h"
 #include "engine/plays.h"
 #include "triggers/agenda.h"
 #include "triggers/happening.h"
@@ -36,6 +37,10 @@ class Sequences {
     /// [control]
     Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player);
 
+    /// Runs go on where their sequence is the same, and end where it is not. [rt]
+    void go_on_from(Sequences& other, const engine::Change& change) noexcept;
+    /// Whether a branch runs. [rt]
+    bool runs(int branch) const noexcept { return branches_[static_cast<std::size_t>(branch)].run >= 0; }
     /// Begins one; false where as many run as can. [rt]
     bool run(int sequence, int scope, const Happening& happening, const engine::Record& cause, Frames now) noexcept;
     /// A branch's time has come. [rt]

@@ -46,6 +46,9 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     command.handle = numbers.handle.slot;
     command.generation = numbers.handle.generation;
     command.pair = numbers.pair;
+    command.with = numbers.with.slot;
+    command.with_generation = numbers.with.generation;
+    command.in_seconds = numbers.in_seconds;
     const auto time = [&](Seconds given) { // not a number: no frame count can be made of it
         const bool good = std::isfinite(given.count());
         command.bad = command.bad || !good;
@@ -79,9 +82,21 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     return false;
 }
 
+void EngineShared::start_streams() {
+    const auto& clips = editions.newest().given.data().clips;
+    if (std::any_of(clips.begin(), clips.end(), [](const model::Clip& clip) { return clip.streamed(); }))
+        core.streams().start();
+}
+
+void EngineShared::change(Project project) {
+    const std::lock_guard guard(mutex);
+    editions.add(std::move(project));
+    start_streams();
+}
+
 std::string EngineShared::nearest(const Decision& decision) const {
     std::vector<std::string> known;
-    const auto& data = project.data();
+    const auto& data = told();
     const auto nearest_of = [&](const auto& entries) {
         for (const auto& entry : entries) known.push_back(entry.name);
         return model::nearest(decision.on, known);
@@ -109,12 +124,12 @@ std::string EngineShared::nearest(const Decision& decision) const {
             return nearest_of(data.sounds);
         }
     if (decision.outcome == Outcome::unknown_value) {
-        for (const engine::PlannedSound& planned : plan.sounds())
+        for (const engine::PlannedSound& planned : editions.read().plan.sounds())
             if (planned.sound->name == decision.sound)
                 for (const engine::NameId value : planned.own_names) known.push_back(names.text(value));
         return model::nearest(decision.on, known);
     }
-    for (const model::Binding& binding : project.data().bindings) {
+    for (const model::Binding& binding : told().bindings) {
         if (binding.trigger != decision.trigger) continue;
         known.push_back(binding.name + (binding.other.empty() ? "" : "+" + binding.other));
         if (!binding.other.empty()) known.push_back(binding.other + "+" + binding.name);
@@ -129,36 +144,36 @@ Decision EngineShared::translate(const Record& record) {
     decision.cause = record.cause;
     decision.from = record.from;
     if (record.action >= 0)
-        decision.action = model::to_string(*plan.actions()[static_cast<std::size_t>(record.action)]);
+        decision.action = model::to_string(*editions.read().plan.actions()[static_cast<std::size_t>(record.action)]);
     decision.trigger = record.trigger;
     decision.on = names.text(record.on);
     if (record.on_other != engine::no_name) decision.on += "+" + names.text(record.on_other);
     decision.point = record.point;
     decision.binding = record.binding;
-    if (record.sound >= 0) decision.sound = project.data().sounds[static_cast<std::size_t>(record.sound)].name;
+    if (record.sound >= 0) decision.sound = told().sounds[static_cast<std::size_t>(record.sound)].name;
     decision.play = record.play;
     decision.other = record.other;
     decision.reason = record.reason;
     if (record.outcome == Outcome::gave_way || record.outcome == Outcome::refused_limit) {
-        const auto& data = project.data();
+        const auto& data = told();
         decision.limit = record.limit == 0 ? "sound " + decision.sound
                                            : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
         decision.rule = model::to_string(record.rule);
     }
     if (record.outcome == Outcome::not_met) {
         decision.rule =
-            triggers::Rules::text(project.data().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
+            triggers::Rules::text(told().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
         decision.value = record.value;
     }
     decision.ended_by = record.ended_by;
     decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
     decision.length = record.length;
-    decision.count = record.count;
+    decision.count = record.outcome == Outcome::changed ? 0 : record.count;
     for (int l = 0; l < record.layers; ++l) {
         Record layer;
         if (!core.journal().read(layer)) break; // written in one with their head: never missing
         const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
-        decision.layers.push_back({project.data().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
+        decision.layers.push_back({told().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
                                    layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
     }
     const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app

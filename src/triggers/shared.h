@@ -2,7 +2,7 @@
 #pragma once
 
 #include "engine/core.h"
-#include "triggers/router.h"
+#include "triggers/edition.h"
 
 #include <kiai/engine.h>
 
@@ -26,15 +26,27 @@ struct Numbers {
     std::span<const NamedValue> values{};
     Seconds over{0};
     Point size{};
+    bool in_seconds = false;
+    engine::Handles::Handle with{};
 };
 
 class EngineShared {
   public:
     EngineShared(Project to_play, const engine::CoreSettings& core_settings)
-        : project(std::move(to_play)), settings(core_settings), plan(project.shared(), names, settings.rate),
-          router(plan, names, settings.reports, settings.seed), core(plan, router, settings) {
-        router.write_to(core.journal());
+        : settings(core_settings), editions(std::move(to_play), names, settings),
+          core(editions.newest().plan, editions, settings) {
+        editions.write_to(core.journal());
+        start_streams();
     }
+    /// As Engine::change. [control]
+    void change(Project project);
+    /// Lets go of what nothing plays any more. [control]
+    void let_go() {
+        const std::lock_guard guard(mutex);
+        editions.let_go();
+    }
+    /// What the records that are being read tell of. [control]
+    const model::Project& told() const noexcept { return editions.read().plan.project(); }
 
     /// What every report comes through: names become numbers, numbers are held in range. [any]
     bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
@@ -42,11 +54,9 @@ class EngineShared {
     Decision translate(const engine::Record& record);
     std::string nearest(const Decision& decision) const;
 
-    Project project;
     engine::CoreSettings settings;
     engine::NameTable names;
-    engine::Plan plan;
-    triggers::Router router;
+    triggers::Editions editions;
     engine::Core core;
     std::function<void(const Decision&)> log;
 
@@ -60,6 +70,8 @@ class EngineShared {
     /// Moves what was served into the trace that is being recorded. [control]
     void read_served();
     TraceLine line_of(const engine::Command& command);
+    /// From here on the records tell of another state of the project. [control]
+    void read_change(const engine::Record& record);
     bool recording = false;
     Frames recording_since = 0;
     std::uint64_t unrecorded_before = 0;
@@ -76,6 +88,8 @@ class EngineShared {
     std::map<std::string, BusLevel, std::less<>> buses;
 
   private:
+    void start_streams();
+
     struct Waiting {
         engine::Handles::Handle handle;
         std::function<void(EndReason)> call;

@@ -1,6 +1,7 @@
 // `after` and `every`: bindings that time starts.
 #pragma once
 
+#include "engine/change.h"
 #include "model/project.h"
 #include "triggers/agenda.h"
 
@@ -16,13 +17,17 @@ class Timers {
 
     /// Those of a scope begin to count; -1: those of none. [rt]
     void begin(int scope, Frames now) noexcept {
-        for (std::size_t b = 0; b < bindings_.size(); ++b) {
-            const model::Binding& binding = bindings_[b];
-            const bool timer = binding.trigger == ReportKind::after || binding.trigger == ReportKind::every;
-            if (!timer || binding.name.empty() || binding.scope != scope) continue;
-            states_[b] = {now, 1};
-            add(static_cast<int>(b));
-        }
+        for (std::size_t b = 0; b < bindings_.size(); ++b)
+            if (bindings_[b].scope == scope) begin_one(b, now);
+    }
+    /// Those that were there go on; the others begin, where their scope is on. [rt]
+    template<class ScopeOn>
+    void go_on_from(const Timers& other, const engine::Change& change, const ScopeOn& on, Frames now) noexcept {
+        for (State& state : states_) state.turn = 0;
+        for (std::size_t b = 0; b < other.states_.size(); ++b)
+            if (change.bindings[b] >= 0) states_[static_cast<std::size_t>(change.bindings[b])] = other.states_[b];
+        for (std::size_t b = 0; b < bindings_.size(); ++b)
+            if (states_[b].turn == 0 && on(bindings_[b].scope)) begin_one(b, now);
     }
     /// One was due: the next time of an `every`. [rt]
     void go_on(int binding) noexcept {
@@ -41,6 +46,13 @@ class Timers {
         Frames origin = 0;
         std::int64_t turn = 1;
     };
+    void begin_one(std::size_t number, Frames now) noexcept {
+        const model::Binding& binding = bindings_[number];
+        const bool timer = binding.trigger == ReportKind::after || binding.trigger == ReportKind::every;
+        if (!timer || binding.name.empty()) return;
+        states_[number] = {now, 1};
+        add(static_cast<int>(number));
+    }
     /// The n-th time is round(n x period x rate) after the first frame: it does not drift.
     void add(int number) noexcept {
         const State& state = states_[static_cast<std::size_t>(number)];

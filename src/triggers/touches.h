@@ -12,6 +12,10 @@ class Touches {
     /// [control] Takes the memory for `most` touches at a time, a power of two.
     Touches(Hub& hub, std::size_t most) : hub_(hub), slots_(most) {}
 
+    void go_on_from(Touches& other) noexcept {
+        slots_.swap(other.slots_);
+        used_ = other.used_;
+    }
     /// `happening` is the contact. [rt]
     void touch(Happening happening, std::uint64_t pair) noexcept;
     void apart(std::uint64_t pair) noexcept;

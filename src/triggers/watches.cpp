@@ -1,11 +1,14 @@
 #include "triggers/watches.h"
 
+#include "engine/binding_names.h"
+
 #include <algorithm>
 
 namespace kiai::triggers {
 
 Watches::Watches(const model::Project& project, engine::NameTable& names, Hub& hub)
     : bindings_(project.bindings), hub_(hub), of_dial_(project.dials.size()) {
+    const std::vector<std::uint64_t> all_names = engine::names_of(bindings_);
     for (std::size_t b = 0; b < bindings_.size(); ++b) {
         if (bindings_[b].trigger != ReportKind::watch || bindings_[b].name.empty()) continue;
         for (const model::Clause& clause : bindings_[b].watch) {
@@ -13,7 +16,8 @@ Watches::Watches(const model::Project& project, engine::NameTable& names, Hub& h
             const int number = static_cast<int>(watches_.size());
             if (list.empty() || list.back() != number) list.push_back(number);
         }
-        watches_.push_back({static_cast<int>(b), names.add(bindings_[b].name), false});
+        watches_.push_back(
+            {static_cast<int>(b), names.add(bindings_[b].name), holder_of(ReportKind::watch, all_names[b]), false});
     }
 }
 
@@ -26,14 +30,13 @@ void Watches::look_at(Watch& watch, const engine::Plays& plays, std::uint64_t fr
     });
     if (holds == watch.on) return;
     watch.on = holds;
-    const Holder holder = holder_of(ReportKind::watch, static_cast<std::uint64_t>(watch.binding));
     Happening began;
     began.kind = ReportKind::watch;
     began.name = watch.name;
     began.from = from;
-    if (!holds) return hub_.over(holder, began, 0);
+    if (!holds) return hub_.over(watch.holder, began, 0);
     began.binding = watch.binding;
-    began.holder = holder;
+    began.holder = watch.holder;
     hub_.happen(began);
 }
 
@@ -43,6 +46,23 @@ void Watches::look(int dial, const engine::Plays& plays, std::uint64_t from) noe
     else
         for (const int number : of_dial_[static_cast<std::size_t>(dial)])
             look_at(watches_[static_cast<std::size_t>(number)], plays, from);
+}
+
+void Watches::go_on_from(const Watches& other, const engine::Change& change) noexcept {
+    for (const Watch& was : other.watches_) {
+        if (!was.on) continue;
+        const int now = change.bindings[static_cast<std::size_t>(was.binding)];
+        const auto found =
+            std::find_if(watches_.begin(), watches_.end(), [&](const Watch& watch) { return watch.binding == now; });
+        if (found != watches_.end()) {
+            found->on = true;
+            continue;
+        }
+        Happening ended;
+        ended.kind = ReportKind::watch;
+        ended.name = was.name;
+        hub_.over(was.holder, ended, 0);
+    }
 }
 
 void Watches::forget(int scope) noexcept {

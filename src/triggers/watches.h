@@ -1,6 +1,7 @@
 // Conditions on dials that begin and end.
 #pragma once
 
+#include "engine/change.h"
 #include "engine/plays.h"
 #include "model/project.h"
 #include "triggers/happening.h"
@@ -16,6 +17,8 @@ class Watches {
 
     /// Looks at those that name a dial; -1: at all. [rt]
     void look(int dial, const engine::Plays& plays, std::uint64_t from) noexcept;
+    /// Those that are there still are on or off as they were; what the others held ends. [rt]
+    void go_on_from(const Watches& other, const engine::Change& change) noexcept;
     /// Those of a scope are off, and look anew where it turns on. [rt]
     void forget(int scope) noexcept;
 
@@ -23,6 +26,7 @@ class Watches {
     struct Watch {
         int binding = 0;
         engine::NameId name = engine::no_name;
+        Holder holder = 0;
         bool on = false;
     };
     void look_at(Watch& watch, const engine::Plays& plays, std::uint64_t from) noexcept;

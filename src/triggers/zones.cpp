@@ -14,20 +14,31 @@ Zones::Zones(const std::vector<model::Zone>& zones, engine::NameTable& names)
     for (std::size_t z = 0; z < zones.size(); ++z) {
         names_.push_back(names.add(zones[z].name));
         if (by_name_.size() <= names_.back()) by_name_.resize(names_.back() + 1, -1);
-        by_name_[names_.back()] = static_cast<int>(z);
-        states_[z].shown = zones[z].scope < 0;
+        if (!zones[z].gone) by_name_[names_.back()] = static_cast<int>(z);
+        states_[z].shown = zones[z].scope < 0 && !zones[z].gone;
     }
     moved_.reserve(zones.size());
     std::iota(front_first_.begin(), front_first_.end(), 0);
-    std::sort(front_first_.begin(), front_first_.end(),
-              [&](int a, int b) { return zone(a).order != zone(b).order ? zone(a).order > zone(b).order : a > b; });
+    std::sort(front_first_.begin(), front_first_.end(), [&](int a, int b) {
+        return zone(a).order != zone(b).order ? zone(a).order > zone(b).order : later(a, b);
+    });
     for (std::size_t r = 0; r < front_first_.size(); ++r) state(front_first_[r]).rank = static_cast<int>(r);
     if (!zones.empty()) build_grid();
 }
 
+/// It stands later in kiai.toml.
+bool Zones::later(int a, int b) const noexcept {
+    const model::Source &one = zone(a).source, &other = zone(b).source;
+    if (one.line != other.line) return one.line > other.line;
+    return one.column != other.column ? one.column > other.column : a > b;
+}
+
 void Zones::build_grid() {
-    all_ = model::box_of(zones_[0].shape);
+    const auto first = std::find_if(zones_.begin(), zones_.end(), [](const model::Zone& zone) { return !zone.gone; });
+    if (first == zones_.end()) return;
+    all_ = model::box_of(first->shape);
     for (const model::Zone& zone : zones_) {
+        if (zone.gone) continue;
         const model::Box box = model::box_of(zone.shape);
         all_ = {std::min(all_.left, box.left), std::min(all_.top, box.top), std::max(all_.right, box.right),
                 std::max(all_.bottom, box.bottom)};
@@ -38,6 +49,7 @@ void Zones::build_grid() {
         return std::clamp(static_cast<int>((at - low) / (high - low) * cells), 0, cells - 1);
     };
     for (const int z : front_first_) {
+        if (zone(z).gone) continue;
         const model::Box box = model::box_of(zone(z).shape);
         const int left = place(box.left, all_.left, all_.right, columns_),
                   right = place(box.right, all_.left, all_.right, columns_),
@@ -102,7 +114,19 @@ void Zones::take_away(int z) noexcept {
 
 void Zones::show(int scope, bool on) noexcept {
     for (std::size_t z = 0; z < zones_.size(); ++z)
-        if (zones_[z].scope == scope) states_[z].shown = on;
+        if (zones_[z].scope == scope && !zones_[z].gone) states_[z].shown = on;
+}
+
+void Zones::go_on_from(const Zones& other) noexcept {
+    for (std::size_t z = 0; z < other.states_.size(); ++z) {
+        const int rank = states_[z].rank;
+        const bool gone = zones_[z].gone;
+        states_[z] = other.states_[z];
+        states_[z].rank = rank;
+        if (gone) states_[z].shown = false, states_[z].moved = false;
+    }
+    for (const int z : front_first_)
+        if (state(z).moved) moved_.push_back(z);
 }
 
 int Zones::number_of(engine::NameId name) const noexcept {

@@ -27,6 +27,9 @@ class Zones {
     void show(int scope, bool on) noexcept;
     bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
 
+    /// Where the app has put them, and what of them is there. [rt]
+    void go_on_from(const Zones& other) noexcept;
+
     int number_of(engine::NameId name) const noexcept;
     engine::NameId name(int zone) const noexcept { return names_[static_cast<std::size_t>(zone)]; }
     const model::Zone& zone(int zone) const noexcept { return zones_[static_cast<std::size_t>(zone)]; }
@@ -40,6 +43,7 @@ class Zones {
     };
     const State& state(int zone) const noexcept { return states_[static_cast<std::size_t>(zone)]; }
     State& state(int zone) noexcept { return states_[static_cast<std::size_t>(zone)]; }
+    bool later(int a, int b) const noexcept;
     bool holds(int zone, Point point) const noexcept;
     const std::vector<int>* cell_at(Point point) const noexcept;
     void build_grid();

@@ -36,7 +36,18 @@ std::unique_ptr<int> seeded; // seen from outside, so that the compiler cannot l
 
 TEST_CASE("render takes no memory and gives none back", "[realtime]") {
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
-    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 24, .keep_levels = true});
+    const kiai::Project project = kiai::load_project(demo()).project;
+    const Folder other;
+    std::string text = text_of(demo() / "kiai.toml");
+    const std::string was = "[sound.oak]", also = "[sound.elm]\ntakes = [\"oak-1\"]\n\n[sound.oak]\ngain = -2";
+    text.replace(text.find(was), was.size(), also);
+    other.write("kiai.toml", text);
+    std::filesystem::copy(demo() / "clips", other.path() / "clips");
+    const kiai::Loaded loaded = kiai::load_project(other.path());
+    for (const kiai::Finding& finding : loaded.findings) UNSCOPED_INFO(finding.sentence);
+    REQUIRE(loaded.ok());
+    const kiai::Project changed = loaded.project;
+    kiai::Engine engine(project, {.seed = 7, .voices = 24, .keep_levels = true});
     engine.set_log({});
     for (const kiai::TraceLine& line : trace.lines) engine.report(line.report, line.due(48000));
     std::vector<kiai::Play> plays;
@@ -49,7 +60,8 @@ TEST_CASE("render takes no memory and gives none back", "[realtime]") {
             engine.key_down("KeyQ");
             engine.contact("a", "b", {.strength = -1});
             if (plays.size() % 3 == 0) plays[plays.size() / 2].stop();
-            if (plays.size() % 50 == 0) engine.wind_down();
+            if (plays.size() % 7 == 0) engine.change(plays.size() % 2 == 0 ? project : changed);
+            if (engine.now() > 48000 * 29) engine.wind_down();
         }
         watched = true;
         engine.render(block);

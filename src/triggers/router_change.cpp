@@ -1,0 +1,63 @@
+// How what is going on goes on when the project is changed.
+#include "triggers/router.h"
+
+#include <algorithm>
+
+namespace kiai::triggers {
+
+engine::Record Router::make_way(const engine::Change& change, engine::NameId mark, engine::Plays& plays,
+                                Frames now) noexcept {
+    now_ = now;
+    plays_ = &plays;
+    for (int scope = 0; scope < scopes_.count() && begun_; ++scope)
+        if (scopes_.on(scope) && change.after.project().scopes[static_cast<std::size_t>(scope)].gone) leave(scope, 0);
+    Happening changed;
+    changed.kind = ReportKind::project;
+    changed.name = mark;
+    engine::Record record = begin_record(changed);
+    record.frame = now;
+    record.outcome = Outcome::changed;
+    return record;
+}
+
+void Router::go_on_from(Router& other, const engine::Change& change, engine::Plays& plays, Frames now) noexcept {
+    now_ = now;
+    plays_ = &plays;
+    happened_ = other.happened_;
+    begun_ = other.begun_;
+    keys_.swap(other.keys_);
+    down_.swap(other.down_);
+    winding_.on = other.winding_.on;
+    winding_.seconds = other.winding_.seconds;
+    winding_.by = other.winding_.by;
+    std::copy(other.winding_.ended.begin(), other.winding_.ended.end(), winding_.ended.begin());
+    std::copy(other.winding_.ran.begin(), other.winding_.ran.end(), winding_.ran.begin());
+    if (!begun_) return; // it begins with the new one
+    std::copy(other.paused_at_.begin(), other.paused_at_.end(), paused_at_.begin());
+    rules_.go_on_from(other.rules_, change);
+    scopes_.go_on_from(other.scopes_);
+    zones_.go_on_from(other.zones_);
+    pointers_.go_on_from(other.pointers_);
+    touches_.go_on_from(other.touches_);
+    bodies_.go_on_from(other.bodies_);
+    motions_.go_on_from(other.motions_);
+    sequences_.go_on_from(other.sequences_, change);
+    agenda_.go_on_from(other.agenda_, [&](const Agenda::Entry& entry) {
+        if (entry.kind == Agenda::Entry::Kind::timer) return engine::Change::now(change.bindings, entry.number);
+        return sequences_.runs(entry.number) ? entry.number : -1;
+    });
+    if (!winding_.on)
+        timers_.go_on_from(
+            other.timers_, change, [&](int scope) { return scopes_.on(scope); }, now);
+    watches_.go_on_from(other.watches_, change);
+    const auto& scopes = project_.scopes;
+    for (std::size_t s = 0; s < scopes.size(); ++s) // zones may have changed their scopes, too
+        zones_.show(static_cast<int>(s), scopes_.on(static_cast<int>(s)));
+    zones_.show(-1, true);
+    for (std::size_t s = other.project_.scopes.size(); s < scopes.size(); ++s)
+        if (scopes[s].on) enter(static_cast<int>(s), 0);
+    watches_.look(-1, plays, happened_);
+    pointers_.look_again();
+}
+
+} // namespace kiai::triggers
