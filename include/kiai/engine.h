@@ -194,6 +194,7 @@ class Engine {
   private:
     friend class Play;
     friend class Speaker;
+    friend class Reload;
     explicit Engine(std::shared_ptr<EngineShared> shared)
         : shared_(std::move(shared)) {} // the same engine a second time
     std::shared_ptr<EngineShared> shared_;

@@ -13,11 +13,13 @@
 #include <kiai/facts.h>
 #include <kiai/finding.h>
 #include <kiai/keys.h>
+#include <kiai/log.h>
 #include <kiai/open.h>
 #include <kiai/picture.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/rehearse.h>
+#include <kiai/reload.h>
 #include <kiai/report.h>
 #include <kiai/speaker.h>
 #include <kiai/summary.h>

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <kiai/engine.h>
+#include <kiai/reload.h>
 #include <kiai/speaker.h>
 
 #include <filesystem>
@@ -21,12 +22,18 @@ class Opened : public Engine {
     const Speaker& speaker() const noexcept { return *speaker_; }
 
   private:
+    friend Opened open(const std::filesystem::path& folder, const struct OpenSettings& settings);
     std::unique_ptr<Speaker> speaker_;
+    std::unique_ptr<Reload> reload_;
+};
+
+struct OpenSettings {
+    bool reload = false; ///< watch its files, and go on with what they are, see Reload
 };
 
 /// Loads a project and opens the default device, which it waits for (two seconds at most), so that the first sound is
 /// heard whole. Findings that are errors or warnings go to standard error. Never fails: what cannot be played is silent
 /// and said. [control]
-Opened open(const std::filesystem::path& folder);
+Opened open(const std::filesystem::path& folder, const OpenSettings& settings = {});
 
 } // namespace kiai::inline v0

@@ -34,8 +34,9 @@ void doubt_zones(const model::Project& project, files::Findings& findings) {
         bool shows = false;
         std::vector<std::string> by;
         for (int i = 0; i < spots * spots && !shows; ++i) {
+            const int row = i / spots;
             const model::Spot spot{box.left + (i % spots + 0.5) / spots * (box.right - box.left),
-                                   box.top + (i / spots + 0.5) / spots * (box.bottom - box.top)};
+                                   box.top + (row + 0.5) / spots * (box.bottom - box.top)};
             if (!model::inside(zone.shape, spot)) continue;
             const auto over = std::find_if(fronts.begin(), fronts.end(), [&](std::size_t front) {
                 return model::inside(project.zones[front].shape, spot);

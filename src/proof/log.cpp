@@ -1,4 +1,5 @@
 // The decision log as JSON Lines.
+#include <kiai/log.h>
 #include <kiai/rehearse.h>
 
 #include <nlohmann/json.hpp>
@@ -59,9 +60,15 @@ json to_json(const Decision& decision, int rate) {
 
 } // namespace
 
+std::function<void(const Decision&)> log_lines(std::ostream& out, int sample_rate) {
+    return [&out, sample_rate](const Decision& decision) {
+        out << to_json(decision, sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
+    };
+}
+
 void write_log(std::ostream& out, const Rehearsal& rehearsal) {
-    for (const Decision& decision : rehearsal.decisions)
-        out << to_json(decision, rehearsal.sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
+    const auto write = log_lines(out, rehearsal.sample_rate);
+    for (const Decision& decision : rehearsal.decisions) write(decision);
 }
 
 std::set<int> bindings_in_log(std::istream& log) {

@@ -46,6 +46,7 @@ const std::map<std::string, std::set<std::string>> rooms{
     {"proof", {"proof", "files", "model"}},
     {"view", {"view", "proof", "files", "model"}},
     {"speaker", {"speaker"}},
+    {"live", {"files", "model"}},
 };
 
 } // namespace

@@ -3,6 +3,7 @@
 #include "command.h"
 #include "table.h"
 
+#include <kiai/log.h>
 #include <kiai/picture.h>
 #include <kiai/summary.h>
 
@@ -63,54 +64,9 @@ bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
     return sound && log && picture;
 }
 
-namespace {
-
-/// Refused, lost or mistaken: what somebody who looks for a missing sound wants to see first.
-int colour_of(Outcome outcome) {
-    switch (outcome) {
-    case Outcome::played:
-    case Outcome::stopped:
-    case Outcome::done:
-    case Outcome::over:
-        return 0;
-    case Outcome::ended:
-    case Outcome::same_state:
-        return 90;
-    case Outcome::unknown_name:
-    case Outcome::unknown_value:
-    case Outcome::bad_number:
-    case Outcome::no_end:
-    case Outcome::too_deep:
-    case Outcome::ring_full:
-    case Outcome::log_full:
-        return 31;
-    default:
-        return 33;
-    }
-}
-
-} // namespace
-
 void print_log(const Rehearsal& rehearsal) {
-    std::string last;
-    int times = 0;
-    const auto flush = [&] {
-        if (times > 1) std::cout << fmt::format("            … {} times\n", times);
-        times = 0;
-    };
-    for (const Decision& decision : rehearsal.decisions) {
-        const std::string words = describe(decision);
-        const bool same = words == last && decision.play == 0;
-        if (!same) flush();
-        last = words;
-        ++times;
-        if (same) continue;
-        const std::string line = decision.outcome == Outcome::ended ? "  " + words : words;
-        const int colour = colour_of(decision.outcome);
-        std::cout << fmt::format("{:7.3f} s  {}\n", static_cast<double>(decision.frame) / rehearsal.sample_rate,
-                                 colour ? paint(line, colour) : line);
-    }
-    flush();
+    const auto say = log_text(std::cout, {.sample_rate = rehearsal.sample_rate, .colour = colourful()});
+    for (const Decision& decision : rehearsal.decisions) say(decision);
 }
 
 void print_summary(const Rehearsal& rehearsal) {

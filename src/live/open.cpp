@@ -14,6 +14,7 @@ Opened::Opened(Project project) : Engine(std::move(project)), speaker_(std::make
 
 Opened::~Opened() {
     if (!speaker_) return; // moved from
+    reload_.reset();
     const auto patience = std::chrono::steady_clock::now() + 10s;
     const Frames reported = now(); // what was reported last begins with the block after this
     bool faded = false;
@@ -29,11 +30,13 @@ Opened::~Opened() {
     poll();
 }
 
-Opened open(const std::filesystem::path& folder) {
+Opened open(const std::filesystem::path& folder, const OpenSettings& settings) {
     Loaded loaded = load_project(folder);
     for (const Finding& finding : loaded.findings)
         if (finding.severity != Severity::note) std::cerr << finding << '\n';
-    return Opened(std::move(loaded.project));
+    Opened opened(std::move(loaded.project));
+    if (settings.reload) opened.reload_ = std::make_unique<Reload>(opened, folder);
+    return opened;
 }
 
 } // namespace kiai::inline v0
