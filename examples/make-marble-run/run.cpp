@@ -57,10 +57,28 @@ class Run {
         report(at + seconds, "\"playhead-gone\": \"paddle\"");
     }
 
+    /// A marble rolls, at a speed of its own that goes evenly from one to another: a play with a value of its own,
+    /// which the app turns thirty times a second.
+    void roll(double at, double seconds, double from, double to, double place) {
+        const std::string number = std::to_string(++rolling_);
+        char text[128];
+        std::snprintf(text, sizeof text, "\"play\": \"roll\", \"as\": %s, \"scope\": \"bench\", \"pan\": %.2f",
+                      number.c_str(), place);
+        report(at, text);
+        const int steps = static_cast<int>(seconds * 30);
+        for (int i = 0; i <= steps; ++i) {
+            std::snprintf(text, sizeof text, "\"play-set\": %s, \"values\": {\"speed\": %.2f}", number.c_str(),
+                          from + (to - from) * i / steps);
+            report(at + i / 30.0, text);
+        }
+        report(at + seconds, "\"play-stop\": " + number);
+    }
+
     /// One marble's way: down the oak chute, through the pegs, around the funnel, into the tray.
     void marble(double at) {
         double place = -0.7, strength = dice_.between(0.6, 0.9), wait = 0.22;
         at += 0.35;
+        roll(at + 0.1, 0.6, 0.5, 1.9, -0.4); // faster and faster
         for (int i = 0; i < 4; ++i, at += wait, wait *= 0.75, strength *= 0.62)
             contact(at, "oak", strength, place += 0.12);
         at += dice_.between(0.15, 0.3);
@@ -72,6 +90,7 @@ class Run {
             contact(at, "glass", strength, 0.5 * std::cos(2.1 * turn));
         at += 0.3;
         contact(at, "oak", 0.8, 0.6);
+        roll(at + 0.05, 0.9, 1.4, 0.1, 0.6); // until it lies
         if (in_tray_++ > 0) contact(at + 0.05, "marble", dice_.between(0.3, 0.9), 0.65);
     }
     /// A marble leaves the hopper, by the pointer or by a key.
@@ -102,7 +121,7 @@ class Run {
 
   private:
     Dice dice_{2026};
-    int in_tray_ = 0, stock_ = 7;
+    int in_tray_ = 0, stock_ = 7, rolling_ = 0;
     std::vector<std::pair<double, std::string>> lines_;
 };
 
@@ -133,6 +152,7 @@ void write_run(std::ostream& out) {
     run.spill(21.4, 26);
     run.notice(23.4, "run-complete");
     run.report(26.4, "\"press\": [590, 300]"); // the lift is held as the bench is left
+    run.roll(26.0, 2.0, 0.6, 2.0, -0.2);       // and so does a marble roll
     run.scope(27.2, "leave", "bench");
     run.scope(27.2, "enter", "drawer");
     run.report(27.6, "\"release\": 0");
