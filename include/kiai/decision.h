@@ -14,6 +14,7 @@ namespace kiai::inline v0 {
 enum class Outcome : std::uint8_t {
     played,          ///< `played`: a play of the sound begins at this frame
     pending,         ///< `pending`: the sound is declared, and has nothing to play yet
+    not_ready,       ///< `not-ready`: the sound's clips belong to a scope that was not loaded
     refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
     refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none gives way to it
     refused_full,    ///< `refused-full`: the engine has no free voice or stream, see EngineSettings

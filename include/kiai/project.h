@@ -8,8 +8,10 @@
 #include <functional>
 #include <map>
 #include <memory>
+#include <optional>
 #include <stop_token>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace kiai::model {
@@ -38,6 +40,9 @@ class Project {
 
     /// Bytes that the samples of its clips take in memory; of a streamed clip those of its head.
     std::size_t memory() const noexcept;
+    /// The same of the clips that nothing but this scope needs: what LoadOptions::scopes without it would save. 0 where
+    /// they are not loaded.
+    std::size_t memory(std::string_view scope) const;
 
   private:
     std::shared_ptr<const model::Project> data_;
@@ -64,6 +69,11 @@ struct LoadOptions {
     Progress progress = {};   ///< clips decoded
     /// Ends loading early: clips that were not read yet are left out, each with a finding.
     std::stop_token cancel = {};
+    /// Clips that are needed by other scopes alone are left out; a sound of theirs that is asked for is `not-ready`. To
+    /// prepare a scope, load with it too, on a thread of the app's own (`progress` and `cancel` are for the screen that
+    /// shows meanwhile), with the engine's project as `like`, and give what was loaded to Engine::change; to let it go,
+    /// load without it. What sounds goes on. Without a value: all of them.
+    std::optional<std::vector<std::string>> scopes = std::nullopt;
     /// A project whose samples are used again where a clip's file has not changed since.
     Project like = {};
     /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.

@@ -51,10 +51,10 @@ void Plays::draw(const Wanted& wanted) noexcept {
 }
 
 std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
-    if (plan_->at(wanted.sound).sound->pending) {
+    if (const model::Sound& sound = *plan_->at(wanted.sound).sound; sound.pending || sound.unready) {
         Record record = wanted.cause;
         record.frame = now;
-        record.outcome = Outcome::pending;
+        record.outcome = sound.pending ? Outcome::pending : Outcome::not_ready;
         record.sound = wanted.sound;
         journal_.write(record);
         handles_.end(wanted.handle, EndReason::none, now);

@@ -10,6 +10,14 @@ namespace kiai::files {
 
 namespace fs = std::filesystem;
 
+std::vector<Decoded> NamedFiles::read(const std::vector<AskedFile>& files) {
+    Decoded one;
+    one.facts.frames = one.facts.claimed = 1;
+    one.facts.rate = 48000;
+    one.facts.channels = 1;
+    return std::vector<Decoded>(files.size(), one);
+}
+
 std::string DecodedFiles::stamp_of(const std::string& file) const {
     if (access().own()) return {}; // the app's reader tells of no times
     const fs::path path = fs::absolute(access().path(file)).lexically_normal();

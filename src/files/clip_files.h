@@ -32,6 +32,13 @@ class ClipFiles {
     FileAccess access_;
 };
 
+/// Only finds out which are there.
+class NamedFiles : public ClipFiles {
+  public:
+    using ClipFiles::ClipFiles;
+    std::vector<Decoded> read(const std::vector<AskedFile>& files) override;
+};
+
 /// Decodes them all, on all cores, but for those that `like` has already.
 class DecodedFiles : public ClipFiles {
   public:

@@ -3,6 +3,7 @@
 
 #include "files/content_hash.h"
 #include "model/near.h"
+#include "model/scope_clips.h"
 
 #include <kiai/project.h>
 
@@ -114,6 +115,43 @@ void read_root(Draft& draft, const Value& root) {
     if (accepted) read_accepted(draft, *accepted);
 }
 
+/// The clips that none of the scopes needs that were asked for, but others do.
+std::set<std::string> not_asked_for(const fs::path& folder, const FileAccess& access, const LoadOptions& options,
+                                    Findings& findings) {
+    NamedFiles named(access);
+    LoadOptions all = options;
+    all.scopes.reset();
+    const Loaded whole = read_project(folder, named, all);
+    const model::Project& project = whole.project.data();
+    std::set<int> wanted{-1};
+    for (const std::string& name : *options.scopes) {
+        const auto found = std::find_if(project.scopes.begin(), project.scopes.end(),
+                                        [&](const model::Scope& scope) { return scope.name == name; });
+        if (found != project.scopes.end())
+            wanted.insert(static_cast<int>(found - project.scopes.begin()));
+        else
+            findings.add(FindingCode::unknown_name, Severity::error, {},
+                         fmt::format("there is no scope \"{}\" to be loaded", name),
+                         "name one that is in kiai.toml in LoadOptions::scopes", name);
+    }
+    std::set<std::string> left_out;
+    const auto scopes = model::scopes_of_clips(project);
+    for (std::size_t c = 0; c < scopes.size(); ++c) {
+        const bool needed = scopes[c].empty() || std::any_of(scopes[c].begin(), scopes[c].end(),
+                                                             [&](int scope) { return wanted.contains(scope); });
+        if (!needed) left_out.insert(project.clips[c].name);
+    }
+    return left_out;
+}
+
+void mark_unready(const model::Project& project, model::Sound& sound) {
+    const auto left_out = [&](int take) { return project.clips[static_cast<std::size_t>(take)].left_out; };
+    sound.unready = std::any_of(sound.layers.begin(), sound.layers.end(), [&](const model::Layer& layer) {
+        return std::any_of(layer.takes.begin(), layer.takes.end(), left_out);
+    });
+    if (sound.unready) sound.layers.clear();
+}
+
 std::string mark_of(const std::string& text, const model::Project& project) {
     std::string told = text;
     for (const model::Clip& clip : project.clips) told += fmt::format(" {} {}", clip.frames(), clip.rate());
@@ -155,8 +193,8 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
 Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOptions& options) {
     ProjectText read = read_text(folder, clip_files.access());
     if (!read.findings.empty()) return {Project(), std::move(read.findings)};
-    Draft draft{folder, clip_files, options, {}, Findings((folder / "kiai.toml").string()), {}, {}, {}, {}, {}, {},
-                {},     {},         {},      0};
+    Draft draft(folder, clip_files, options);
+    if (options.scopes) draft.left_out = not_asked_for(folder, clip_files.access(), options, draft.findings);
     const auto parsed = parse_toml(read.text);
     if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
         draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,
@@ -168,6 +206,7 @@ Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOpt
     std::stable_sort(findings.begin(), findings.end(),
                      [](const Finding& a, const Finding& b) { return a.line < b.line; });
     accept(findings, draft.project.accepted);
+    for (model::Sound& sound : draft.project.sounds) mark_unready(draft.project, sound);
     draft.project.mark = mark_of(read.text, draft.project);
     return {Project(std::make_shared<const model::Project>(std::move(draft.project))), std::move(findings)};
 }

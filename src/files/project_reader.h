@@ -17,6 +17,9 @@ namespace kiai::files {
 
 /// What is known of a project while it is read.
 struct Draft {
+    Draft(std::filesystem::path in, ClipFiles& files, const LoadOptions& with)
+        : folder(std::move(in)), clip_files(files), options(with), findings((folder / "kiai.toml").string()) {}
+
     std::filesystem::path folder;
     ClipFiles& clip_files;
     const LoadOptions& options;
@@ -30,8 +33,9 @@ struct Draft {
     std::map<std::string, int> scopes; ///< likewise
     std::map<std::string, int> motions;
     std::map<std::string, int> sequences;
-    std::set<std::string> pending; ///< clips that are declared, without a file
-    int actions = 0;               ///< that have been read
+    std::set<std::string> left_out; ///< clips that were not asked for
+    std::set<std::string> pending;  ///< clips that are declared, without a file
+    int actions = 0;                ///< that have been read
 };
 
 void read_clips(Draft& draft, const Value& section);

@@ -184,6 +184,13 @@ void read_clips(Draft& draft, const Value& section) {
     std::vector<Told*> there;
     Lost lost(draft, all);
     for (Told& told : all) {
+        if (draft.left_out.contains(told.clip.name)) {
+            told.clip.left_out = true;
+            told.clip.facts = std::make_shared<const Facts>();
+            draft.clips[told.clip.name] = static_cast<int>(draft.project.clips.size());
+            draft.project.clips.push_back(std::move(told.clip));
+            continue;
+        }
         if (!draft.clip_files.access().exists(told.clip.file)) {
             missing(draft, told, lost);
             continue;

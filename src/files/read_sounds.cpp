@@ -185,7 +185,8 @@ void check_loops(Draft& draft, Entry& entry, const Value& table, const model::So
         const Value* loop = own ? own : table.find("loop");
         if (!loop || !layer.loop.on) continue;
         for (const int take : layer.takes)
-            check_loop(entry, layer.loop, *loop, draft.project.clips[static_cast<std::size_t>(take)]);
+            if (const model::Clip& clip = draft.project.clips[static_cast<std::size_t>(take)]; !clip.left_out)
+                check_loop(entry, layer.loop, *loop, clip);
     }
 }
 

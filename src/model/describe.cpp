@@ -88,6 +88,8 @@ std::string what(const Decision& d) {
         return "played " + d.sound + which + (d.layers.empty() ? ", no layer of it, by chance" : of_layers(d));
     case Outcome::pending:
         return d.sound + " is pending: there is nothing to play yet";
+    case Outcome::not_ready:
+        return d.sound + " is not ready: its clips belong to a scope that was not loaded";
     case Outcome::refused_gap:
         return "refused " + d.sound + ": its last start is less than its least gap ago";
     case Outcome::refused_limit:

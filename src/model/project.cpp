@@ -1,5 +1,7 @@
 #include "model/project.h"
 
+#include "model/scope_clips.h"
+
 #include <kiai/project.h>
 
 namespace kiai::model {
@@ -31,6 +33,16 @@ Project::Project(std::shared_ptr<const model::Project> data) : data_(std::move(d
 std::size_t Project::memory() const noexcept {
     std::size_t bytes = 0;
     for (const model::Clip& clip : data_->clips) bytes += clip.bytes();
+    return bytes;
+}
+
+std::size_t Project::memory(std::string_view scope) const {
+    const auto scopes = model::scopes_of_clips(*data_);
+    std::size_t bytes = 0;
+    for (std::size_t c = 0; c < scopes.size(); ++c)
+        if (scopes[c].size() == 1 && *scopes[c].begin() >= 0 &&
+            data_->scopes[static_cast<std::size_t>(*scopes[c].begin())].name == scope)
+            bytes += data_->clips[c].bytes();
     return bytes;
 }
 

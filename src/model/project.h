@@ -35,7 +35,8 @@ struct Clip {
 
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
-    bool streams = false; ///< it is read from its file while it plays
+    bool streams = false;  ///< it is read from its file while it plays
+    bool left_out = false; ///< it was not asked for, see LoadOptions::scopes: neither samples nor facts
     bool streamed() const noexcept { return audio && audio->stream; }
     std::int64_t frames() const noexcept { return audio ? audio->frames : facts->frames; }
     int rate() const noexcept { return audio ? audio->rate : facts->rate; }
@@ -186,6 +187,7 @@ struct Sound {
                            [](const Layer& layer) { return layer.loop.on && layer.loop.count == 0; });
     }
     bool pending = false; ///< declared, and there is nothing to play yet
+    bool unready = false; ///< its clips were left out, and its layers with them
     bool implied = false; ///< made for a clip that no sound of the same name hides
     Source source;
     bool gone = false; ///< see align.h

@@ -58,6 +58,8 @@ const char* to_string(Outcome outcome) noexcept {
         return "refused-gap";
     case Outcome::refused_limit:
         return "refused-limit";
+    case Outcome::not_ready:
+        return "not-ready";
     case Outcome::refused_full:
         return "refused-full";
     case Outcome::stopped:
