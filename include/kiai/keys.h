@@ -21,6 +21,7 @@ enum class Takes {
     points,  ///< a list of pairs of numbers
     pair,    ///< two names, or two numbers
     table,   ///< a table, `of` says which
+    entries, ///< such tables, by names
     tables,  ///< a list of tables
     loop,    ///< true, or a table
     actions, ///< a table, or a list of them

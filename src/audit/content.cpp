@@ -115,6 +115,7 @@ void doubt_count(const model::Sound& sound, files::Findings& findings) {
 void doubt_content(const model::Project& project, files::Findings& findings) {
     for (const model::Clip& clip : project.clips) doubt_clip(clip, findings);
     for (const model::Sound& sound : project.sounds) {
+        if (sound.variant) continue; // most of it has been said of the sound
         doubt_loop(project, sound, findings);
         doubt_takes(project, sound, findings);
         doubt_count(sound, findings);

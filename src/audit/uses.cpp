@@ -116,7 +116,7 @@ void doubt_uses(const model::Project& project, files::Findings& findings) {
     const Uses uses = uses_of(project);
     for (std::size_t s = 0; s < project.sounds.size(); ++s) {
         const model::Sound& sound = project.sounds[s];
-        if (!sound.implied && !sound.pending && !uses.sounds.contains(static_cast<int>(s)))
+        if (!sound.implied && !sound.variant && !sound.pending && !uses.sounds.contains(static_cast<int>(s)))
             findings.add(FindingCode::unbound_sound, sound.source,
                          fmt::format("sound \"{}\": no binding plays it", sound.name), "bind it, or play it from code",
                          sound.name);

@@ -329,7 +329,11 @@ void Document::add(const Place& table, const std::vector<NewEntry>& entries) {
     const auto lines = [&](const std::string& before) {
         std::string all;
         for (const auto& [key, value] : entries)
-            all += (all.empty() ? "" : line_break(0)) + before + toml_key(key) + " = " + value;
+            all.append(all.empty() ? "" : line_break(0))
+                .append(before)
+                .append(toml_key(key))
+                .append(" = ")
+                .append(value);
         return all;
     };
     const auto indent_of = [&](std::size_t at) { return text_.substr(line_begin(at), at - line_begin(at)); };

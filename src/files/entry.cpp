@@ -27,12 +27,14 @@ bool good_name(const std::string& name) noexcept {
     });
 }
 
-void Entry::fail(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string certain) {
+void Entry::fail(FindingCode code, model::Source source, const std::string& sentence, std::string mend,
+                 std::string certain) {
     ok_ = false;
     findings_.add(code, Severity::error, source, what_ + ": " + sentence, std::move(mend), about_, std::move(certain));
 }
 
-void Entry::doubt(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend) {
+void Entry::doubt(FindingCode code, Severity severity, model::Source source, const std::string& sentence,
+                  std::string mend) {
     findings_.add(code, severity, source, what_ + ": " + sentence, std::move(mend), about_);
 }
 
@@ -228,7 +230,7 @@ void Entry::finish() {
         for (const Key& key : project_keys())
             if (std::string_view(key.section) == section &&
                 std::find(known.begin(), known.end(), key.name) == known.end())
-                known.push_back(key.name);
+                known.emplace_back(key.name);
     for (const Member& member : table_.members) {
         if (std::find(known.begin(), known.end(), member.key) != known.end()) continue;
         const std::string near = model::nearest(member.key, known);

@@ -81,9 +81,11 @@ class Entry {
     model::Spread times(const char* key);
 
     /// Says that a value is wrong, and leaves the entry out.
-    void fail(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string certain = {});
+    void fail(FindingCode code, model::Source source, const std::string& sentence, std::string mend,
+              std::string certain = {});
     /// Says that something is doubtful; the entry stays.
-    void doubt(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend);
+    void doubt(FindingCode code, Severity severity, model::Source source, const std::string& sentence,
+               std::string mend);
     /// Says that a key that is needed is not there, unless something else is wrong with it already.
     void missing(const char* key, const std::string& mend);
     /// Says which keys it does not have.

@@ -68,6 +68,11 @@ const std::vector<Key> keys{
      "Its plays go on where the scope is left that they belong to.", "", ""},
     {"pending", "sound", Takes::truth, 0, 0, "", "false",
      "There are no takes yet; the name may be used, and nothing is heard of it.", "", ""},
+    {"variant", "sound", Takes::entries, 0, 0, "", "none",
+     "Other settings of the same sound, by name: each says what differs. NAME:VARIANT is heard so, without any "
+     "binding.",
+     "", "sound"},
+    {"use", "sound", Takes::text, 0, 0, "", "none", "Which of its variants the sound is.", "", ""},
     {"layer", "sound", Takes::tables, 0, 0, "", "one, of the keys here", "What is heard at once.", "", "layer"},
 
     {"takes", "layer", Takes::names, 0, 0, "", "needed",

@@ -30,7 +30,7 @@ void complete(std::string& own, const std::string& of_folder) {
 /// The text of each known finding code.
 std::vector<std::string> known_codes() {
     std::vector<std::string> names;
-    for (const FindingCode code : all_finding_codes()) names.push_back(to_string(code));
+    for (const FindingCode code : all_finding_codes()) names.emplace_back(to_string(code));
     return names;
 }
 

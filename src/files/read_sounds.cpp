@@ -224,13 +224,16 @@ void add_pending(Draft& draft, model::Sound sound) {
     draft.project.sounds.push_back(std::move(sound));
 }
 
-void read_sound(Draft& draft, const Member& member) {
+void read_sound(Draft& draft, const Member& member, bool variant) {
     const Value* layers = member.value.find("layer");
     const Entry::Sections sections = layers ? Entry::Sections{"sound"} : Entry::Sections{"sound", "layer"};
     Entry entry(draft.findings, member.value, sections, fmt::format("sound \"{}\"", member.key), member.key);
     model::Sound sound;
     sound.name = member.key;
     sound.source = member.source;
+    sound.variant = variant;
+    entry.any("variant"); // see read_variants
+    entry.text("use");
     read_levels(entry, sound.gain, sound.pitch, sound.pan);
     sound.vary = read_vary(entry);
     sound.follows = read_follows(draft, entry, true);
@@ -263,8 +266,72 @@ void read_sound(Draft& draft, const Member& member) {
                                       [](const model::Layer& layer) { return !layer.takes.empty(); });
     if (entry.ok() && !playable && waits_for_clips(draft, member.value)) return add_pending(draft, std::move(sound));
     if (!entry.ok() || !playable) return;
-    draft.sounds[member.key] = static_cast<int>(draft.project.sounds.size());
+    if (!variant) draft.sounds[member.key] = static_cast<int>(draft.project.sounds.size()); // else nothing may name it
     draft.project.sounds.push_back(std::move(sound));
+}
+
+/// A sound's table, with what a variant of it says otherwise.
+Value with_variant(const Value& sound, const Value& variant) {
+    Value merged = sound;
+    for (const Member& member : variant.members) {
+        const auto own = std::find_if(merged.members.begin(), merged.members.end(),
+                                      [&](const Member& one) { return one.key == member.key; });
+        if (own != merged.members.end())
+            own->value = member.value;
+        else
+            merged.members.push_back(member);
+    }
+    return merged;
+}
+
+/// Those of a sound that can be read. Empty where there is an error.
+std::optional<std::vector<Member>> read_variants(Draft& draft, const Member& sound) {
+    std::vector<Member> all;
+    const Value* variants = sound.value.find("variant");
+    if (!variants) return all;
+    const std::string what = fmt::format("sound \"{}\"", sound.key);
+    const auto fail = [&](FindingCode code, const Value& value, const std::string& sentence, const char* mend) {
+        draft.findings.add(code, Severity::error, value.source, what + ": " + sentence, mend, sound.key);
+        return std::nullopt;
+    };
+    if (variants->kind != Value::Kind::table)
+        return fail(FindingCode::wrong_type, *variants, "`variant` is not a table",
+                    "write each as [sound.NAME.variant.OTHER] with the keys that differ");
+    for (const Member& variant : variants->members) {
+        if (!check_name(draft, variant, "variant")) return std::nullopt;
+        if (variant.value.kind != Value::Kind::table)
+            return fail(FindingCode::wrong_type, variant.value,
+                        fmt::format("variant \"{}\" is {}, where a table is wanted", variant.key,
+                                    kind_name(variant.value.kind)),
+                        "write the keys that differ below it");
+        for (const char* key : {"variant", "use"})
+            if (const Value* own = variant.value.find(key))
+                return fail(FindingCode::unknown_key, *own,
+                            fmt::format("variant \"{}\": `{}` is not a key here", variant.key, key),
+                            "a variant has none of its own: take it out");
+        all.push_back({sound.key + ":" + variant.key, variant.source, with_variant(sound.value, variant.value)});
+        std::erase_if(all.back().value.members,
+                      [](const Member& member) { return member.key == "variant" || member.key == "use"; });
+    }
+    return all;
+}
+
+/// The sound as it is, or as the variant that it uses; then each variant beside it.
+void read_with_variants(Draft& draft, const Member& sound) {
+    const auto variants = read_variants(draft, sound);
+    if (!variants) return;
+    Member own = sound;
+    if (const Value* use = sound.value.find("use"); use && use->kind == Value::Kind::text) {
+        std::map<std::string, int> known;
+        for (const Member& variant : *variants) known.emplace(variant.key.substr(sound.key.size() + 1), 0);
+        Entry entry(draft.findings, sound.value, {"sound"}, fmt::format("sound \"{}\"", sound.key), sound.key);
+        if (!look_up(entry, *use, known, "variant")) return;
+        own.value = with_variant(sound.value, *sound.value.find("variant")->find(use->text));
+    }
+    const std::size_t before = draft.project.sounds.size();
+    read_sound(draft, own, false);
+    if (draft.project.sounds.size() == before) return; // what is wrong with it is wrong with its variants too
+    for (const Member& variant : *variants) read_sound(draft, variant, true);
 }
 
 } // namespace
@@ -273,7 +340,7 @@ void read_sounds(Draft& draft, const Value& section) {
     for (const Member& member : section.members) {
         if (!check_name(draft, member, "sound")) continue;
         draft.sounds[member.key] = -1;
-        if (is_table(draft, member, "sound")) read_sound(draft, member);
+        if (is_table(draft, member, "sound")) read_with_variants(draft, member);
     }
 }
 

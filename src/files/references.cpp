@@ -13,19 +13,29 @@ namespace {
 
 /// Calls `use` with each layer of each sound: its place, the sound's name, its table.
 template<class Use>
+void for_each_layer(const std::string& name, const Value& sound, const Place& place, const Use& use) {
+    use(place, name, sound);
+    const Value* layers = sound.find("layer");
+    for (std::size_t i = 0; layers && i < layers->items.size(); ++i) {
+        Place deeper = place;
+        deeper.insert(deeper.end(), {std::string("layer"), i});
+        use(deeper, name, layers->items[i]);
+    }
+    const Value* variants = sound.find("variant");
+    for (std::size_t i = 0; variants && i < variants->members.size(); ++i) {
+        const Member& variant = variants->members[i];
+        Place deeper = place;
+        deeper.insert(deeper.end(), {std::string("variant"), variant.key});
+        for_each_layer(name + ":" + variant.key, variant.value, deeper, use);
+    }
+}
+
+template<class Use>
 void for_each_layer(const Value& root, const Use& use) {
     const Value* sounds = root.find("sound");
     if (!sounds) return;
-    for (const Member& sound : sounds->members) {
-        const Place place{std::string("sound"), sound.key};
-        use(place, sound.key, sound.value);
-        const Value* layers = sound.value.find("layer");
-        for (std::size_t i = 0; layers && i < layers->items.size(); ++i) {
-            Place deeper = place;
-            deeper.insert(deeper.end(), {std::string("layer"), i});
-            use(deeper, sound.key, layers->items[i]);
-        }
-    }
+    for (const Member& sound : sounds->members)
+        for_each_layer(sound.key, sound.value, {std::string("sound"), sound.key}, use);
 }
 
 void add_takes(const Value& root, std::vector<Reference>& found) {
@@ -101,7 +111,7 @@ class Walker {
                 continue; // takes have a way of their own
             else if (std::string_view(key->name) == "marker" && !member.value.items.empty())
                 add(EntryKind::motion, member.value.items[0], at(deeper, 0), {}, within + ": waits for a marker of it");
-            else if (key->takes == Takes::table && section == "project")
+            else if (key->takes == Takes::entries || (key->takes == Takes::table && section == "project"))
                 entries(*key, member.value, deeper);
             else
                 into(*key, member.value, deeper, within);

@@ -188,6 +188,7 @@ struct Sound {
     }
     bool pending = false; ///< declared, and there is nothing to play yet
     bool unready = false; ///< its clips were left out, and its layers with them
+    bool variant = false; ///< NAME:VARIANT of another sound; nothing in kiai.toml names it
     bool implied = false; ///< made for a clip that no sound of the same name hides
     Source source;
     bool gone = false; ///< see align.h

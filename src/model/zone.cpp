@@ -9,6 +9,8 @@ template<class... Cases>
 struct Match : Cases... {
     using Cases::operator()...;
 };
+template<class... Cases>
+Match(Cases...) -> Match<Cases...>; // some compilers do not find it themselves
 
 } // namespace
 

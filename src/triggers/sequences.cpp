@@ -10,7 +10,7 @@ constexpr int most_steps = 1000; ///< of one branch at one frame
 }
 
 Sequences::Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player)
-    : sequences_(sequences), agenda_(agenda), player_(player), runs_(most_runs), branches_(most_branches) {
+    : agenda_(agenda), player_(player), runs_(most_runs), branches_(most_branches) {
     for (const model::Sequence& sequence : sequences) scores_.emplace_back(sequence.steps, rate);
 }
 

@@ -90,7 +90,6 @@ class Sequences {
     void drop(int run) noexcept;
 
     std::vector<Score> scores_;
-    const std::vector<model::Sequence>& sequences_;
     Agenda& agenda_;
     Player& player_;
     std::vector<Run> runs_;

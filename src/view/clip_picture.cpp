@@ -29,7 +29,7 @@ double x_at(Frames frame, const Facts& facts) {
     return left + static_cast<double>(frame) / static_cast<double>(std::max<Frames>(1, facts.frames)) * (right - left);
 }
 
-std::string short_of(std::string text, std::size_t most) {
+std::string short_of(const std::string& text, std::size_t most) {
     return text.size() <= most ? text : "…" + text.substr(text.size() - most + 1);
 }
 

@@ -75,6 +75,8 @@ json schema_of(const Key& key) {
         const json entry = name == "clip" ? either({{"type", "string"}}, reference(of)) : reference(of);
         return {{"type", "object"}, {"additionalProperties", entry}};
     }
+    case Takes::entries:
+        return {{"type", "object"}, {"additionalProperties", reference(of)}};
     case Takes::tables:
         return list(reference(of));
     case Takes::loop:
@@ -152,6 +154,8 @@ std::string what_it_takes(const Key& key) {
         return "a pair";
     case Takes::table:
         return std::string_view(key.section) == "project" ? "entries by name" : "a table";
+    case Takes::entries:
+        return "tables by name";
     case Takes::tables:
         return "a list of tables";
     case Takes::loop:
