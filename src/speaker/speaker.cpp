@@ -114,7 +114,7 @@ struct Speaker::State {
             }
             lock.unlock();
             const double due = std::chrono::duration<double>(Clock::now() - began).count() * engine.sample_rate();
-            const double frames = std::min(due - rendered, static_cast<double>(thrown_away.size() / 2));
+            const double frames = std::min(due - rendered, static_cast<double>(thrown_away.size()) / 2);
             engine.render({thrown_away.data(), 2 * static_cast<std::size_t>(frames)});
             rendered += static_cast<double>(static_cast<std::size_t>(frames));
             lock.lock();

@@ -109,8 +109,7 @@ class Sheet {
     }
 
     std::pair<double, double> at(std::size_t panel, double x, double y) const {
-        const auto column = static_cast<double>(static_cast<int>(panel) % columns_),
-                   row = static_cast<double>(static_cast<int>(panel) / columns_);
+        const int number = static_cast<int>(panel), column = number % columns_, row = number / columns_;
         return {margin + column * cell_width_ + (x - all_.left) * scale_,
                 top + row * cell_height_ + (y - all_.top) * scale_};
     }

@@ -46,6 +46,45 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
     CHECK(peak(samples) == Approx(0.5).epsilon(0.02));
 }
 
+TEST_CASE("What a sound server records of a live run is the rehearsal of its trace", "[device]") {
+    // On a busy machine the device may be served late and have holes: so the rehearsal is looked for in short parts,
+    // and more than once.
+    constexpr std::size_t length = 240;
+    std::size_t found = 0, parts = 10;
+    for (int attempt = 0; attempt < 5 && found < parts * 9 / 10; ++attempt) {
+        const Folder server;
+        const Ran ran =
+            run("KIAI_OUT='" + server.path().string() + "' '" KIAI_SOURCE "/tests/speaker/with-sound-server' '" +
+                server.path().string() + "' '" KIAI_BINARY "/bin/kiai_tests' 'A run of marbles that is recorded'");
+        INFO(ran.out << ran.err);
+        REQUIRE(ran.status == 0);
+        const std::string bytes = server.read("recorded.raw");
+        std::vector<float> samples(bytes.size() / 8 * 2);
+        std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+        const kiai::LoadedTrace trace = kiai::load_trace(server.path() / "run.jsonl");
+        REQUIRE(trace.trace.lines.size() > 15);
+        const kiai::Rehearsal rehearsal = kiai::rehearse(kiai::load_project(demo()).project, trace.trace);
+        std::size_t here = 0, all = 0;
+        for (const int which : {0, 1}) {
+            const Signal heard = side(samples, which), meant = side(rehearsal.samples, which);
+            std::ptrdiff_t before = -1;
+            for (std::size_t at = 0; at + length <= meant.size(); at += 10 * length) {
+                if (rms(meant, at, at + length) < 0.01) continue; // too little to be told from anything else
+                ++all;
+                const std::ptrdiff_t place = find(heard, meant.data() + at, length);
+                if (place < 0) continue;
+                CHECK(place > before); // in order, none twice
+                before = place;
+                ++here;
+            }
+        }
+        UNSCOPED_INFO("attempt " << attempt + 1 << ": " << here << " of " << all << " parts");
+        REQUIRE(all > 20);
+        found = here, parts = all;
+    }
+    CHECK(found >= parts / 2);
+}
+
 TEST_CASE("The two lines are heard: what a sound server records is the clip", "[device]") {
     REQUIRE(run("pulseaudio --version && parec --version").status == 0);
     const Folder folder;

@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 
 #include <chrono>
+#include <cstdlib>
 #include <filesystem>
 #include <fstream>
 #include <memory>
@@ -72,6 +73,25 @@ TEST_CASE("A hum that lasts", "[.hum]") {
         std::this_thread::yield();
     }
     CHECK(engine.sounding() == 1);
+}
+
+TEST_CASE("A run of marbles that is recorded", "[.hum]") {
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7});
+    engine.set_log({});
+    kiai::Speaker speaker(engine);
+    speaker.wait_until_open();
+    engine.start_recording();
+    const kiai::Frames begin = engine.now();
+    for (int step = 0; engine.now() < begin + 96000; ++step) {
+        const char* piece = step % 3 == 0 ? "oak" : step % 3 == 1 ? "brass" : "glass";
+        engine.contact("marble", piece, {.strength = 0.4f + 0.1f * static_cast<float>(step % 6), .place = 0.3f});
+        if (step == 2) engine.play("lift", {.gain = -6}).stop();
+        const kiai::Frames next = engine.now() + 4800;
+        while (engine.now() < next) engine.poll();
+    }
+    const std::filesystem::path out = std::getenv("KIAI_OUT");
+    CHECK(kiai::save_trace(out / "run.jsonl", engine.stop_recording()).empty());
+    while (engine.sounding() > 0) engine.poll();
 }
 
 TEST_CASE("An engine may go before its speaker", "[speaker]") {

@@ -74,7 +74,7 @@ void print_json(const std::vector<Listed>& entries) {
     for (const Listed& listed : entries) {
         json one{{"kind", listed.kind}, {"name", listed.name}, {"state", listed.state}, {"line", listed.line}};
         for (const auto& [head, detail] : listed.details)
-            std::visit([&](const auto& value) { one[head] = value; }, detail);
+            std::visit([&, name = head](const auto& value) { one[name] = value; }, detail);
         all.push_back(std::move(one));
     }
     std::cout << all.dump(2, ' ', false, json::error_handler_t::replace) << '\n';
