@@ -101,10 +101,12 @@ class Envelope {
         to_ = next_;
     }
 
-    float to_ = 1, next_ = 1;
-    double from_ = 1; ///< before the first ramp
+    // What is looked at in every block stands first.
+    float to_ = 1;
     int moving_ = 0;
     bool has_next_ = false, fading_ = false;
+    float next_ = 1;
+    double from_ = 1; ///< before the first ramp
     Frames fade_at_ = 0, fade_length_ = 0;
     Frames shortest_ramp_ = 480, shortest_fade_ = 240, next_length_ = 0;
     Ramp ramps_[most_ramps];

@@ -122,20 +122,20 @@ class Plays {
     struct Line {
         int oldest = none, newest = none, count = 0;
     };
-    /// What mixing needs stands first, so that it fits few lines of the cache.
-    struct Play {
+    /// What mixing needs stands first, so that it fits one line of the cache.
+    struct alignas(64) Play {
         std::uint32_t id = 0;
         int voices = 0; ///< that have not come to their end
         float peak = 0;
         int sound = none;
         Frames end = 0;
-        Envelope envelope;
-        EndReason reason = EndReason::finished;
+        Frames skipped = 0; ///< how long it has stood still: its own time is the clock's less that
+        Frames lasts = 0;
         bool counted = false;
         bool frozen = false;     ///< it stands still, since `frozen_at`
         std::uint8_t pauses = 0; ///< by whom it is paused
-        Frames skipped = 0;      ///< how long it has stood still: its own time is the clock's less that
-        Frames lasts = 0;
+        EndReason reason = EndReason::finished;
+        Envelope envelope;
         Frames frozen_at = 0;
         float gain = 1; ///< the app's, linear
         int scope = -1;

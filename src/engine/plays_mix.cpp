@@ -14,9 +14,10 @@ void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const f
     const Frames end = now + made;
     Frames begin = now - now % dsp::cell;
     std::size_t c = 0;
+    const bool kept = journal_.keeps_levels();
     for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
         play.peak = std::max(play.peak, peaks[c]);
-        journal_.write_level({play.id, active.layer, begin, peaks[c]});
+        if (kept) journal_.write_level({play.id, active.layer, begin, peaks[c]});
     }
     active.cell_peak = begin < end ? peaks[c] : 0;
     if (!over || begin >= end) return;

@@ -97,7 +97,7 @@ TEST_CASE("rename and remove: the change is shown, what cannot be is refused", "
     CHECK(has(renamed.out, "- action = [{ set = \"fill\", to = 0 }, { stop = \"warning\" }, { play = \"groan\" }]\n"));
     CHECK(kiai_tool("check bench --strict", bench.path()).status == 0);
     const json back = json::parse(bench.tool("rename bench creak groan --json").out);
-    CHECK(back["changes"].size() == 3);
+    CHECK(back["changes"].size() == 4);
     CHECK(bench.toml() == before);
     const Ran both = bench.tool("rename bench hopper spout");
     CHECK(both.status == 1);

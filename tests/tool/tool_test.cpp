@@ -182,7 +182,7 @@ TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[
     CHECK(played > 100);
     CHECK(open.empty());
     const json summary = json::parse(kiai_tool(call + " --json").out);
-    CHECK(summary["sounds"].size() == 12);
+    CHECK(summary["sounds"].size() == 13);
     CHECK(summary["seed"] == 3);
 }
 
@@ -244,7 +244,7 @@ TEST_CASE("demo: writes its three files and says where", "[tool]") {
         CHECK(has(ran.out, name));
     }
     CHECK(has(ran.out, "press hopper: played hopper"));
-    CHECK(json::parse(kiai_tool("demo --out shown --json", out.path()).out)["sounds"].size() == 12);
+    CHECK(json::parse(kiai_tool("demo --out shown --json", out.path()).out)["sounds"].size() == 13);
     out.write("file", "");
     CHECK(kiai_tool("demo --out file/below", out.path()).status == 1);
 }
