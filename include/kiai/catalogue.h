@@ -19,8 +19,9 @@ struct Listed {
     using Detail = std::variant<std::string, double, std::int64_t, bool>;
     std::string kind; ///< `clip`, `sound`, `binding`, `zone`, `bus`, `dial`, `scope`, `motion`, `sequence`, `notice`
     std::string name; ///< of a binding: its trigger
-    /// `used`; `unused` (a clip), `unbound` (a sound, a zone), `unused` (others), `pending` (declared so); `left-out`
-    /// (an error in kiai.toml), `unknown` (named, but not registered); with a log also `never-fired` (a binding)
+    /// `used`; `unused` (a clip), `unbound` (a sound, a zone), `unused` (others), `variant` (of a sound), `pending`
+    /// (declared so); `left-out` (an error in kiai.toml), `unknown` (named, but not registered); with a log also
+    /// `never-fired` (a binding)
     std::string state;
     std::string folder; ///< of a clip's file, relative to the project
     int line = 0;       ///< in kiai.toml

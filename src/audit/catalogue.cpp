@@ -83,10 +83,15 @@ class Lister {
     void sounds() {
         for (std::size_t s = 0; s < project_.sounds.size(); ++s) {
             const model::Sound& sound = project_.sounds[s];
-            if (sound.implied || sound.variant || sound.pending) continue;
+            if (sound.implied || sound.pending) continue;
             std::size_t takes = 0;
             for (const model::Layer& layer : sound.layers) takes += layer.takes.size();
-            add("sound", sound.name, uses_.sounds.contains(static_cast<int>(s)) ? "used" : "unbound", sound.source.line)
+            const bool used = uses_.sounds.contains(static_cast<int>(s));
+            add("sound", sound.name,
+                sound.variant ? "variant"
+                : used        ? "used"
+                              : "unbound",
+                sound.source.line)
                 .details = {{"layers", whole(sound.layers.size())},
                             {"takes", whole(takes)},
                             {"loop", sound.endless()},

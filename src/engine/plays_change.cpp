@@ -117,29 +117,34 @@ void Plays::go_on(int slot, const Change& change, const Tables& was, Frames now)
 /// The play ends, and another begins for it: what the app has a handle of, holds or waits for is that one now.
 void Plays::begin_anew(int index, const Record& cause, Frames now) noexcept {
     Play& old = item(plays_, index);
+    const auto& layers = plan_->at(old.sound).sound->layers;
+    const auto streams = std::count_if(layers.begin(), layers.end(), [&](const model::Layer& layer) {
+        return std::any_of(layer.takes.begin(), layer.takes.end(),
+                           [&](int take) { return item(plan_->project().clips, take).streamed(); });
+    });
+    // Where there is no room for both of them it goes on as it is.
+    if (free_plays_.empty() || free_voices_.size() < layers.size() || streams_.free() < streams) return;
     const auto crossfade = static_cast<Frames>(change_seconds * rate_);
-    if (!free_plays_.empty() && free_voices_.size() >= plan_->at(old.sound).layers.size()) {
-        Wanted wanted{old.sound, old.options, old.handle, old.cause, {}, old.scope, old.holder, old.run, old.branch, 0};
-        wanted.cause.from = old.cause.cause;
-        wanted.cause.cause = cause.cause;
-        if (old.lasts > 0) wanted.lasts = std::max<Frames>(1, old.lasts - (now - old.skipped));
-        awaited_ -= is_awaited(old) ? 1 : 0;
-        old.replaced = true;
-        old.handle = {};
-        const std::size_t own = plan_->most_own();
-        const int fresh = free_plays_.back();
-        draw(wanted);
-        begin(wanted, now);
-        const auto row = [&](int play) {
-            return tables_.own.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(play) * own);
-        };
-        std::copy_n(row(index), own, row(fresh));
-        Play& play = item(plays_, fresh);
-        play.gain = old.gain;
-        play.envelope.start(rate_, level_of(play));
-        for (auto slot = order_.rbegin(); slot != order_.rend() && item(voices_, *slot).play == fresh; ++slot)
-            item(voices_, *slot).rise = std::max(item(voices_, *slot).rise, crossfade);
-    }
+    Wanted wanted{old.sound, old.options, old.handle, old.cause, {}, old.scope, old.holder, old.run, old.branch, 0};
+    wanted.cause.from = old.cause.cause;
+    wanted.cause.cause = cause.cause;
+    if (old.lasts > 0) wanted.lasts = std::max<Frames>(1, old.lasts - (now - old.skipped));
+    awaited_ -= is_awaited(old) ? 1 : 0;
+    old.replaced = true;
+    old.handle = {};
+    const std::size_t own = plan_->most_own();
+    const int fresh = free_plays_.back();
+    draw(wanted);
+    begin(wanted, now);
+    const auto row = [&](int play) {
+        return tables_.own.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(play) * own);
+    };
+    std::copy_n(row(index), own, row(fresh));
+    Play& play = item(plays_, fresh);
+    play.gain = old.gain;
+    play.envelope.start(rate_, level_of(play));
+    for (auto slot = order_.rbegin(); slot != order_.rend() && item(voices_, *slot).play == fresh; ++slot)
+        item(voices_, *slot).rise = std::max(item(voices_, *slot).rise, crossfade);
     end_early(index, now, crossfade, EndReason::changed, cause.cause);
 }
 

@@ -49,6 +49,8 @@ void Router::go_on_from(Router& other, const engine::Change& change, engine::Pla
     if (!winding_.on)
         timers_.go_on_from(
             other.timers_, change, [&](int scope) { return scopes_.on(scope); }, now);
+    for (int scope = 0; scope < other.scopes_.count(); ++scope) // a timer that is new stands still with its scope
+        if (scopes_.paused(scope)) agenda_.pause(scope, now);
     watches_.go_on_from(other.watches_, change);
     const auto& scopes = project_.scopes;
     for (std::size_t s = 0; s < scopes.size(); ++s) // zones may have changed their scopes, too

@@ -163,6 +163,27 @@ TEST_CASE("A loop that is another now begins anew, and its handle, hold and valu
     CHECK_FALSE(play.playing());
 }
 
+TEST_CASE("Where there is no stream for two, a loop that is read from the disk goes on as it is", "[change][streams]") {
+    const auto text = [](const char* clip) {
+        return std::string("[clip]\ntone = { file = 'tone.wav', stream = true }\nother = { file = 'other.wav', stream "
+                           "= true }\n") +
+               "[sound.hum]\ntakes = ['" + clip + "']\nloop = true\n";
+    };
+    const ProjectFolder folder;
+    folder.write_wav("tone.wav", sine(1000, 0.5, 96000));
+    folder.write_wav("other.wav", sine(1500, 0.5, 96000));
+    folder.toml(text("tone"));
+    const int streams = GENERATE(1, 2);
+    kiai::Engine engine(folder.load(), {.seed = 1, .streams = streams, .streams_in_step = true});
+    engine.play("hum");
+    render(engine, 9600);
+    folder.toml(text("other"));
+    engine.change(folder.load());
+    const Signal heard = side(render(engine, 96000), 0);
+    CHECK(engine.sounding() == 1);
+    CHECK(fit_sine(heard, streams == 1 ? 1000 : 1500, settled, 96000).snr_db() > 80);
+}
+
 TEST_CASE("What is gone from the project fades, and is unknown from then on", "[change]") {
     Live live(hum + "[sound.short]\ntakes = ['other']\n");
     kiai::Play play = live.engine.play("hum");

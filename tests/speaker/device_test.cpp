@@ -85,6 +85,28 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
     CHECK(found >= parts / 2);
 }
 
+TEST_CASE("hear on a terminal plays to the device, and fades out when it is interrupted", "[device]") {
+    const Folder server;
+    const std::string folder = "'" + server.path().string() + "'";
+    const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' " + folder +
+                        " '" KIAI_SOURCE "/tests/speaker/interrupt-once-heard' " + folder +
+                        " '" KIAI_BINARY "/bin/kiai hear " + demo().string() + " lift --loop 60'");
+    INFO(ran.out << ran.err << server.read("terminal"));
+    REQUIRE(ran.status == 0);
+    const std::string bytes = server.read("recorded.raw");
+    std::vector<float> samples(bytes.size() / 8 * 2);
+    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    const Signal left = side(samples, 0);
+    const auto heard = [](float sample) { return sample != 0; };
+    const auto first = std::find_if(left.begin(), left.end(), heard);
+    const auto last = std::find_if(left.rbegin(), left.rend(), heard).base();
+    REQUIRE(first < last);
+    CHECK(last - first < 30 * 48000); // of sixty seconds
+    const auto end = static_cast<std::size_t>(last - left.begin());
+    CHECK(rms(left, end - 1200, end) < 0.1 * rms(left, end - 9600, end - 7200)); // the last of 200 ms
+    CHECK(server.read("terminal").find("played lift") != std::string::npos);
+}
+
 TEST_CASE("The two lines are heard: what a sound server records is the clip", "[device]") {
     REQUIRE(run("pulseaudio --version && parec --version").status == 0);
     const Folder folder;

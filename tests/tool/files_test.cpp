@@ -148,7 +148,8 @@ TEST_CASE("list: searched by word, folder and state", "[tool]") {
     };
     using Names = std::vector<std::string>;
     CHECK(names("clips --find OAK").size() == 9);
-    CHECK(names("--find groan") == Names{"groan", "key-down KeyT", "notice tray-emptied", "tray-emptied"});
+    CHECK(names("--find groan") ==
+          Names{"groan", "groan:heavy", "key-down KeyT", "notice tray-emptied", "tray-emptied"});
     CHECK(names("--folder clips").size() == 42);
     CHECK(names("--folder elsewhere").empty());
     CHECK(names("--state unused").empty());

@@ -110,13 +110,13 @@ TEST_CASE("list: tables for people, arrays of named objects for programs", "[too
     const Ran all = kiai_tool("list " + quoted(demo()));
     CHECK(all.status == 0);
     for (const std::string part :
-         {"42 clips", "13 sounds", "24 bindings", "10 zones", "2 notices", "2 buses", "3 dials", "2 scopes", "1 motion",
+         {"42 clips", "14 sounds", "24 bindings", "10 zones", "2 notices", "2 buses", "3 dials", "2 scopes", "1 motion",
           "1 sequence", "hopper-open", "press hopper", "run-complete"}) {
         INFO(all.out);
         CHECK(has(all.out, part));
     }
     const std::pair<std::string, std::size_t> kinds[] = {
-        {"clips", 42}, {"sounds", 13}, {"bindings", 24}, {"zones", 10},  {"notices", 2},
+        {"clips", 42}, {"sounds", 14}, {"bindings", 24}, {"zones", 10},  {"notices", 2},
         {"buses", 2},  {"dials", 3},   {"scopes", 2},    {"motions", 1}, {"sequences", 1}};
     for (const auto& [kind, count] : kinds) {
         const json listed = json::parse(kiai_tool("list " + quoted(demo()) + " " + kind + " --json").out);
@@ -127,10 +127,11 @@ TEST_CASE("list: tables for people, arrays of named objects for programs", "[too
     }
     for (const json& sound : json::parse(kiai_tool("list " + quoted(demo()) + " sounds --json").out)) {
         if (sound["name"] == "oak") CHECK((sound["full"] == "end-quietest" && sound["bus"] == "pieces"));
+        if (sound["name"] == "groan:heavy") CHECK(sound["state"] == "variant");
         if (sound["name"] == "groan") CHECK((sound["full"] == "refuse" && sound["bus"] == "main"));
     }
     const json everything = json::parse(kiai_tool("list --json", demo()).out);
-    CHECK(everything.size() == 42 + 13 + 24 + 10 + 2 + 2 + 3 + 2 + 1 + 1);
+    CHECK(everything.size() == 42 + 14 + 24 + 10 + 2 + 2 + 3 + 2 + 1 + 1);
     for (const json& entry : everything) CHECK((entry["name"].is_string() && entry["kind"].is_string()));
     const Ran here = kiai_tool("list zones --json", demo());
     CHECK(json::parse(here.out)[0]["name"] == "lamp");

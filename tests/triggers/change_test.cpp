@@ -100,6 +100,19 @@ TEST_CASE("Timers go on to the frame, and one with another time begins", "[chang
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{1700 + 960, 1700 + 1920});
 }
 
+TEST_CASE("A timer that is new in a paused scope waits until the scope goes on", "[change]") {
+    const std::string scope = "[scope.bench]\non = true\n";
+    Bench bench(scope);
+    bench.told(10);
+    bench.engine.pause_scope("bench");
+    bench.told(90);
+    bench.engine.change(with(scope + binding("after = '10 ms'", "play = 'tone'", "scope = 'bench'")));
+    CHECK(bench.told(2000) == "changed");
+    bench.engine.resume_scope("bench");
+    bench.decided(1000);
+    CHECK(begun(bench.log) == std::vector<kiai::Frames>{2100 + 480});
+}
+
 TEST_CASE("A sequence that is the same goes on where it is; another one is over", "[change]") {
     const auto sequence = [](const char* wait) {
         return "[sequence.run]\nsteps = [{ play = 'tone' }, { wait = '" + std::string(wait) +

@@ -24,7 +24,8 @@ const std::vector<std::string> kinds{"clips", "sounds", "bindings", "zones",    
 std::string singular(const std::string& kind) {
     return kind == "buses" ? "bus" : kind.substr(0, kind.size() - 1);
 }
-const std::vector<std::string> states{"used", "unused", "unbound", "pending", "left-out", "unknown", "never-fired"};
+const std::vector<std::string> states{"used",    "unused",   "unbound", "variant",
+                                      "pending", "left-out", "unknown", "never-fired"};
 
 struct Arguments {
     std::vector<std::string> words;
