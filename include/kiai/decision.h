@@ -68,6 +68,7 @@ const char* to_string(PlayState state) noexcept;
 
 /// What one layer of a play was made of.
 struct LayerTake {
+    int layer = 1; ///< the n-th of its sound, from 1
     std::string clip;
     /// All that stands still of it: sound, layer, buses, spreads, follows of the trigger, and the call. What dials,
     /// values of the play and LFOs add changes while it sounds, and is not in it.

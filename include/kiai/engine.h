@@ -2,6 +2,7 @@
 #pragma once
 
 #include <kiai/decision.h>
+#include <kiai/finding.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/report.h>
@@ -15,6 +16,7 @@
 #include <optional>
 #include <span>
 #include <string_view>
+#include <vector>
 
 namespace kiai::inline v0 {
 
@@ -187,6 +189,12 @@ class Engine {
     /// Sets the sink. Without one, each kind of mistake in what the app reports is written to standard error, once.
     /// [control]
     void set_log(std::function<void(const Decision&)> sink);
+    /// Sets where `poll` tells what it finds doubtful about how the app uses it, each once (those findings for which
+    /// found_running holds). Without one, warnings that the project does not accept go to standard error. [control]
+    void set_findings(std::function<void(const Finding&)> sink);
+    /// Of what `poll` has read: the last decision of each kind about each binding, sound and name, in order of frames.
+    /// For why_silent, see why.h. [control]
+    std::vector<Decision> remembered() const;
     /// Moves up to `into.size()` levels out, oldest first; how many there were. For one reader, `keep_levels` set.
     /// [control]
     std::size_t read_levels(std::span<PlayLevel> into);

@@ -66,6 +66,18 @@ enum class FindingCode {
     unused_entry = 53,      ///< a bus, dial, scope, motion or sequence that nothing uses
     covered_zone = 54,      ///< a zone that others in front of it cover entirely
     trace_misfit = 55,      ///< a trace names what the project does not have
+    every_frame = 56,       ///< the app starts a sound again and again, as if it were called in every frame
+    play_and_stop = 57,     ///< a sound is told to stop in the moment in which it begins
+    loop_unended = 58,      ///< nothing ends an endless loop
+    idle_wait = 59,         ///< a sequence waits where there is nothing to wait for
+    same_again = 60,        ///< one recording is heard again and again, each time the same
+    pointer_nowhere = 61,   ///< a binding fires for a pointer that has not been anywhere
+    clip_beside_sound = 62, ///< a binding plays a clip as it is that a sound has as a take
+    longer_than_turn = 63,  ///< a sound lasts longer than the time between its triggers
+    nothing_bound = 64,     ///< something happens, or can, that nothing is bound to
+    no_log = 65,            ///< a log cannot be read
+    log_line = 66,          ///< a line of a log is not what a log holds
+    no_expectations = 67,   ///< a file of expectations cannot be read
 };
 
 /// All codes, in the order of their numbers.
@@ -75,6 +87,8 @@ const std::vector<FindingCode>& all_finding_codes();
 const char* to_string(FindingCode code) noexcept;
 /// How severe such a finding is. A missing `format`, and a clip outside of the project that says so, are only warnings.
 Severity usual_severity(FindingCode code) noexcept;
+/// An engine finds it as it runs, whatever `check` finds; see Engine::set_findings.
+bool found_running(FindingCode code) noexcept;
 /// One sentence: what it means in general, and what to do about it.
 const char* explain(FindingCode code) noexcept;
 /// `error`, `warning` or `note`.

@@ -3,10 +3,12 @@
 
 #include <kiai/catalogue.h>
 #include <kiai/rehearse.h>
+#include <kiai/simulate.h>
 
 #include <filesystem>
 #include <set>
 #include <string>
+#include <utility>
 #include <vector>
 
 namespace kiai::inline v0 {
@@ -17,6 +19,7 @@ struct PictureSettings {
     int height = 800;          ///< pixels, 320 … 8000; less where less is needed
     Seconds from = Seconds(0); ///< the stretch that is drawn
     Seconds to = Seconds(0);   ///< 0: to the end
+    std::string note = {};     ///< a line below the title
 };
 
 /// Draws a rehearsal as a PNG: a row for each kind of trigger, below them a row for each sound with the measured trail
@@ -24,10 +27,20 @@ struct PictureSettings {
 std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
                            const PictureSettings& settings = {});
 
+/// Draws two rehearsals as a PNG, one above the other, over the same stretch of time; each has half of the height.
+/// `titles`: of each, below one another. [control]
+std::string draw_rehearsals(const std::filesystem::path& file, const Rehearsal& before, const Rehearsal& now,
+                            const std::pair<std::string, std::string>& titles, const PictureSettings& settings = {});
+
 /// Draws the plays of a rehearsal below one another as a PNG of 1280 pixels' width, the first 24 of them: the waveform
 /// that came out, and where take, pitch and gain of each layer lie among those of all. Empty, or why not. [control]
 std::string draw_plays(const std::filesystem::path& file, const Rehearsal& rehearsal,
                        const PictureSettings& settings = {});
+
+/// Draws a simulation as a PNG of 1280 pixels' width: for each layer how often each take came, and how pitch and gain
+/// were distributed, with what the project states drawn over it. Empty, or why not. [control]
+std::string draw_simulation(const std::filesystem::path& file, const Simulation& simulation,
+                            const PictureSettings& settings = {});
 
 /// A press, and the zone that took it; empty: none was there.
 struct ZonePress {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <kiai/engine.h>
+#include <kiai/finding.h>
 #include <kiai/trace.h>
 
 #include <filesystem>
@@ -21,6 +22,8 @@ struct Rehearsal {
     std::vector<float> samples;       ///< length x 2, interleaved left and right; the engine's latency is taken off
     std::vector<Decision> decisions;  ///< in order
     std::vector<PlayLevel> levels;    ///< in order of frames for each layer of each play
+    std::vector<Finding> findings;    ///< what was doubtful about it, see Engine::set_findings
+    std::vector<std::string> sounds;  ///< that the project has; empty where that is not known, as of a log
     std::vector<std::string> endless; ///< sounds that did not end by themselves and were faded out
 };
 
@@ -64,7 +67,19 @@ Compared compare(const Project& project, const std::string& first, const std::st
 /// Writes the decisions as JSON Lines, one object each; docs/log.md names every field. [control]
 void write_log(std::ostream& out, const Rehearsal& rehearsal);
 
-/// The numbers of the bindings that a log, as `write_log` writes it, tells of. [control]
+/// A log that was read again: everything but samples and levels.
+struct LoadedLog {
+    Rehearsal rehearsal;
+    std::vector<Finding> findings; ///< a line that holds no decision is left out
+
+    bool ok() const noexcept { return count(findings, Severity::error) == 0; }
+};
+
+/// Reads what `write_log` or `log_lines` has written. The rate is told by the frames and seconds of its lines, the seed
+/// by none. [control]
+LoadedLog load_log(const std::filesystem::path& file);
+
+/// The numbers of the bindings that a log tells of. [control]
 std::set<int> bindings_in_log(std::istream& log);
 
 /// Writes samples (interleaved stereo) as a WAV file of 32-bit floats, or of 16 or 24 bits with a dither of triangular

@@ -17,12 +17,6 @@ std::int64_t whole(std::size_t count) {
     return static_cast<std::int64_t>(count);
 }
 
-std::string trigger_of(const model::Binding& binding) {
-    const std::string kind = to_string(binding.trigger);
-    if (binding.trigger == ReportKind::start) return kind;
-    return kind + " " + binding.name + (binding.other.empty() ? "" : "+" + binding.other);
-}
-
 std::string actions_of(const model::Binding& binding) {
     std::string text;
     for (const model::Action& action : binding.actions) text += (text.empty() ? "" : ", ") + model::to_string(action);
@@ -110,7 +104,7 @@ class Lister {
                 continue;
             }
             const bool idle = fired_ && !fired_->contains(number);
-            add("binding", trigger_of(binding), idle ? "never-fired" : "used", binding.source.line).details = {
+            add("binding", model::trigger_text(binding), idle ? "never-fired" : "used", binding.source.line).details = {
                 {"binding", std::int64_t{number}},
                 {"action", actions_of(binding)},
                 {"when", conditions_of(project_, binding)}};

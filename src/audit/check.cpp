@@ -14,7 +14,11 @@ namespace {
 
 /// Acceptances that nothing was found for.
 void doubt_acceptances(const model::Project& project, const std::vector<Finding>& found, files::Findings& findings) {
+    const auto& codes = all_finding_codes();
     for (const model::Acceptance& acceptance : project.accepted) {
+        if (std::any_of(codes.begin(), codes.end(),
+                        [&](FindingCode code) { return found_running(code) && acceptance.code == to_string(code); }))
+            continue; // whether it is found is not seen here
         const bool used = std::any_of(found.begin(), found.end(), [&](const Finding& finding) {
             return acceptance.code == to_string(finding.code) &&
                    (acceptance.on.empty() || acceptance.on == finding.about);
@@ -40,6 +44,7 @@ Checked check_project(const std::filesystem::path& folder, const CheckOptions& o
     audit::doubt_zones(project, doubts);
     if (read.ok()) { // else much is idle only because something else was left out
         audit::doubt_uses(project, doubts);
+        audit::doubt_bindings(project, doubts);
         audit::doubt_files(project, folder, doubts);
     }
     for (Finding& doubt : doubts.take()) checked.findings.push_back(std::move(doubt));

@@ -1,6 +1,7 @@
 #include "audit/uses.h"
 
 #include "audit/doubts.h"
+#include "model/effects.h"
 
 #include <fmt/format.h>
 
@@ -10,14 +11,6 @@ namespace kiai::audit {
 
 namespace {
 
-template<class Use>
-void for_each_action(const std::vector<model::Step>& steps, const Use& use) {
-    for (const model::Step& step : steps) {
-        if (step.kind == model::Step::Kind::act) use(step.action);
-        for (const auto& part : step.parts) for_each_action(part, use);
-    }
-}
-
 /// Calls `use` with each action, and with what it is part of.
 template<class Use>
 void for_each_action(const model::Project& project, const Use& use) {
@@ -25,7 +18,7 @@ void for_each_action(const model::Project& project, const Use& use) {
         for (const model::Action& action : project.bindings[b].actions)
             use(action, fmt::format("binding {}, line {}", b + 1, project.bindings[b].source.line));
     for (const model::Sequence& sequence : project.sequences)
-        for_each_action(sequence.steps, [&](const model::Action& action) {
+        model::for_each_action(sequence.steps, [&](const model::Action& action) {
             use(action, fmt::format("sequence \"{}\", line {}", sequence.name, sequence.source.line));
         });
 }

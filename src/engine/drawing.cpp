@@ -60,11 +60,11 @@ Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOpt
 }
 
 DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
-                      const PlayOptions& options, const Draw& draw, int rate) noexcept {
+                      std::uint64_t heard, const PlayOptions& options, const Draw& draw, int rate) noexcept {
     const model::Layer& layer = planned.sound->layers[draw.layer];
     DrawnLayer drawn;
     drawn.draw = draw;
-    drawn.take = picker.next(draw);
+    drawn.take = picker.next({draw.seed, draw.name, heard, draw.layer});
     drawn.heard = layer.chance >= 1 || draw(Purpose::chance) < layer.chance;
     if (options.layer > 0 && options.layer != static_cast<int>(draw.layer) + 1) drawn.heard = false;
     drawn.clip = layer.takes[static_cast<std::size_t>(drawn.take)];

@@ -32,8 +32,9 @@ Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept;
 Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOptions& options,
              const Draw& draw) noexcept;
 
-/// Draws layer `number` of a sound's `draw.count`-th play. The same, however often it is asked. [rt]
+/// Draws a layer of a sound's `draw.count`-th play; `heard`: in how many before it was heard, which its takes go by, so
+/// that a shuffle is one of what is heard. The same, however often it is asked. [rt]
 DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
-                      const PlayOptions& options, const Draw& draw, int rate) noexcept;
+                      std::uint64_t heard, const PlayOptions& options, const Draw& draw, int rate) noexcept;
 
 } // namespace kiai::engine

@@ -18,7 +18,8 @@ class Picker {
         for (double& edge : up_to_) edge /= sum;
     }
 
-    /// The take of the `draw.count`-th play. Ask for each count from 0 upwards; as often as wanted. [rt]
+    /// The take of the `draw.count`-th play in which its layer is heard. Ask for each count from 0 upwards; as often as
+    /// wanted. [rt]
     int next(const Draw& draw) noexcept {
         switch (pick_) {
         case model::Pick::cycle:

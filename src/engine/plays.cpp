@@ -18,6 +18,7 @@ Plays::Tables::Tables(const Plan& plan, std::size_t plays)
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState& state = sounds.emplace_back();
         for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);
+        state.heard.resize(state.picks.size());
     }
     for (const model::Dial& dial : plan.project().dials) dials.push_back(dial.start);
 }
@@ -46,7 +47,7 @@ void Plays::draw(const Wanted& wanted) noexcept {
     const PlannedSound& planned = plan_->at(wanted.sound);
     SoundState& state = item(tables_.sounds, wanted.sound);
     for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
-        tables_.drawn[l] = draw_layer(planned, plan_->project().clips, state.picks[l], wanted.options,
+        tables_.drawn[l] = draw_layer(planned, plan_->project().clips, state.picks[l], state.heard[l], wanted.options,
                                       {seed_, planned.hash, state.accepted, l}, rate_);
 }
 
@@ -111,7 +112,10 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     if (wanted.handle.slot < play_of_slot_.size()) play_of_slot_[wanted.handle.slot] = chosen;
 
     for (std::uint32_t l = 0; l < planned.layers.size(); ++l)
-        if (tables_.drawn[l].heard) begin_layer(chosen, l, now);
+        if (tables_.drawn[l].heard) {
+            begin_layer(chosen, l, now);
+            ++state.heard[l];
+        }
     const auto heard = static_cast<std::size_t>(play.voices); // a layer may be left out by chance
     if (heard == 0) {
         play.end = now;
@@ -169,6 +173,7 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     Record& record = tables_.layer_records[static_cast<std::size_t>(play.voices)];
     record = {};
     record.play = play.id;
+    record.layer = static_cast<std::int32_t>(drawn.draw.layer);
     record.clip = drawn.clip;
     record.take = drawn.take + 1;
     record.takes = static_cast<std::int32_t>(layer.laps.size());

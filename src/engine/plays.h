@@ -197,7 +197,8 @@ class Plays {
         float now() const noexcept { return muted ? 0 : gain; }
     };
     struct SoundState {
-        std::vector<Picker> picks; ///< one per layer
+        std::vector<Picker> picks;        ///< one per layer
+        std::vector<std::uint64_t> heard; ///< likewise: in how many plays
         Level level;
         std::uint64_t accepted = 0;
         Frames last_start = -1;

@@ -45,7 +45,8 @@ void Plays::go_on_with(const Change& change, Tables& next) noexcept {
         const auto &layers = change.before.at(s).sound->layers, &layers_now = change.after.at(s).sound->layers;
         for (std::size_t l = 0; l < std::min(was.picks.size(), is.picks.size()); ++l) {
             const auto &takes = layers[l].takes, &takes_now = layers_now[l].takes;
-            is.picks[l].go_on_from(was.picks[l], was.accepted, [&](int take) {
+            is.heard[l] = was.heard[l];
+            is.picks[l].go_on_from(was.picks[l], was.heard[l], [&](int take) {
                 const int clip = Change::now(change.clips, item(takes, take));
                 const auto at = std::find(takes_now.begin(), takes_now.end(), clip);
                 return at == takes_now.end() ? -1 : static_cast<int>(at - takes_now.begin());

@@ -33,6 +33,7 @@ struct Record {
     Frames length = 0;                          ///< ended: of the play; of a layer: its delay
     std::uint64_t count = 0;
     // A layer record uses these.
+    std::int32_t layer = 0; ///< from 0
     std::int32_t clip = 0;
     std::int32_t take = 0;
     std::int32_t takes = 0;

@@ -40,8 +40,9 @@ void Entry::doubt(FindingCode code, Severity severity, model::Source source, con
 
 const Key& Entry::key_of(const char* key) const {
     for (const char* section : sections_)
-        for (const Key& one : project_keys())
-            if (std::string_view(one.section) == section && std::string_view(one.name) == key) return one;
+        for (const auto* keys : {&project_keys(), &expectation_keys()})
+            for (const Key& one : *keys)
+                if (std::string_view(one.section) == section && std::string_view(one.name) == key) return one;
     throw std::logic_error(fmt::format("the table of keys has no {} in {}", key, fmt::join(sections_, ", ")));
 }
 
@@ -227,10 +228,11 @@ void Entry::missing(const char* key, const std::string& mend) {
 void Entry::finish() {
     std::vector<std::string> known;
     for (const char* section : sections_)
-        for (const Key& key : project_keys())
-            if (std::string_view(key.section) == section &&
-                std::find(known.begin(), known.end(), key.name) == known.end())
-                known.emplace_back(key.name);
+        for (const auto* keys : {&project_keys(), &expectation_keys()})
+            for (const Key& key : *keys)
+                if (std::string_view(key.section) == section &&
+                    std::find(known.begin(), known.end(), key.name) == known.end())
+                    known.emplace_back(key.name);
     for (const Member& member : table_.members) {
         if (std::find(known.begin(), known.end(), member.key) != known.end()) continue;
         const std::string near = model::nearest(member.key, known);

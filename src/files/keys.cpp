@@ -283,11 +283,11 @@ const std::vector<Key>& project_keys() {
 
 const char* section_heading(const std::string& section) noexcept {
     static const std::map<std::string, const char*> headings{
-        {"project", "kiai.toml"},     {"clip", "[clip]"},          {"credit", "[credit.\"FOLDER\"]"},
-        {"accepted", "[[accepted]]"}, {"sound", "[sound.NAME]"},   {"layer", "[[sound.NAME.layer]]"},
-        {"bus", "[bus.NAME]"},        {"dial", "[dial.NAME]"},     {"zone", "[zone.NAME]"},
-        {"scope", "[scope.NAME]"},    {"motion", "[motion.NAME]"}, {"sequence", "[sequence.NAME]"},
-        {"binding", "[[binding]]"}};
+        {"project", "kiai.toml"},     {"clip", "[clip]"},           {"credit", "[credit.\"FOLDER\"]"},
+        {"accepted", "[[accepted]]"}, {"sound", "[sound.NAME]"},    {"layer", "[[sound.NAME.layer]]"},
+        {"bus", "[bus.NAME]"},        {"dial", "[dial.NAME]"},      {"zone", "[zone.NAME]"},
+        {"scope", "[scope.NAME]"},    {"motion", "[motion.NAME]"},  {"sequence", "[sequence.NAME]"},
+        {"binding", "[[binding]]"},   {"expectations", "The file"}, {"expect", "[[expect]]"}};
     const auto found = headings.find(section);
     return found == headings.end() ? "" : found->second;
 }

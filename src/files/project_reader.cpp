@@ -152,6 +152,13 @@ void mark_unready(const model::Project& project, model::Sound& sound) {
     if (sound.unready) sound.layers.clear();
 }
 
+/// A project without anything in it, which knows why.
+Loaded nothing_but(std::vector<Finding> findings) {
+    model::Project empty;
+    empty.findings = findings;
+    return {Project(std::make_shared<const model::Project>(std::move(empty))), std::move(findings)};
+}
+
 std::string mark_of(const std::string& text, const model::Project& project) {
     std::string told = text;
     for (const model::Clip& clip : project.clips) told += fmt::format(" {} {}", clip.frames(), clip.rate());
@@ -192,14 +199,14 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
 
 Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOptions& options) {
     ProjectText read = read_text(folder, clip_files.access());
-    if (!read.findings.empty()) return {Project(), std::move(read.findings)};
+    if (!read.findings.empty()) return nothing_but(std::move(read.findings));
     Draft draft(folder, clip_files, options);
     if (options.scopes) draft.left_out = not_asked_for(folder, clip_files.access(), options, draft.findings);
     const auto parsed = parse_toml(read.text);
     if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
         draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,
                            toml_mend(read.text, *syntax));
-        return {Project(), draft.findings.take()};
+        return nothing_but(draft.findings.take());
     }
     read_root(draft, std::get<Value>(parsed));
     std::vector<Finding> findings = draft.findings.take();
@@ -208,6 +215,8 @@ Loaded read_project(const fs::path& folder, ClipFiles& clip_files, const LoadOpt
     accept(findings, draft.project.accepted);
     for (model::Sound& sound : draft.project.sounds) mark_unready(draft.project, sound);
     draft.project.mark = mark_of(read.text, draft.project);
+    draft.project.file = (folder / "kiai.toml").string();
+    draft.project.findings = findings;
     return {Project(std::make_shared<const model::Project>(std::move(draft.project))), std::move(findings)};
 }
 

@@ -201,6 +201,22 @@ bool waits_for_clips(const Draft& draft, const Value& value) {
            deeper(value.members, [](const Member& member) -> const Value& { return member.value; });
 }
 
+/// The clips that it names, as takes or by their series.
+std::vector<std::string> clips_named_by(const Draft& draft, const Value& value) {
+    std::vector<std::string> names;
+    const auto named = [&](const std::string& text) {
+        for (const auto& [clip, index] : draft.clips)
+            if (clip == text || number_in_series(clip, text) >= 0) names.push_back(clip);
+    };
+    const auto deeper = [&](const Value& inner) {
+        for (std::string& name : clips_named_by(draft, inner)) names.push_back(std::move(name));
+    };
+    if (value.kind == Value::Kind::text) named(value.text);
+    for (const Value& item : value.items) deeper(item);
+    for (const Member& member : value.members) deeper(member.value);
+    return names;
+}
+
 /// It may be named and asked for; what is heard of it is the placeholder, or nothing.
 void add_pending(Draft& draft, model::Sound sound) {
     sound.pending = true;
@@ -265,7 +281,10 @@ void read_sound(Draft& draft, const Member& member, bool variant) {
     const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(),
                                       [](const model::Layer& layer) { return !layer.takes.empty(); });
     if (entry.ok() && !playable && waits_for_clips(draft, member.value)) return add_pending(draft, std::move(sound));
-    if (!entry.ok() || !playable) return;
+    if (!entry.ok() || !playable) {
+        draft.project.left_out.push_back({sound.name, clips_named_by(draft, member.value), sound.source});
+        return;
+    }
     if (!variant) draft.sounds[member.key] = static_cast<int>(draft.project.sounds.size()); // else nothing may name it
     draft.project.sounds.push_back(std::move(sound));
 }

@@ -60,6 +60,12 @@ std::string to_string(const Action& action) {
     return text;
 }
 
+std::string trigger_text(const Binding& binding) {
+    const std::string kind = to_string(binding.trigger);
+    if (binding.name.empty() || binding.trigger == ReportKind::start) return kind;
+    return kind + " " + binding.name + (binding.other.empty() ? "" : "+" + binding.other);
+}
+
 bool Action::same_as(const Action& other) const {
     return verb == other.verb && target == other.target && index == other.index && name == other.name &&
            gain == other.gain && pitch == other.pitch && to == other.to && over == other.over && fade == other.fade &&

@@ -94,6 +94,8 @@ struct Binding {
     Source source;
 };
 
+/// `press hopper`, `contact marble+oak`, `watch fill > 0.8`; of one that was left out, only what kind it is.
+std::string trigger_text(const Binding& binding);
 /// A part of the app's life.
 struct Scope {
     std::string name;

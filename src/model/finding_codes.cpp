@@ -11,6 +11,7 @@ struct Row {
     const char* name;
     Severity severity;
     const char* meaning;
+    bool running = false; ///< an engine finds it as it runs
 };
 
 using enum FindingCode;
@@ -95,6 +96,26 @@ constexpr auto rows = std::to_array<Row>({
      "Zones in front of it take all that a zone could be pressed on, so that it never is."},
     {trace_misfit, "trace-misfit", Severity::warning,
      "A trace names what the project does not have; it is from an older one, or from another."},
+    {every_frame, "every-frame", Severity::warning,
+     "The app starts a sound again and again, 25 times a second or more, as if it were called in every frame.", true},
+    {play_and_stop, "play-and-stop", Severity::warning,
+     "A sound is told to stop within 10 ms of its begin, so that next to nothing of it is heard.", true},
+    {loop_unended, "loop-unended", Severity::warning,
+     "An endless loop is begun, and nothing stops it: no stop, toggle or hold, no scope, no time.", true},
+    {idle_wait, "idle-wait", Severity::note, "A sequence waits where nothing comes after it, or nothing plays."},
+    {same_again, "same-again", Severity::note,
+     "One recording is heard again and again, each time the same: give it more takes, or vary it.", true},
+    {pointer_nowhere, "pointer-nowhere", Severity::warning,
+     "A binding fires for a pointer at 0, 0 that has not been anywhere else: it may not be there at all.", true},
+    {clip_beside_sound, "clip-beside-sound", Severity::warning,
+     "A clip is played as it is, though a sound has it as a take: its gain, limits and spread do not count."},
+    {longer_than_turn, "longer-than-turn", Severity::note,
+     "A sound lasts longer than the time between its triggers, so that its plays pile up.", true},
+    {nothing_bound, "nothing-bound", Severity::note, "Something happens, or can, that nothing is bound to.", true},
+    {no_log, "no-log", Severity::error, "There is no such log, or it may not be read."},
+    {log_line, "log-line", Severity::error, "A line of a log holds no decision; it is left out."},
+    {no_expectations, "no-expectations", Severity::error,
+     "There is no such file of expectations, or it may not be read."},
 });
 
 const Row* row_of(FindingCode code) noexcept {
@@ -122,6 +143,11 @@ const char* to_string(FindingCode code) noexcept {
 Severity usual_severity(FindingCode code) noexcept {
     const Row* row = row_of(code);
     return row ? row->severity : Severity::error;
+}
+
+bool found_running(FindingCode code) noexcept {
+    const Row* row = row_of(code);
+    return row && row->running;
 }
 
 const char* explain(FindingCode code) noexcept {

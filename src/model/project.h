@@ -7,6 +7,7 @@
 #include "model/zone.h"
 
 #include <kiai/facts.h>
+#include <kiai/finding.h>
 #include <kiai/report.h>
 
 #include <algorithm>
@@ -202,9 +203,17 @@ struct Pending {
     Source source;
 };
 
+/// A sound that an error keeps out of the project.
+struct LeftOut {
+    std::string name;
+    std::vector<std::string> clips; ///< that it takes
+    Source source;
+};
+
 struct Project {
     std::string name;
     std::string mark; ///< of its state, see kiai::Project
+    std::string file; ///< its kiai.toml, as findings call it
     std::vector<Pending> pending;
     std::vector<Clip> clips;
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones
@@ -216,6 +225,8 @@ struct Project {
     std::vector<Sequence> sequences;
     std::vector<Binding> bindings;
     std::vector<Acceptance> accepted;
+    std::vector<LeftOut> left_out;
+    std::vector<Finding> findings; ///< of reading it
 };
 
 } // namespace kiai::model

@@ -1,12 +1,15 @@
-// The decision log as JSON Lines.
+// The decision log as JSON Lines, written and read again.
+#include "files/entry.h"
+
 #include <kiai/log.h>
 #include <kiai/rehearse.h>
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <cmath>
-#include <istream>
-#include <ostream>
+#include <fstream>
+#include <limits>
 
 namespace kiai::inline v0 {
 namespace {
@@ -47,6 +50,7 @@ json to_json(const Decision& decision, int rate) {
                                   {"gain", rounded(layer.gain, 4)},
                                   {"pan", rounded(layer.pan, 4)}});
         if (layer.delay > 0) line["layers"].back()["delay"] = layer.delay;
+        if (layer.layer != static_cast<int>(line["layers"].size())) line["layers"].back()["layer"] = layer.layer;
     }
     if (decision.outcome == Outcome::ended)
         line.update({{"reason", to_string(decision.reason)},
@@ -56,6 +60,82 @@ json to_json(const Decision& decision, int rate) {
     if (decision.count > 0) line["count"] = decision.count;
     if (!decision.nearest.empty()) line["nearest"] = decision.nearest;
     return line;
+}
+
+/// Which of the words of an enumeration, from its first value to `last`.
+template<class Word>
+bool find_word(const std::string& text, Word last, Word& word) {
+    for (int i = 0; i <= static_cast<int>(last); ++i)
+        if (text == to_string(static_cast<Word>(i))) {
+            word = static_cast<Word>(i);
+            return true;
+        }
+    return false;
+}
+
+/// Moves a field into a member; what is missing or of another kind leaves it as it is.
+template<class Value>
+void take(const json& line, const char* key, Value& value) {
+    const auto found = line.find(key);
+    if (found == line.end()) return;
+    if constexpr (std::is_same_v<Value, std::string>) {
+        if (found->is_string()) value = found->get<std::string>();
+    } else if (found->is_number()) {
+        value = found->get<Value>();
+    }
+}
+
+LayerTake layer_of(const json& line, int number) {
+    LayerTake layer;
+    layer.layer = number;
+    take(line, "layer", layer.layer);
+    take(line, "clip", layer.clip);
+    take(line, "take", layer.number);
+    take(line, "of", layer.of);
+    take(line, "pitch", layer.pitch);
+    take(line, "gain", layer.gain);
+    take(line, "pan", layer.pan);
+    take(line, "delay", layer.delay);
+    return layer;
+}
+
+/// False where it is no decision.
+bool read_decision(const json& line, Decision& decision) {
+    if (!line.is_object()) return false;
+    std::string word;
+    take(line, "decision", word);
+    if (!line.contains("frame") || !find_word(word, Outcome::log_full, decision.outcome)) return false;
+    take(line, "frame", decision.frame);
+    take(line, "cause", decision.cause);
+    take(line, "from", decision.from);
+    word.clear();
+    take(line, "trigger", word);
+    find_word(word, ReportKind::last, decision.trigger);
+    take(line, "on", decision.on);
+    if (const auto point = line.find("point"); point != line.end() && point->is_array() && point->size() == 2 &&
+                                               (*point)[0].is_number() && (*point)[1].is_number())
+        decision.point = {(*point)[0].get<float>(), (*point)[1].get<float>()};
+    take(line, "binding", decision.binding);
+    take(line, "sound", decision.sound);
+    take(line, "play", decision.play);
+    take(line, "for", decision.other);
+    take(line, "action", decision.action);
+    take(line, "limit", decision.limit);
+    take(line, "rule", decision.rule);
+    if (decision.outcome == Outcome::not_met) decision.value = std::numeric_limits<float>::quiet_NaN();
+    take(line, "value", decision.value);
+    if (const auto layers = line.find("layers"); layers != line.end() && layers->is_array())
+        for (const json& layer : *layers)
+            decision.layers.push_back(layer_of(layer, static_cast<int>(decision.layers.size()) + 1));
+    word.clear();
+    take(line, "reason", word);
+    find_word(word, EndReason::changed, decision.reason);
+    take(line, "by", decision.ended_by);
+    take(line, "level", decision.level);
+    take(line, "length", decision.length);
+    take(line, "count", decision.count);
+    take(line, "nearest", decision.nearest);
+    return true;
 }
 
 } // namespace
@@ -69,6 +149,39 @@ std::function<void(const Decision&)> log_lines(std::ostream& out, int sample_rat
 void write_log(std::ostream& out, const Rehearsal& rehearsal) {
     const auto write = log_lines(out, rehearsal.sample_rate);
     for (const Decision& decision : rehearsal.decisions) write(decision);
+}
+
+LoadedLog load_log(const std::filesystem::path& file) {
+    LoadedLog loaded;
+    files::Findings findings(file.string());
+    std::ifstream in(file);
+    if (!in) {
+        findings.add(FindingCode::no_log, {}, "there is no such log, or it may not be read",
+                     "write one: kiai rehearse PROJECT TRACE --log log.jsonl", {});
+        loaded.findings = findings.take();
+        return loaded;
+    }
+    Rehearsal& rehearsal = loaded.rehearsal;
+    int number = 0;
+    for (std::string text; std::getline(in, text);) {
+        ++number;
+        if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
+        const json line = json::parse(text, nullptr, false);
+        Decision decision;
+        if (!read_decision(line, decision)) {
+            findings.add(FindingCode::log_line, {number, 1},
+                         line.is_discarded() ? "this is no JSON" : "this line holds no decision",
+                         "a line of a log has `frame` and `decision`, see docs/log.md", {});
+            continue;
+        }
+        double at = 0;
+        take(line, "at", at);
+        if (at > 0) rehearsal.sample_rate = static_cast<int>(std::lround(static_cast<double>(decision.frame) / at));
+        rehearsal.length = std::max(rehearsal.length, decision.frame);
+        rehearsal.decisions.push_back(std::move(decision));
+    }
+    loaded.findings = findings.take();
+    return loaded;
 }
 
 std::set<int> bindings_in_log(std::istream& log) {

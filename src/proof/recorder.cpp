@@ -1,32 +1,49 @@
 #include "proof/recorder.h"
 
+#include "model/project.h"
+
 #include <algorithm>
 
-namespace kiai::proof {
+namespace kiai {
+namespace proof {
 
-Recorder::Recorder(const Project& project, const EngineSettings& settings) : engine_(project, settings) {
-    kept_.sample_rate = engine_.sample_rate();
-    kept_.seed = engine_.seed();
-    engine_.set_log([this](const Decision& decision) { kept_.decisions.push_back(decision); });
+Rehearsal Recorder::finish(Frames length) {
+    Rehearsal& seen = witness_.seen_;
+    if (keep_samples_) {
+        const Frames latency = engine_.latency();
+        while (engine_.now() < length + latency) run(std::min<Frames>(512, length + latency - engine_.now()));
+        const auto from = seen.samples.begin() + 2 * latency;
+        seen.samples = std::vector<float>(from, from + 2 * length);
+    } else {
+        seen.samples.clear();
+    }
+    seen.length = length;
+    return std::move(seen);
 }
 
-void Recorder::run(Frames frames) {
-    const std::size_t begin = kept_.samples.size();
-    kept_.samples.resize(begin + static_cast<std::size_t>(frames) * 2);
-    engine_.render(std::span(kept_.samples).subspan(begin));
+} // namespace proof
+
+inline namespace v0 {
+
+Witness::Witness(Engine& engine) : engine_(engine) {
+    seen_.sample_rate = engine.sample_rate();
+    seen_.seed = engine.seed();
+    const Project project = engine.project();
+    for (const model::Sound& sound : project.data().sounds) seen_.sounds.push_back(sound.name);
+    engine.set_log([this](const Decision& decision) { seen_.decisions.push_back(decision); });
+    engine.set_findings([this](const Finding& finding) { seen_.findings.push_back(finding); });
+}
+
+void Witness::render(Frames frames) {
+    const std::size_t begin = seen_.samples.size();
+    seen_.samples.resize(begin + static_cast<std::size_t>(frames) * 2);
+    engine_.render(std::span(seen_.samples).subspan(begin));
     engine_.poll();
     PlayLevel levels[256];
     while (const std::size_t count = engine_.read_levels(levels))
-        kept_.levels.insert(kept_.levels.end(), levels, levels + count);
+        seen_.levels.insert(seen_.levels.end(), levels, levels + count);
+    seen_.length = engine_.now();
 }
 
-Rehearsal Recorder::finish(Frames length) {
-    const Frames latency = engine_.latency();
-    while (engine_.now() < length + latency) run(std::min<Frames>(512, length + latency - engine_.now()));
-    const auto from = kept_.samples.begin() + 2 * latency;
-    kept_.samples = std::vector<float>(from, from + 2 * length);
-    kept_.length = length;
-    return std::move(kept_);
-}
-
-} // namespace kiai::proof
+} // namespace v0
+} // namespace kiai

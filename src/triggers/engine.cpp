@@ -65,6 +65,9 @@ class MistakesOnce {
 Engine::Engine(Project project, const EngineSettings& settings)
     : shared_(std::make_shared<EngineShared>(std::move(project), in_range(settings))) {
     shared_->log = MistakesOnce{};
+    shared_->doubts = [](const Finding& finding) {
+        if (finding.severity != Severity::note && finding.accepted.empty()) std::cerr << finding << '\n';
+    };
 }
 Engine::~Engine() = default;
 Engine::Engine(Engine&&) noexcept = default;
@@ -288,6 +291,9 @@ void Engine::poll() {
     while (shared_->core.journal().read(record)) {
         if (record.outcome == Outcome::changed) shared_->read_change(record);
         const Decision decision = shared_->translate(record);
+        shared_->memory.take(decision);
+        shared_->doubter.take(decision, shared_->told(), shared_->pointed.load(std::memory_order_relaxed),
+                              shared_->doubts);
         if (shared_->log) shared_->log(decision);
     }
     shared_->let_go();
@@ -297,6 +303,14 @@ void Engine::poll() {
 
 void Engine::set_log(std::function<void(const Decision&)> sink) {
     shared_->log = std::move(sink);
+}
+
+void Engine::set_findings(std::function<void(const Finding&)> sink) {
+    shared_->doubts = std::move(sink);
+}
+
+std::vector<Decision> Engine::remembered() const {
+    return shared_->memory.all();
 }
 
 std::size_t Engine::read_levels(std::span<PlayLevel> into) {

@@ -40,6 +40,8 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     if (!name.empty()) command.name = names.add(name);
     if (!other.empty()) command.other = names.add(other);
     command.point = numbers.point;
+    const bool pointer = kind == ReportKind::press || kind == ReportKind::pointer;
+    if (pointer && (numbers.point.x != 0 || numbers.point.y != 0)) pointed.store(true, std::memory_order_relaxed);
     command.options = numbers.options;
     command.value = numbers.value;
     if (!std::isfinite(command.value)) command.bad = true;
@@ -173,8 +175,8 @@ Decision EngineShared::translate(const Record& record) {
         Record layer;
         if (!core.journal().read(layer)) break; // written in one with their head: never missing
         const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
-        decision.layers.push_back({told().clips[static_cast<std::size_t>(layer.clip)].name, layer.pitch,
-                                   layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
+        decision.layers.push_back({layer.layer + 1, told().clips[static_cast<std::size_t>(layer.clip)].name,
+                                   layer.pitch, layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
     }
     const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
     if (record.outcome == Outcome::unknown_name || record.outcome == Outcome::unknown_value ||

@@ -2,10 +2,13 @@
 #pragma once
 
 #include "engine/core.h"
+#include "triggers/doubter.h"
 #include "triggers/edition.h"
+#include "triggers/memory.h"
 
 #include <kiai/engine.h>
 
+#include <atomic>
 #include <functional>
 #include <map>
 #include <mutex>
@@ -34,7 +37,7 @@ class EngineShared {
   public:
     EngineShared(Project to_play, const engine::CoreSettings& core_settings)
         : settings(core_settings), editions(std::move(to_play), names, settings),
-          core(editions.newest().plan, editions, settings) {
+          core(editions.newest().plan, editions, settings), doubter(settings.rate) {
         editions.write_to(core.journal());
         start_streams();
     }
@@ -59,6 +62,10 @@ class EngineShared {
     triggers::Editions editions;
     engine::Core core;
     std::function<void(const Decision&)> log;
+    triggers::Memory memory;   ///< [control]
+    triggers::Doubter doubter; ///< [control]
+    std::function<void(const Finding&)> doubts;
+    std::atomic<bool> pointed = false; ///< a pointer has been somewhere else than at 0, 0
 
     /// What waits for the ends of plays. [control]
     void await_end(engine::Handles::Handle handle, std::function<void(EndReason)> call);

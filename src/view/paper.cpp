@@ -108,6 +108,10 @@ double Paper::text_width(const std::string& words, double size, bool bold) {
     return width;
 }
 
+void Paper::shift(double down) {
+    cairo_translate(sheet_->pen, 0, down);
+}
+
 std::string Paper::save(const std::filesystem::path& file) {
     const cairo_status_t status = cairo_surface_write_to_png(sheet_->surface, file.string().c_str());
     return status == CAIRO_STATUS_SUCCESS ? std::string() : file.string() + ": " + cairo_status_to_string(status);

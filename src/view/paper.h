@@ -37,6 +37,8 @@ class Paper {
     void only(double left, double right);
     void everywhere();
     double text_width(const std::string& words, double size, bool bold = false);
+    /// From now on everything is drawn so much further down.
+    void shift(double down);
     /// Empty, or why not.
     std::string save(const std::filesystem::path& file);
 

@@ -34,10 +34,10 @@ struct Layout {
 
 class Sheet {
   public:
-    Sheet(const RehearsalRows& rows, const PictureSettings& settings)
-        : rows_(rows), settings_(settings), layout_(rows, settings.height), paper_(settings.width, layout_.height) {}
+    Sheet(const RehearsalRows& rows, const PictureSettings& settings, const Layout& layout, Paper& paper)
+        : rows_(rows), settings_(settings), layout_(layout), paper_(paper) {}
 
-    std::string draw(const std::filesystem::path& file, const Rehearsal& rehearsal) {
+    void draw(const Rehearsal& rehearsal) {
         head(rehearsal);
         time_axis();
         place_rows();
@@ -49,7 +49,6 @@ class Sheet {
         paper_.everywhere();
         names();
         legend();
-        return paper_.save(file);
     }
 
   private:
@@ -65,6 +64,7 @@ class Sheet {
 
     void head(const Rehearsal& rehearsal) {
         paper_.text(16, 24, settings_.title.empty() ? "Rehearsal" : settings_.title, 17, black, true);
+        if (!settings_.note.empty()) paper_.text(16, 44, settings_.note, 11, red);
         std::size_t plays = 0, refused = 0, gave_way = 0;
         for (const SoundRow& row : rows_.sounds) {
             plays += row.trails.size();
@@ -256,8 +256,8 @@ class Sheet {
 
     const RehearsalRows& rows_;
     const PictureSettings& settings_;
-    Layout layout_;
-    Paper paper_;
+    const Layout& layout_;
+    Paper& paper_;
     std::vector<double> tops_;
 };
 
@@ -266,19 +266,51 @@ class Sheet {
 
 inline namespace v0 {
 
-std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
-                           const PictureSettings& wanted) {
-    PictureSettings settings = wanted;
+namespace {
+
+PictureSettings in_range(PictureSettings settings) {
     settings.width = std::clamp(settings.width, 480, 8000);
     settings.height = std::clamp(settings.height, 320, 8000);
+    return settings;
+}
+
+/// `length`: as if it were so long.
+view::RehearsalRows rows_of(const Rehearsal& rehearsal, const PictureSettings& settings, Frames length) {
     constexpr int most_lanes = 8;
     const auto frames_of = [&](Seconds time) {
-        return std::clamp<Frames>(static_cast<Frames>(time.count() * rehearsal.sample_rate), 0, rehearsal.length);
+        return std::clamp<Frames>(static_cast<Frames>(time.count() * rehearsal.sample_rate), 0, length);
     };
-    const Frames from = frames_of(settings.from),
-                 to = settings.to.count() > 0 ? frames_of(settings.to) : rehearsal.length;
-    const view::RehearsalRows rows = view::sort_into_rows(rehearsal, from, to, most_lanes);
-    return view::Sheet(rows, settings).draw(file, rehearsal);
+    return view::sort_into_rows(rehearsal, frames_of(settings.from),
+                                settings.to.count() > 0 ? frames_of(settings.to) : length, most_lanes);
+}
+
+} // namespace
+
+std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
+                           const PictureSettings& wanted) {
+    const PictureSettings settings = in_range(wanted);
+    const view::RehearsalRows rows = rows_of(rehearsal, settings, rehearsal.length);
+    const view::Layout layout(rows, settings.height);
+    view::Paper paper(settings.width, layout.height);
+    view::Sheet(rows, settings, layout, paper).draw(rehearsal);
+    return paper.save(file);
+}
+
+std::string draw_rehearsals(const std::filesystem::path& file, const Rehearsal& before, const Rehearsal& now,
+                            const std::pair<std::string, std::string>& titles, const PictureSettings& wanted) {
+    PictureSettings settings = in_range(wanted);
+    const int half = settings.height / 2;
+    const Frames length = std::max(before.length, now.length);
+    const view::RehearsalRows rows[] = {rows_of(before, settings, length), rows_of(now, settings, length)};
+    const view::Layout layouts[] = {{rows[0], half}, {rows[1], half}};
+    view::Paper paper(settings.width, layouts[0].height + layouts[1].height);
+    settings.title = titles.first;
+    view::Sheet(rows[0], settings, layouts[0], paper).draw(before);
+    paper.shift(layouts[0].height);
+    settings.title = titles.second;
+    settings.note.clear();
+    view::Sheet(rows[1], settings, layouts[1], paper).draw(now);
+    return paper.save(file);
 }
 
 } // namespace v0

@@ -60,6 +60,7 @@ void sort_decision(RehearsalRows& rows, const Decision& decision) {
                 trail.end = decision.frame;
                 trail.gave_way = decision.reason == EndReason::gave_way;
                 trail.ended_by = decision.ended_by;
+                trail.peak = decision.level;
             }
         break;
     case Outcome::refused_gap:
@@ -189,6 +190,8 @@ RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to,
         if (trail.levels.size() <= at) trail.levels.resize(at + 1, 0);
         trail.levels[at] = std::max(trail.levels[at], level.peak);
     }
+    if (rehearsal.levels.empty()) // a log tells the peak alone
+        for (const auto& [play, trail] : by_play) trail->levels = {std::pow(10.0f, trail->peak / 20)};
     return rows;
 }
 

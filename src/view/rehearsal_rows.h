@@ -27,6 +27,7 @@ struct Trail {
     std::string label;          ///< take, pitch, gain
     std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
     int lane = 0;
+    Decibels peak = -200; ///< of all of it, dBFS
 };
 
 /// Something that lasts: a scope that is on, a watch that holds, a sequence that runs.

@@ -32,6 +32,20 @@ TEST_CASE("The frame loop runs, and its log tells what it did", "[examples]") {
         CHECK(ran.out.find(part) != std::string::npos);
 }
 
+TEST_CASE("What the demo sounds like is held by an app's own test", "[examples]") {
+    const Ran ran = run(KIAI_BINARY "/bin/sounds-as-meant", examples);
+    INFO(ran.out << ran.err);
+    CHECK(ran.status == 0);
+    CHECK(ran.out.find("met: hopper is heard within 20 ms of press hopper") != std::string::npos);
+}
+
+TEST_CASE("An engine that runs says why something is silent", "[examples]") {
+    const Ran ran = run(KIAI_BINARY "/bin/why-silent", examples);
+    CHECK(ran.status == 1);
+    CHECK(ran.out.find("fanfare is silent: triggered:") != std::string::npos);
+    CHECK(ran.out.find("notice \"run-completed\" came instead") != std::string::npos);
+}
+
 TEST_CASE("In another folder the two lines say where they looked, and do not fail", "[examples]") {
     const Folder empty;
     const Ran ran = run(KIAI_BINARY "/bin/two-lines", empty.path());

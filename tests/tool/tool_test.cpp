@@ -46,8 +46,8 @@ std::pair<unsigned, unsigned> png_size(const std::string& bytes) {
 TEST_CASE("Every command has help with an example, and help is no error", "[tool]") {
     CHECK(has(kiai_tool("--help").out, "rehearse"));
     CHECK(has(kiai_tool("--version").out, "."));
-    for (const std::string command :
-         {"new", "add", "list", "show", "check", "rename", "remove", "credits", "hear", "even", "rehearse", "demo"}) {
+    for (const std::string command : {"new", "add", "list", "show", "check", "rename", "remove", "credits", "hear",
+                                      "even", "zones", "trace", "rehearse", "why", "fire", "simulate", "demo"}) {
         const Ran help = kiai_tool(command + " --help");
         INFO(command);
         CHECK(help.status == 0);

@@ -17,7 +17,8 @@ namespace {
 struct Arguments {
     std::vector<std::string> words;
     CheckOptions options;
-    bool json = false, strict = false, mend = false, accepted = false, no_outside = false, codes = false, keys = false;
+    bool json = false, strict = false, mend = false, accepted = false, no_outside = false, codes = false;
+    std::string keys;
 };
 
 int colour_of(Severity severity) {
@@ -89,8 +90,13 @@ void print_codes(bool json) {
 }
 
 Status run(Arguments arguments) {
-    if (arguments.keys) {
-        (arguments.json ? write_schema : write_reference)(std::cout);
+    if (!arguments.keys.empty()) {
+        const bool project = arguments.keys == "project";
+        const Keys& keys = project ? project_keys() : expectation_keys();
+        if (arguments.json)
+            write_schema(std::cout, keys, project ? "kiai.toml" : "expectations");
+        else
+            write_reference(std::cout, keys);
         return done;
     }
     if (arguments.codes) {
@@ -131,7 +137,11 @@ void add_check(CLI::App& app, Chosen& chosen) {
     command.add_flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
     command.add_flag("--accepted", arguments->accepted, "Print what the project accepts too");
     command.add_flag("--codes", arguments->codes, "Print every kind of finding there is");
-    command.add_flag("--keys", arguments->keys, "Print every key of kiai.toml; with --json as a JSON schema");
+    command
+        .add_option("--keys", arguments->keys,
+                    "Print every key of kiai.toml (project) or of files of expectations; with --json as a JSON schema")
+        ->check(CLI::IsMember({"project", "expectations"}))
+        ->expected(1);
     command.add_flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
     command.add_flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <chrono>
+#include <cmath>
 #include <cstdio>
 #include <cstdlib>
 #include <iostream>
@@ -98,6 +99,24 @@ Progress progress_line(const std::string& what) {
 
 std::string counted(std::size_t count, const std::string& what) {
     return fmt::format("{} {}{}", count, what, count == 1 ? "" : "s");
+}
+
+std::string joined(const std::vector<std::string>& words, const std::string& between) {
+    return fmt::format("{}", fmt::join(words, between));
+}
+
+bool take_values(const std::vector<std::string>& words, const char* option, std::map<std::string, float>& into) {
+    for (const std::string& word : words) {
+        const auto at = word.find('=');
+        char* end = nullptr;
+        const float value = at == std::string::npos ? 0 : std::strtof(word.c_str() + at + 1, &end);
+        if (!end || *end != '\0' || end == word.c_str() + at + 1 || at == 0 || !std::isfinite(value)) {
+            say_error(fmt::format("{} {} is not a name and a number; write {} speed=2.5", option, word, option));
+            return false;
+        }
+        into[word.substr(0, at)] = value;
+    }
+    return true;
 }
 
 } // namespace kiai::tool

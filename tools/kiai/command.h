@@ -8,6 +8,7 @@
 
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <string>
 #include <vector>
 
@@ -31,6 +32,9 @@ void add_even(CLI::App& app, Chosen& chosen);
 void add_hear(CLI::App& app, Chosen& chosen);
 void add_trace(CLI::App& app, Chosen& chosen);
 void add_zones(CLI::App& app, Chosen& chosen);
+void add_why(CLI::App& app, Chosen& chosen);
+void add_fire(CLI::App& app, Chosen& chosen);
+void add_simulate(CLI::App& app, Chosen& chosen);
 void add_rehearse(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);
 
@@ -66,5 +70,11 @@ Progress progress_line(const std::string& what);
 
 /// `1 take`, `2 takes`.
 std::string counted(std::size_t count, const std::string& what);
+
+/// With `between` between them.
+std::string joined(const std::vector<std::string>& words, const std::string& between = " ");
+
+/// Reads `speed=2.5` into a map; false, and a reason on standard error, where it is not that.
+bool take_values(const std::vector<std::string>& words, const char* option, std::map<std::string, float>& into);
 
 } // namespace kiai::tool

@@ -8,8 +8,6 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
-#include <cmath>
-#include <cstdlib>
 #include <iostream>
 #include <map>
 #include <memory>
@@ -50,21 +48,6 @@ nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
                     play.update({{"length", decision.length}, {"level", decision.level}});
     }
     return plays;
-}
-
-/// `speed=2.5`; false where it is not that.
-bool take_values(const std::vector<std::string>& words, const char* option, std::map<std::string, float>& into) {
-    for (const std::string& word : words) {
-        const auto at = word.find('=');
-        char* end = nullptr;
-        const float value = at == std::string::npos ? 0 : std::strtof(word.c_str() + at + 1, &end);
-        if (!end || *end != '\0' || end == word.c_str() + at + 1 || at == 0 || !std::isfinite(value)) {
-            say_error(fmt::format("{} {} is not a name and a number; write {} speed=2.5", option, word, option));
-            return false;
-        }
-        into[word.substr(0, at)] = value;
-    }
-    return true;
 }
 
 /// What was asked for and is not there; false where something is.

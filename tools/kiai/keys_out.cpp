@@ -90,22 +90,22 @@ json schema_of(const Key& key) {
         return {{"type", "object"}, {"additionalProperties", either(place, list(place))}};
     }
     case Takes::target:
-        return either({{"type", "string"}}, reference(of));
+        return either({{"type", "string"}}, of.empty() ? json{{"type", "boolean"}} : reference(of));
     }
     return json::object();
 }
 
-std::vector<std::string> sections() {
+std::vector<std::string> sections(const Keys& keys) {
     std::vector<std::string> all;
-    for (const Key& key : project_keys())
+    for (const Key& key : keys)
         if (std::find(all.begin(), all.end(), key.section) == all.end()) all.emplace_back(key.section);
     return all;
 }
 
-json object_of(const std::string& section) {
+json object_of(const Keys& keys, const std::string& section) {
     json properties = json::object();
     json needed = json::array();
-    for (const Key& key : project_keys()) {
+    for (const Key& key : keys) {
         // A sound with one layer has that layer's keys itself.
         const bool own = key.section == section;
         if (!own && !(section == "sound" && std::string_view(key.section) == "layer")) continue;
@@ -116,7 +116,7 @@ json object_of(const std::string& section) {
         if (own && std::string_view(key.otherwise) == "needed" && !may_be_pending) needed.push_back(key.name);
     }
     if (section == "step") // a step may be an action
-        for (const Key& key : project_keys())
+        for (const Key& key : keys)
             if (std::string_view(key.section) == "action") {
                 properties[key.name] = schema_of(key);
                 properties[key.name]["description"] = key.sentence;
@@ -167,27 +167,28 @@ std::string what_it_takes(const Key& key) {
     case Takes::places:
         return "names, each with a number or a list of them";
     case Takes::target:
-        return "a name, or a table";
+        return *key.of ? "a name, or a table" : "a name, or true";
     }
     return {};
 }
 
 } // namespace
 
-void write_schema(std::ostream& out) {
-    json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", "kiai.toml"}};
-    schema.update(object_of("project"));
-    for (const std::string& section : sections())
-        if (section != "project") schema["$defs"][section] = object_of(section);
+void write_schema(std::ostream& out, const Keys& keys, const std::string& title) {
+    const std::string root = keys.front().section;
+    json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", title}};
+    schema.update(object_of(keys, root));
+    for (const std::string& section : sections(keys))
+        if (section != root) schema["$defs"][section] = object_of(keys, section);
     out << schema.dump(2) << '\n';
 }
 
-void write_reference(std::ostream& out) {
-    for (const std::string& section : sections()) {
+void write_reference(std::ostream& out, const Keys& keys) {
+    for (const std::string& section : sections(keys)) {
         const std::string heading = section_heading(section);
         out << "\n## " << (heading.empty() ? fmt::format("`{}`", section) : fmt::format("`{}`", heading)) << "\n\n"
             << "| key | takes | without it | what for |\n|---|---|---|---|\n";
-        for (const Key& key : project_keys())
+        for (const Key& key : keys)
             if (key.section == section)
                 out << fmt::format("| `{}` | {} | {} | {} |\n", key.name, what_it_takes(key), key.otherwise,
                                    key.sentence);

@@ -1,13 +1,19 @@
 // The table of keys for editors and for people.
 #pragma once
 
+#include <kiai/keys.h>
+
 #include <iosfwd>
+#include <string>
+#include <vector>
 
 namespace kiai::tool {
 
-/// A JSON schema (draft 2020-12) for kiai.toml.
-void write_schema(std::ostream& out);
+using Keys = std::vector<Key>;
+
+/// A JSON schema (draft 2020-12) of a file with these keys; the first of them stands at its top.
+void write_schema(std::ostream& out, const Keys& keys, const std::string& title);
 /// One table of keys per section, in Markdown.
-void write_reference(std::ostream& out);
+void write_reference(std::ostream& out, const Keys& keys);
 
 } // namespace kiai::tool

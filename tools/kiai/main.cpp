@@ -28,6 +28,9 @@ int main(int count, char** arguments) {
     add_trace(app, chosen);
     add_zones(app, chosen);
     add_rehearse(app, chosen);
+    add_fire(app, chosen);
+    add_why(app, chosen);
+    add_simulate(app, chosen);
     add_demo(app, chosen);
     try {
         app.parse(count, arguments);

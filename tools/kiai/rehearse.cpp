@@ -1,6 +1,10 @@
 // kiai rehearse: a trace through a project, without a device.
+#include "against.h"
 #include "command.h"
+#include "expected.h"
 #include "outputs.h"
+
+#include <kiai/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -16,8 +20,22 @@ struct Arguments {
     Outputs outputs;
     std::optional<std::uint64_t> seed;
     double tail = 2;
-    bool json = false, say = false;
+    std::string expect, pieces, against;
+    bool json = false, say = false, strict = false;
 };
+
+/// The picture of the run, or of both, where there is another one.
+bool draw(const Rehearsal& now, const std::optional<Against>& against, const Arguments& arguments) {
+    const Outputs& outputs = arguments.outputs;
+    if (!against || outputs.picture.empty()) return write_outputs(now, outputs);
+    Outputs others = outputs;
+    others.picture.clear();
+    return write_outputs(now, others) &&
+           write_picture(draw_rehearsals(outputs.picture, against->before, now,
+                                         {"before: " + arguments.against, "now: " + outputs.title},
+                                         {.from = Seconds(outputs.from), .to = Seconds(outputs.to)}),
+                         outputs);
+}
 
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words, 1);
@@ -33,17 +51,38 @@ Status run(Arguments arguments) {
     RehearseSettings settings;
     settings.seed = arguments.seed;
     settings.tail = Seconds(arguments.tail);
-    const Rehearsal rehearsal = rehearse(loaded.project, trace.trace, settings);
+    Rehearsal rehearsal = rehearse(loaded.project, trace.trace, settings);
+    bool good = loaded.ok() && trace.ok() && say_findings(rehearsal.findings);
+    good = good && (!arguments.strict || count(rehearsal.findings, Severity::warning) == 0);
+    std::optional<Against> against;
+    if (!arguments.against.empty()) {
+        against = compare_with(arguments.against, folder, trace.trace, settings, rehearsal);
+        if (!against) return failed;
+        good = good && (!arguments.strict || against->found.all.empty());
+    }
+    std::optional<Judged> judged;
+    if (!arguments.expect.empty()) {
+        judged = judge(rehearsal, arguments.expect);
+        good = good && judged->good();
+    }
     arguments.outputs.title = fmt::format("{}: {}", loaded.project.name().empty() ? "rehearsal" : loaded.project.name(),
                                           std::filesystem::path(arguments.words.front()).filename().string());
-    if (!write_outputs(rehearsal, arguments.outputs)) return failed;
-    if (arguments.json)
-        std::cout << summary_json(rehearsal).dump(2) << '\n';
-    else if (arguments.say)
+    if (!draw(rehearsal, against, arguments)) return failed;
+    if (judged && !arguments.pieces.empty() && !draw_pieces(rehearsal, *judged, arguments.pieces)) return failed;
+    if (arguments.json) {
+        auto out = summary_json(rehearsal);
+        if (judged) out["expectations"] = json_of(*judged);
+        if (against) out["against"] = json_of(*against);
+        std::cout << out.dump(2) << '\n';
+        return good ? done : failed;
+    }
+    if (arguments.say)
         print_log(rehearsal);
-    else
+    else if (!judged && !against)
         print_summary(rehearsal);
-    return loaded.ok() && trace.ok() ? done : failed;
+    if (against) print_against(*against, rehearsal, arguments.against);
+    if (judged) print_judged(*judged, arguments.expect);
+    return good ? done : failed;
 }
 
 } // namespace
@@ -65,6 +104,13 @@ void add_rehearse(CLI::App& app, Chosen& chosen) {
     command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")
         ->capture_default_str()
         ->check(CLI::Range(0.0, 3600.0));
+    command.add_option("--expect", arguments->expect,
+                       "Say how far a file of expectations is met; status 1 if not whole");
+    command.add_option("--pieces", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");
+    command.add_option(
+        "--against", arguments->against,
+        "Say what is otherwise than in this log, or with the project in this folder; --picture draws both");
+    command.add_flag("--strict", arguments->strict, "Status 1 for warnings about the run and for differences, too");
     command.add_flag("--json", arguments->json, "Print the summary as JSON");
     command.add_flag("--say", arguments->say, "Print the decisions, a line each, instead of the summary");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

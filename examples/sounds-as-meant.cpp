@@ -1,0 +1,31 @@
+// What an app sounds like, held by its own tests. Any test library will do; here a check is an `if`.
+#include <kiai/kiai.h>
+
+#include <iostream>
+
+using namespace std::chrono_literals;
+namespace expect = kiai::expect;
+
+/// What the app itself would do in a second of play: it knows nothing of the test.
+void play_a_second(kiai::Engine& engine) {
+    engine.press({118, 82}); // the hopper
+    engine.contact("marble", "oak", {.strength = 0.7f, .place = -0.2f, .pair = 1});
+}
+
+int main() {
+    const kiai::Loaded loaded = kiai::load_project("marble-run");
+    kiai::Engine engine(loaded.project, {.seed = 7, .keep_levels = true});
+    kiai::Witness witness(engine);
+    play_a_second(engine);
+    witness.render(1s);
+
+    bool good = loaded.ok();
+    for (const kiai::Expectation& expected :
+         {expect::heard("hopper", {.of = "press hopper", .within = 20ms}), expect::level("oak", -30, -3),
+          expect::at_most(2), expect::silent("warning")}) {
+        const kiai::Met met = meets(witness.seen(), expected);
+        std::cout << met << '\n';
+        good = good && met;
+    }
+    return good ? 0 : 1;
+}

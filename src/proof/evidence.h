@@ -1,0 +1,50 @@
+// How far something came on its way to the ear, by the decisions about it.
+#pragma once
+
+#include "model/project.h"
+
+#include <kiai/why.h>
+
+#include <functional>
+#include <set>
+#include <string>
+#include <vector>
+
+namespace kiai::proof {
+
+/// The decisions that tell of what is asked about.
+struct Evidence {
+    const model::Project& project;
+    const std::vector<Decision>& decisions;
+    int sample_rate = 48000;
+    std::function<bool(const Decision&)> about; ///< of those without a sound: it is about this
+    std::set<std::string> sounds;               ///< that it is about; empty: those that `about` holds for
+
+    std::string at(Frames frame) const; ///< `at 3.200 s`
+};
+
+/// Where it ended.
+struct Came {
+    bool happened = false; ///< else there is no decision about it at all
+    bool heard = false;
+    Link link = Link::triggered;
+    std::string told, mend;
+    model::Source source;
+};
+
+/// The one that came furthest, and of those the last.
+Came furthest(const Evidence& evidence);
+
+/// The causes of what a binding did, and of what came of that.
+std::set<std::uint64_t> causes_of(const std::vector<Decision>& decisions, int binding);
+/// With what came of them.
+std::set<std::uint64_t> with_what_followed(const std::vector<Decision>& decisions, std::set<std::uint64_t> causes);
+
+/// Which gain leaves so little of a play: `bus "pieces" has a gain of -70 dB`, with its place.
+struct Lowered {
+    std::string told, mend;
+    model::Source source;
+};
+Lowered lowered_most(const Evidence& evidence, const Decision& ended);
+
+} // namespace kiai::proof

@@ -1,0 +1,20 @@
+// A staged trigger in an engine of its own.
+#pragma once
+
+#include "proof/staging.h"
+
+#include <kiai/fire.h>
+
+#include <functional>
+
+namespace kiai::proof {
+
+/// What came of it: decisions and levels, without samples. Runs until what is caused has ended, or has been listened to
+/// for long enough; `is_it` tells the decision by which it happened.
+Rehearsal run(const Project& project, const Staged& staged, const FireSettings& settings,
+              const std::function<bool(const Decision&)>& is_it);
+
+/// The project with the conditions of one binding set aside.
+Project without_conditions(const Project& project, int binding);
+
+} // namespace kiai::proof

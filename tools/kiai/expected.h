@@ -1,0 +1,27 @@
+// `rehearse --expect`: what a run must show, and how far it does.
+#pragma once
+
+#include <kiai/expect.h>
+
+#include <nlohmann/json_fwd.hpp>
+
+#include <string>
+#include <vector>
+
+namespace kiai::tool {
+
+struct Judged {
+    bool readable = false; ///< else the findings about the file are on standard error
+    std::vector<Met> met;
+
+    bool good() const noexcept;
+};
+
+Judged judge(const Rehearsal& rehearsal, const std::string& file);
+/// A line each, the ones that fail with what happened.
+void print_judged(const Judged& judged, const std::string& file);
+nlohmann::ordered_json json_of(const Judged& judged);
+/// A picture of the piece of each that failed, `line-N.png`, in a folder that is made; false where one was not written.
+bool draw_pieces(const Rehearsal& rehearsal, const Judged& judged, const std::string& folder);
+
+} // namespace kiai::tool

@@ -1,0 +1,215 @@
+// kiai simulate: one trigger, thousands of times.
+#include "command.h"
+
+#include <kiai/picture.h>
+#include <kiai/simulate.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words, values;
+    int binding = 0;
+    SimulateSettings settings;
+    double apart = 0.5;
+    std::string picture;
+    bool json = false;
+};
+
+constexpr int widest = 40; ///< characters of a bar
+
+/// As long as what came; a stroke stands at what is stated, where that is known.
+std::string bar(double part, double stated, double most) {
+    const auto place = [&](double value) {
+        return most > 0 ? static_cast<std::size_t>(value / most * widest + 0.5) : 0;
+    };
+    std::string text(std::max<std::size_t>(part > 0 ? 1 : 0, place(part)), '#');
+    text.resize(widest + 1, ' ');
+    if (stated >= 0) text[place(stated)] = '|';
+    return text;
+}
+
+void print(const Histogram& histogram, const char* what, const char* unit) {
+    if (histogram.counts.empty()) {
+        std::cout << fmt::format("    {}: always {:+.2f} {}\n", what, histogram.low, unit);
+        return;
+    }
+    double all = 0, most = 0;
+    for (const int count : histogram.counts) all += count;
+    for (std::size_t b = 0; b < histogram.counts.size(); ++b)
+        most = std::max({most, histogram.counts[b] / all, histogram.stated.empty() ? 0 : histogram.stated[b]});
+    std::cout << fmt::format("    {}: {:+.2f} to {:+.2f} {}{}\n", what, histogram.low, histogram.high, unit,
+                             histogram.stated.empty()
+                                 ? ""
+                                 : fmt::format(", furthest from what is stated {:.2f} %", 100 * histogram.difference));
+    const double width = (histogram.high - histogram.low) / static_cast<double>(histogram.counts.size());
+    for (std::size_t b = 0; b < histogram.counts.size(); ++b) {
+        const double part = histogram.counts[b] / all, stated = histogram.stated.empty() ? -1 : histogram.stated[b];
+        std::cout << fmt::format("    {:>+7.2f}  {}  {:>5.1f} %{}\n", histogram.low + width * static_cast<double>(b),
+                                 bar(part, stated, most), 100 * part,
+                                 stated < 0 ? "" : fmt::format("  stated {:>5.1f} %", 100 * stated));
+    }
+}
+
+void print(const SimulatedLayer& layer, int plays) {
+    std::cout << fmt::format("  layer {}: heard in {} of {} plays{}; {} of {}\n", layer.layer, layer.heard, plays,
+                             layer.chance < 1 ? fmt::format(" (chance {:g})", layer.chance) : "", layer.pick,
+                             counted(layer.takes.size(), "take"));
+    double most = 0;
+    std::size_t name = 0;
+    for (const SimulatedTake& take : layer.takes) {
+        most = std::max({most, static_cast<double>(take.count) / std::max(1, layer.heard), take.stated});
+        name = std::max(name, take.clip.size());
+    }
+    for (const SimulatedTake& take : layer.takes) {
+        const double part = static_cast<double>(take.count) / std::max(1, layer.heard);
+        std::cout << fmt::format("    {:<{}}  {}  {:>5.1f} %  stated {:>5.1f} %\n", take.clip, name,
+                                 bar(part, take.stated, most), 100 * part, 100 * take.stated);
+    }
+    if (layer.takes.size() > 1)
+        std::cout << fmt::format("    the same take twice running: {}\n",
+                                 layer.same_twice == 0 ? "never"
+                                                       : counted(static_cast<std::size_t>(layer.same_twice), "time"));
+    print(layer.pitch, "pitch", "st");
+    print(layer.gain, "gain", "dB");
+}
+
+void print(const Simulation& simulation) {
+    std::cout << fmt::format("{} fired {} times, seed {}\n", simulation.trigger, simulation.times, simulation.seed);
+    for (const auto& [rule, count] : simulation.kept) std::cout << fmt::format("`{}` kept it {} times\n", rule, count);
+    if (simulation.sounds.empty()) std::cout << "it plays nothing\n";
+    for (const SimulatedSound& sound : simulation.sounds) {
+        std::string refused;
+        for (const auto& [rule, count] : sound.refused) refused += fmt::format(", {} refused by {}", count, rule);
+        std::cout << fmt::format("{}: {}{}{}\n", sound.sound, counted(static_cast<std::size_t>(sound.plays), "play"),
+                                 refused, sound.gave_way > 0 ? fmt::format(", {} gave way", sound.gave_way) : "");
+        for (const SimulatedLayer& layer : sound.layers)
+            if (layer.heard > 0) print(layer, sound.plays);
+    }
+}
+
+nlohmann::ordered_json json_of(const Histogram& histogram) {
+    nlohmann::ordered_json out{{"low", histogram.low}, {"high", histogram.high}, {"counts", histogram.counts}};
+    if (!histogram.stated.empty()) out.update({{"stated", histogram.stated}, {"difference", histogram.difference}});
+    return out;
+}
+
+nlohmann::ordered_json json_of(const Simulation& simulation) {
+    nlohmann::ordered_json out{{"trigger", simulation.trigger}, {"binding", simulation.binding},
+                               {"times", simulation.times},     {"seed", simulation.seed},
+                               {"kept", simulation.kept},       {"sounds", nlohmann::json::array()}};
+    for (const SimulatedSound& sound : simulation.sounds) {
+        nlohmann::ordered_json one{{"name", sound.sound},
+                                   {"plays", sound.plays},
+                                   {"refused", sound.refused},
+                                   {"gave-way", sound.gave_way},
+                                   {"layers", nlohmann::json::array()}};
+        for (const SimulatedLayer& layer : sound.layers) {
+            nlohmann::ordered_json takes = nlohmann::json::array();
+            for (const SimulatedTake& take : layer.takes)
+                takes.push_back({{"clip", take.clip}, {"count", take.count}, {"stated", take.stated}});
+            one["layers"].push_back({{"layer", layer.layer},
+                                     {"heard", layer.heard},
+                                     {"chance", layer.chance},
+                                     {"pick", layer.pick},
+                                     {"takes", std::move(takes)},
+                                     {"same-twice", layer.same_twice},
+                                     {"pitch", json_of(layer.pitch)},
+                                     {"gain", json_of(layer.gain)}});
+        }
+        out["sounds"].push_back(std::move(one));
+    }
+    return out;
+}
+
+/// The binding that is meant, 0 and a reason on standard error where there is none.
+int binding_of(const Project& project, const Arguments& arguments) {
+    if (arguments.binding > 0) return arguments.binding;
+    const std::string text = joined(arguments.words);
+    const auto trigger = read_trigger(text);
+    const std::vector<int> numbers = trigger ? bindings_to(project, *trigger) : std::vector<int>();
+    if (numbers.empty()) {
+        say_error(trigger
+                      ? why_silent(project, text).sentence()
+                      : fmt::format("\"{}\" is no trigger; write press hopper, contact marble oak, notice …", text));
+        return 0;
+    }
+    if (numbers.size() > 1)
+        std::cerr << fmt::format("{} bindings answer it; this is binding {}, choose another with --binding\n",
+                                 numbers.size(), numbers.front());
+    return numbers.front();
+}
+
+Status run(Arguments arguments) {
+    const auto folder = take_project(arguments.words, std::string::npos);
+    if (arguments.words.empty() && arguments.binding == 0) {
+        say_error("no trigger is named; name one: kiai simulate PROJECT contact marble oak");
+        return wrong_use;
+    }
+    const Loaded loaded = load_or_say(folder);
+    const int binding = binding_of(loaded.project, arguments);
+    if (binding == 0) return failed;
+    SimulateSettings& settings = arguments.settings;
+    std::map<std::string, float> values;
+    if (!take_values(arguments.values, "--value", values)) return wrong_use;
+    for (const auto& [name, value] : values) settings.fire.values.push_back({name, value});
+    settings.apart = Seconds(arguments.apart);
+    settings.progress = progress_line("times");
+    const Simulation simulation = simulate(loaded.project, binding, settings);
+    if (!simulation.impossible.empty()) {
+        say_error(simulation.impossible + "; choose another binding: kiai list bindings");
+        return failed;
+    }
+    if (!arguments.picture.empty()) {
+        const std::string error = draw_simulation(
+            arguments.picture, simulation,
+            {.title = fmt::format("{}: {}, {} times", loaded.project.name(), simulation.trigger, simulation.times)});
+        if (!error.empty()) {
+            say_error(error);
+            return failed;
+        }
+        std::cerr << "wrote " << arguments.picture << '\n';
+    }
+    if (arguments.json)
+        std::cout << json_of(simulation).dump(2) << '\n';
+    else
+        print(simulation);
+    return loaded.ok() ? done : failed;
+}
+
+} // namespace
+
+void add_simulate(CLI::App& app, Chosen& chosen) {
+    auto arguments = std::make_shared<Arguments>();
+    CLI::App& command = declare(app, "simulate",
+                                "Fire one trigger thousands of times: what is picked, drawn and refused, and how often",
+                                "kiai simulate marble-run contact marble oak --picture oak.png");
+    command.add_option("what", arguments->words,
+                       "The project's folder; then a trigger (press hopper, contact marble oak)");
+    command.add_option("--binding", arguments->binding, "The n-th binding of kiai.toml instead")
+        ->check(CLI::PositiveNumber);
+    command.add_option("--times", arguments->settings.times, "How often")
+        ->capture_default_str()
+        ->check(CLI::Range(1, 1000000));
+    command.add_option("--apart", arguments->apart, "Seconds from one to the next")
+        ->capture_default_str()
+        ->check(CLI::Range(0.01, 3600.0));
+    command.add_option("--seed", arguments->settings.fire.seed, "Seed of all chance")->capture_default_str();
+    command.add_flag("--anyway", arguments->settings.fire.anyway, "Set conditions aside");
+    command.add_option("--strength", arguments->settings.fire.strength, "Of contacts")
+        ->capture_default_str()
+        ->check(CLI::NonNegativeNumber);
+    command.add_option("--value", arguments->values, "A value of the notice: NAME=NUMBER");
+    command.add_option("--picture", arguments->picture, "Write the histograms: PNG");
+    command.add_flag("--json", arguments->json, "Print the counts as JSON");
+    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+}
+
+} // namespace kiai::tool
