@@ -15,11 +15,12 @@ namespace kiai::inline v0 {
 
 struct PictureSettings {
     std::string title = {};
-    int width = 1280;          ///< pixels, 480 … 8000
-    int height = 800;          ///< pixels, 320 … 8000; less where less is needed
-    Seconds from = Seconds(0); ///< the stretch that is drawn
-    Seconds to = Seconds(0);   ///< 0: to the end
-    std::string note = {};     ///< a line below the title
+    int width = 1280;               ///< pixels, 480 … 8000
+    int height = 800;               ///< pixels, 320 … 8000; less where less is needed
+    Seconds from = Seconds(0);      ///< the stretch that is drawn
+    Seconds to = Seconds(0);        ///< 0: to the end
+    std::string note = {};          ///< a line below the title
+    std::vector<Frames> marks = {}; ///< frames to be marked at the foot: where two runs differ
 };
 
 /// Draws a rehearsal as a PNG: a row for each kind of trigger, below them a row for each sound with the measured trail
@@ -27,8 +28,8 @@ struct PictureSettings {
 std::string draw_rehearsal(const std::filesystem::path& file, const Rehearsal& rehearsal,
                            const PictureSettings& settings = {});
 
-/// Draws two rehearsals as a PNG, one above the other, over the same stretch of time; each has half of the height.
-/// `titles`: of each, below one another. [control]
+/// Draws two rehearsals as a PNG, one above the other, over the same stretch of time, each with half of the height;
+/// where they differ (see differences.h) is marked at the foot of each. `titles`: of each, below one another. [control]
 std::string draw_rehearsals(const std::filesystem::path& file, const Rehearsal& before, const Rehearsal& now,
                             const std::pair<std::string, std::string>& titles, const PictureSettings& settings = {});
 

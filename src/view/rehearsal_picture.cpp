@@ -2,6 +2,7 @@
 #include "view/paper.h"
 #include "view/rehearsal_rows.h"
 
+#include <kiai/differences.h>
 #include <kiai/picture.h>
 
 #include <fmt/format.h>
@@ -94,6 +95,8 @@ class Sheet {
             if (x + paper_.text_width(words, 11) < settings_.width - 2) paper_.text(x + 3, y + 9, words, 11, grey);
         }
         paper_.line(left_margin, y, settings_.width - right_margin, y, grey);
+        for (const Frames mark : settings_.marks)
+            if (mark >= rows_.from && mark <= rows_.to) paper_.line(x_of(mark), y - 9, x_of(mark), y, red, 1.6);
     }
 
     void place_rows() {
@@ -252,6 +255,9 @@ class Sheet {
         paper_.cross(x + 3, y, 3.2, red), x += 12;
         words("refused, by gap or limit");
         words("label: take, pitch, gain");
+        if (settings_.marks.empty()) return;
+        paper_.line(x, y - 5, x, y + 4, red, 1.6), x += 7;
+        words("at the foot: otherwise in the two");
     }
 
     const RehearsalRows& rows_;
@@ -304,6 +310,8 @@ std::string draw_rehearsals(const std::filesystem::path& file, const Rehearsal& 
     const view::RehearsalRows rows[] = {rows_of(before, settings, length), rows_of(now, settings, length)};
     const view::Layout layouts[] = {{rows[0], half}, {rows[1], half}};
     view::Paper paper(settings.width, layouts[0].height + layouts[1].height);
+    for (const Difference& one : differences(before, now).all)
+        settings.marks.push_back(one.kind == Difference::Kind::gone ? one.before.frame : one.now.frame);
     settings.title = titles.first;
     view::Sheet(rows[0], settings, layouts[0], paper).draw(before);
     paper.shift(layouts[0].height);

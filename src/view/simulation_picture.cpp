@@ -15,7 +15,8 @@ constexpr double left = 16, takes_at = 190, pitch_at = 560, gain_at = 920, panel
                  take_row = 15, heading = 26, bottom = 40, width = 1280;
 
 double height_of(const SimulatedLayer& layer) {
-    return std::max(least_row, take_row * static_cast<double>(layer.takes.size()) + 18) + 18;
+    const bool drawn = !layer.pitch.counts.empty() || !layer.gain.counts.empty();
+    return std::max(drawn ? least_row : 48, take_row * static_cast<double>(layer.takes.size()) + 18) + 18;
 }
 
 class Sheet {
