@@ -1,0 +1,31 @@
+// What a thread does while it is watched: memory, locks, system calls.
+#pragma once
+
+#include <atomic>
+
+namespace watched {
+
+/// Of all threads, while they were watched.
+struct Counts {
+    std::atomic<long> memory{0}; ///< malloc, free and their like
+    std::atomic<long> locks{0};  ///< mutexes, conditions, read-write locks, semaphores
+    std::atomic<long> calls{0};  ///< of the system
+    std::atomic<int> last_call{-1};
+};
+extern Counts counts;
+void forget() noexcept;
+
+/// Watches this thread's memory and locks while it lives.
+class Watch {
+  public:
+    Watch() noexcept;
+    ~Watch();
+};
+
+/// From here on the kernel lets this thread do nothing but end itself by `leave`: every other system call is counted,
+/// and not carried out.
+void forbid_system_calls();
+/// Ends the thread without a further system call.
+[[noreturn]] void leave() noexcept;
+
+} // namespace watched
