@@ -62,6 +62,16 @@ struct ZonePicture {
 /// overlap, and where it was pressed. Empty, or why it could not be written. [control]
 std::string draw_zones(const std::filesystem::path& file, const Project& project, const ZonePicture& picture = {});
 
+/// A zone as a closed line, for an app that wants to show it over its own picture.
+struct ZoneOutline {
+    std::string name, scope; ///< scope empty: it is always there
+    int order = 0;
+    std::vector<Point> points; ///< in the app's own units; of what is round so many that it looks so
+};
+
+/// All zones as kiai.toml has them, from back to front. [control]
+std::vector<ZoneOutline> outlines_of(const Project& project);
+
 /// Where a rehearsal was pressed, in order, with who took it and in which scope that was. [control]
 std::vector<ZonePress> presses_of(const Project& project, const Rehearsal& rehearsal);
 

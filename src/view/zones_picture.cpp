@@ -201,6 +201,22 @@ std::string draw_zones(const std::filesystem::path& file, const Project& project
     return view::Sheet(project.data(), picture).draw(file);
 }
 
+std::vector<ZoneOutline> outlines_of(const Project& project) {
+    std::vector<ZoneOutline> outlines;
+    const model::Project& data = project.data();
+    for (const model::Zone& zone : data.zones) {
+        ZoneOutline& outline = outlines.emplace_back();
+        outline.name = zone.name;
+        if (zone.scope >= 0) outline.scope = data.scopes[static_cast<std::size_t>(zone.scope)].name;
+        outline.order = zone.order;
+        for (const auto& [x, y] : view::outline_of(zone.shape))
+            outline.points.push_back({static_cast<float>(x), static_cast<float>(y)});
+    }
+    std::stable_sort(outlines.begin(), outlines.end(),
+                     [](const ZoneOutline& a, const ZoneOutline& b) { return a.order < b.order; });
+    return outlines;
+}
+
 std::vector<ZonePress> presses_of(const Project& project, const Rehearsal& rehearsal) {
     std::vector<ZonePress> presses;
     std::uint64_t last = 0;

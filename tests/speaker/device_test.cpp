@@ -11,20 +11,6 @@
 
 using namespace support;
 
-namespace {
-
-/// Where `part` stands in `whole`, or -1.
-std::ptrdiff_t find(const Signal& whole, const float* part, std::size_t length) {
-    for (std::size_t at = 0; at + length <= whole.size(); ++at) {
-        std::size_t same = 0;
-        while (same < length && std::abs(whole[at + same] - part[same]) < 1e-4f) ++same;
-        if (same == length) return static_cast<std::ptrdiff_t>(at);
-    }
-    return -1;
-}
-
-} // namespace
-
 TEST_CASE("A sound server that is killed and comes back is heard again, and time goes on meanwhile", "[device]") {
     const Folder folder;
     const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-restarted-server' '" + folder.path().string() +
@@ -71,7 +57,7 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
             for (std::size_t at = 0; at + length <= meant.size(); at += 10 * length) {
                 if (rms(meant, at, at + length) < 0.01) continue; // too little to be told from anything else
                 ++all;
-                const std::ptrdiff_t place = find(heard, meant.data() + at, length);
+                const std::ptrdiff_t place = find_part(heard, meant.data() + at, length);
                 if (place < 0) continue;
                 CHECK(place > before); // in order, none twice
                 before = place;
@@ -143,7 +129,7 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
         std::ptrdiff_t before = -1;
         std::size_t found = 0;
         for (std::size_t part = 0; part < parts; ++part) {
-            const std::ptrdiff_t at = find(left, clip.data() + part * length, length);
+            const std::ptrdiff_t at = find_part(left, clip.data() + part * length, length);
             if (at < 0) continue;
             CHECK(at > before); // in order, none twice
             CHECK(std::equal(left.begin() + at, left.begin() + at + length, right.begin() + at));

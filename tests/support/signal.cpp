@@ -47,6 +47,15 @@ double Fit::snr_db() const {
     return db(amplitude / std::sqrt(2.0) / std::max(residue, 1e-30));
 }
 
+std::ptrdiff_t find_part(const Signal& whole, const float* part, std::size_t length) {
+    for (std::size_t at = 0; at + length <= whole.size(); ++at) {
+        std::size_t same = 0;
+        while (same < length && std::abs(whole[at + same] - part[same]) < 1e-4f) ++same;
+        if (same == length) return static_cast<std::ptrdiff_t>(at);
+    }
+    return -1;
+}
+
 Fit fit_sine(const Signal& signal, double frequency, std::size_t from, std::size_t to, double rate) {
     const double w = 2 * pi * frequency / rate;
     double ss = 0, sc = 0, cc = 0, xs = 0, xc = 0;

@@ -1,0 +1,36 @@
+// What somebody does at the bench, step by step: for runs without a window, which are the same each time.
+#pragma once
+
+#include "bench.h"
+
+#include <string>
+
+namespace kiai::inline v0 {
+class Engine;
+}
+class BenchSound;
+
+/// The input of one moment, wherever it comes from: a window or the script.
+class Hands {
+  public:
+    Hands(Bench& bench, BenchSound& sound) : bench_(bench), sound_(sound) {}
+
+    void press(Place at);
+    void release();
+    void move(Place at);
+    void gone();
+    void key(const std::string& code, bool down);
+    void lost();
+    bool drawer() const { return drawer_; }
+
+  private:
+    void choose(int piece);
+
+    Bench& bench_;
+    BenchSound& sound_;
+    bool drawer_ = false;
+};
+
+/// Does what the script says for this step of a sixtieth of a second.
+void follow_script(Hands& hands, int step);
+constexpr int script_steps = 60 * 30;

@@ -1,0 +1,55 @@
+#include "sound.h"
+
+#include <algorithm>
+#include <ostream>
+
+using namespace std::chrono_literals;
+
+BenchSound::BenchSound(const kiai::Project& project, std::uint64_t seed)
+    : engine_(project, {.seed = seed != 0 ? std::optional(seed) : std::nullopt}) {
+    engine_.set_log([this](const kiai::Decision& decision) {
+        if (out_) kiai::log_lines(*out_, engine_.sample_rate())(decision);
+        log_.push_back(describe(decision));
+        if (log_.size() > 12) log_.pop_front();
+    });
+}
+
+void BenchSound::hear(const Bench& bench, const Happened& happened) {
+    for (const Contact& contact : happened.contacts)
+        engine_.contact(contact.kind, contact.other,
+                        {.strength = contact.strength, .place = contact.place, .pair = contact.pair});
+    for (const std::uint64_t pair : happened.aparts) engine_.apart(pair);
+    engine_.set_dial("hopper-stock", static_cast<float>(bench.stock()));
+    engine_.set_dial("fill", bench.fill());
+    engine_.playhead("paddle", bench.wheel_turn() * 60);
+    if (happened.run_complete) engine_.notice("run-complete");
+    if (happened.tray_emptied) engine_.notice("tray-emptied");
+    for (const std::uint64_t marble : happened.gone) {
+        rolls_[marble].play.stop(80ms);
+        rolls_.erase(marble);
+    }
+    if (!drawer_) roll(bench);
+    engine_.poll();
+}
+
+/// A marble that moves along something rolls: one play each, which follows that marble's own speed. It leaps a little
+/// as it goes, so a roll begins after three steps on the ground, and ends after six in the air.
+void BenchSound::roll(const Bench& bench) {
+    constexpr int begins = 3, ends = 6;
+    for (const Marble& marble : bench.marbles()) {
+        Roll& roll = rolls_[marble.number];
+        const float speed = bench.speed_of(marble);
+        const bool rolls = marble.touching > 0 && speed > 0.15f;
+        roll.steps = rolls ? std::max(roll.steps, 0) + 1 : std::min(roll.steps, 0) - 1;
+        if (roll.steps >= begins && !roll.play.playing())
+            roll.play = engine_.play("roll", {.pan = bench.place_of(marble).x / 360 - 1}, "bench");
+        roll.play.set("speed", speed);
+        if (roll.steps == -ends) roll.play.stop(80ms);
+    }
+}
+
+void BenchSound::open_drawer(bool open) {
+    drawer_ = open;
+    engine_.leave_scope(open ? "bench" : "drawer");
+    engine_.enter_scope(open ? "drawer" : "bench");
+}
