@@ -117,7 +117,8 @@ Happened Bench::step() {
     world_->SetGravity({tilted_ > 0 ? 4.0f : 0.0f, gravity});
     tilted_ = std::max(0, tilted_ - 1);
     world_->Step(step_seconds, 8, 3);
-    turn_ = std::fmod(turn_ + turns_per_second * step_seconds, 1.0f);
+    turn_ += turns_per_second * step_seconds;
+    turn_ -= std::floor(turn_);
     for (Marble& marble : marbles_) marble.touching = 0;
     for (const auto& [contact, pair] : touching_)
         for (Marble& marble : marbles_)

@@ -42,7 +42,7 @@ double shortest(const Project& project, const Sound& sound) {
         double least = 1e9;
         for (const int take : layer.takes) {
             const Clip& clip = project.clips[static_cast<std::size_t>(take)];
-            if (clip.audio || clip.facts) least = std::min(least, static_cast<double>(clip.frames()) / clip.rate());
+            if (clip.facts || clip.audio) least = std::min(least, static_cast<double>(clip.frames()) / clip.rate());
         }
         if (least < 1e9) longest = std::max(longest, least);
     }

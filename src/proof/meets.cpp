@@ -79,7 +79,10 @@ class Judge {
     double ms(Frames count) const { return 1000.0 * static_cast<double>(count) / run_.sample_rate; }
     bool within(Frames frame) const { return frame >= from_ && frame < to_; }
     bool is_it(const Decision& decision) const { return expected_.sound.empty() || decision.sound == expected_.sound; }
-    static std::string name(const Sounding& play) { return fmt::format("{} #{}", play.begun->sound, play.begun->play); }
+    static std::string name(const Sounding& play) {
+        const Decision& begun = *play.begun;
+        return fmt::format("{} #{}", begun.sound, begun.play);
+    }
 
     Met fail(std::string happened) {
         met_.holds = false;

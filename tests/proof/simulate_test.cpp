@@ -69,7 +69,7 @@ TEST_CASE("Histograms lie by what is stated, whatever the spread, and off it whe
     CHECK(fixed.sounds[0].layers[0].pitch.low == Approx(3));
 }
 
-TEST_CASE("Layers, chance and the spread of a whole sound add up", "[simulate]") {
+TEST_CASE("Layers, chance, and spreads of a layer and of the whole together", "[simulate]") {
     const ProjectFolder folder(
         "[clip]\na-1 = \"a.wav\"\na-2 = \"a.wav\"\na-3 = \"a.wav\"\n[sound.s]\nvary = { pitch = 1 }\n"
         "[[sound.s.layer]]\ntakes = [\"a-1\"]\nvary = { pitch = 2 }\n"
