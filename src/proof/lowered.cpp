@@ -91,8 +91,8 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
     double sum = 0, peak = 0;
     for (const Part& part : parts) sum += part.gain;
     for (const model::Clip& clip : project.clips)
-        if (const auto& audio = clip.audio; audio && clip.name == loudest->clip && !audio->envelope.empty())
-            peak = 20 * std::log10(std::max(1e-10f, *std::max_element(audio->envelope.begin(), audio->envelope.end())));
+        if (const auto& held = clip.audio; held && clip.name == loudest->clip && !held->envelope.empty())
+            peak = 20 * std::log10(std::max(1e-10f, *std::max_element(held->envelope.begin(), held->envelope.end())));
     parts.push_back(
         {loudest->gain - sum,
          {fmt::format("the call's own gain and what follows the trigger make {:+.1f} dB", loudest->gain - sum),
