@@ -17,7 +17,7 @@ enum class Outcome : std::uint8_t {
     not_ready,       ///< `not-ready`: the sound's clips belong to a scope that was not loaded
     refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
     refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none gives way to it
-    refused_full,    ///< `refused-full`: the engine has no free voice or stream, see EngineSettings
+    refused_full,    ///< `refused-full`: the engine has no voice or stream for it, and all that sounds is more audible
     stopped,         ///< `stopped`: plays of the sound were told to end
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
     gave_way,        ///< `gave-way`: this play is ended early in favour of another, or of a limit that was lowered
@@ -94,7 +94,7 @@ struct Decision {
     std::string sound;
     std::uint32_t play = 0;  ///< the n-th play of this engine, from 1; 0: none
     std::uint32_t other = 0; ///< gave_way: the play in favour of which
-    std::string limit;       ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`
+    std::string limit;       ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`, `engine`
     std::string rule; ///< gave_way, refused_limit: what it does when full: `end-oldest`; not_met: `fill > 0.8`, `once`
     float value = 0;  ///< not_met: what the left side of the rule was; NaN where it has none
     std::vector<LayerTake> layers; ///< played

@@ -9,6 +9,7 @@
 #include <kiai/trace.h>
 #include <kiai/units.h>
 
+#include <chrono>
 #include <cstdint>
 #include <functional>
 #include <initializer_list>
@@ -25,7 +26,7 @@ struct EngineSettings {
     int sample_rate = 48000; ///< frames per second of the output, 8000 … 192000
     std::optional<std::uint64_t> seed =
         std::nullopt;    ///< for all chance; without one the system gives one, see Engine::seed
-    int voices = 1024;   ///< layers that may sound at once, 1 … 65536
+    int voices = 1024;   ///< layers that may sound at once, 1 … 65536; beyond it the least audible plays give way
     int reports = 16384; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
     int streams = 16;    ///< long clips that may be read from the disk at once, 0 … 256
     /// Read them within `render`, which then waits for the disk: for rendering that is not heard as it is made.
@@ -157,6 +158,13 @@ class Engine {
     /// Renders the next `out.size() / 2` frames, interleaved left and right, and moves the clock by them. One thread at
     /// a time. [rt]
     void render(std::span<float> out) noexcept;
+
+    /// The next block is asked for at the moment `block`. Once this has been called, before each `render`, what the app
+    /// reports is no longer served at the first frame of the next block, but at the frame of the moment of the call
+    /// plus `delay`: so two calls 3 ms apart stay 3 ms apart, whatever the block size. `delay`: frames, one block and
+    /// as much as blocks are asked for unevenly; what comes too late for it is served at once and logged as `late`. A
+    /// Speaker does it itself, see SpeakerSettings::placed. [rt]
+    void place(std::chrono::steady_clock::time_point block, Frames delay) noexcept;
 
     /// Frames since the engine started: how far `render` has come. [any]
     Frames now() const noexcept;

@@ -238,6 +238,7 @@ class Plays {
     void count_again() noexcept;
     void draw(const Wanted& wanted) noexcept;
     bool refused(const Wanted& wanted, Frames now) noexcept;
+    bool make_voices_free(const Wanted& wanted, int voices) noexcept;
     bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept;
     bool in(int play, std::int16_t limit, int sound) const noexcept;
     int first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit) const noexcept;

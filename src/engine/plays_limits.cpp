@@ -8,9 +8,10 @@
 
 namespace kiai::engine {
 
-/// Whether a play counts for a limit: 0 that of `sound`, else that of a bus.
+/// Whether a play counts for a limit: that of `sound`, of a bus, or of the engine.
 bool Plays::in(int index, std::int16_t limit, int sound) const noexcept {
     const Play& play = item(plays_, index);
+    if (limit == Record::engine) return true;
     if (limit == 0) return play.sound == sound;
     const auto& buses = plan_->at(play.sound).buses;
     return std::find(buses.begin(), buses.end(), limit - 1) != buses.end();
@@ -90,6 +91,20 @@ bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int1
     return over <= 0;
 }
 
+/// Where more voices are wanted than there may be, the least audible plays give way; false where they do not suffice.
+bool Plays::make_voices_free(const Wanted& wanted, int voices) noexcept {
+    int counted = counted_voices_ + voices; // those that give way stop counting before this one counts
+    for (const Victim& victim : victims_) counted -= item(plays_, victim.play).counted_voices;
+    while (counted > most_voices_) {
+        const int victim = first_to_go(wanted, model::Full::end_quietest, Record::engine);
+        if (victim == none) return false;
+        item(plays_, victim).chosen = true;
+        victims_.push_back({victim, Record::engine, model::Full::end_quietest});
+        counted -= item(plays_, victim).counted_voices;
+    }
+    return true;
+}
+
 bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
     const PlannedSound& planned = plan_->at(wanted.sound);
     const SoundState& state = item(tables_.sounds, wanted.sound);
@@ -111,10 +126,8 @@ bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
             [&](const DrawnLayer& drawn) {
                 return drawn.heard && item(plan_->project().clips, drawn.clip).streamed();
             });
-        int counted = counted_voices_ + voices; // those that give way stop counting before this one counts
-        for (const Victim& victim : victims_) counted -= item(plays_, victim.play).counted_voices;
-        if (counted > most_voices_ || static_cast<int>(free_voices_.size()) < voices || free_plays_.empty() ||
-            (streams > 0 && streams_.free() < streams))
+        if (static_cast<int>(free_voices_.size()) < voices || free_plays_.empty() ||
+            (streams > 0 && streams_.free() < streams) || !make_voices_free(wanted, voices))
             return Outcome::refused_full;
         return std::nullopt;
     };

@@ -27,7 +27,8 @@ struct Record {
     std::int32_t sound = -1;
     std::uint32_t play = 0;
     std::uint32_t other = 0;
-    std::int16_t limit = 0; ///< gave_way, refused_limit: 0 the sound's own, else the n-th bus, from 1
+    static constexpr std::int16_t engine = -1;
+    std::int16_t limit = 0; ///< gave_way, refused_limit: 0 the sound's own, `engine`, else the n-th bus, from 1
     model::Full rule = model::Full::end_oldest; ///< gave_way, refused_limit
     float peak = 0;                             ///< ended: linear
     Frames length = 0;                          ///< ended: of the play; of a layer: its delay

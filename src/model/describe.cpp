@@ -95,7 +95,7 @@ std::string what(const Decision& d) {
     case Outcome::refused_limit:
         return "refused " + d.sound + ": " + d.limit + " is full (" + d.rule + ")";
     case Outcome::refused_full:
-        return "refused " + d.sound + ": the engine has no free voice or stream";
+        return "refused " + d.sound + ": the engine has no voice or stream for it";
     case Outcome::stopped:
         return "stopped " + stopped(d) + ", " + plays(d.count);
     case Outcome::nothing_to_stop:

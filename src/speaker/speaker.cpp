@@ -18,15 +18,24 @@ using Clock = std::chrono::steady_clock;
 
 namespace {
 
+/// Before each block, where calls are to be placed: blocks come unevenly, and their size may change.
+void place_block(Engine& engine, std::size_t& largest, std::size_t frames) noexcept {
+    constexpr double uneven = 0.005; // seconds
+    largest = std::max(largest, frames);
+    engine.place(Clock::now(), static_cast<Frames>(2 * largest) + static_cast<Frames>(uneven * engine.sample_rate()));
+}
+
 /// What a device draws from; shut, it draws silence, and the engine is somebody else's.
 class Tap {
   public:
+    explicit Tap(bool place) : placed(place) {}
     void draw(Engine& engine, std::span<float> out) noexcept {
         int idle = free;
         if (!state_.compare_exchange_strong(idle, drawing, std::memory_order_acquire)) {
             std::fill(out.begin(), out.end(), 0.0f);
             return;
         }
+        if (placed) place_block(engine, largest_, out.size() / 2);
         engine.render(out);
         draws_.fetch_add(1, std::memory_order_relaxed);
         state_.store(free, std::memory_order_release);
@@ -40,9 +49,11 @@ class Tap {
     std::uint64_t draws() const noexcept { return draws_.load(std::memory_order_relaxed); }
 
   private:
+    const bool placed;
     enum : int { free, drawing, closed };
     std::atomic<int> state_{free};
     std::atomic<std::uint64_t> draws_{0};
+    std::size_t largest_ = 0;
 };
 
 constexpr auto until_next_attempt = 1s;
@@ -80,7 +91,7 @@ struct Speaker::State {
             opening = true;
             lock.unlock();
             std::string why;
-            auto new_tap = std::make_shared<Tap>();
+            auto new_tap = std::make_shared<Tap>(settings.placed);
             auto opened = speaker::Device::open(
                 settings, engine.sample_rate(), [this, new_tap](std::span<float> out) { new_tap->draw(engine, out); },
                 why);
@@ -105,6 +116,7 @@ struct Speaker::State {
         const auto began = Clock::now();
         auto tried = began;
         double rendered = 0;
+        std::size_t largest = 0;
         while (!stop && !device) {
             changed.wait_for(lock, step);
             if (Clock::now() - tried > until_next_attempt && !opening) {
@@ -115,6 +127,7 @@ struct Speaker::State {
             lock.unlock();
             const double due = std::chrono::duration<double>(Clock::now() - began).count() * engine.sample_rate();
             const double frames = std::min(due - rendered, static_cast<double>(thrown_away.size()) / 2);
+            if (settings.placed) place_block(engine, largest, static_cast<std::size_t>(frames));
             engine.render({thrown_away.data(), 2 * static_cast<std::size_t>(frames)});
             rendered += static_cast<double>(static_cast<std::size_t>(frames));
             lock.lock();

@@ -305,6 +305,10 @@ void Engine::set_log(std::function<void(const Decision&)> sink) {
     shared_->log = std::move(sink);
 }
 
+void Engine::place(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
+    shared_->placing.tell(now(), block, std::max<Frames>(delay, 0));
+}
+
 void Engine::set_findings(std::function<void(const Finding&)> sink) {
     shared_->doubts = std::move(sink);
 }

@@ -35,7 +35,7 @@ Command ending(CommandKind kind, Seconds fade) noexcept {
 
 bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
     Command command;
-    command.due = numbers.due;
+    command.due = numbers.due == engine::next_block && placing.on() ? placing.now() : numbers.due;
     command.report = kind;
     if (!name.empty()) command.name = names.add(name);
     if (!other.empty()) command.other = names.add(other);
@@ -159,7 +159,9 @@ Decision EngineShared::translate(const Record& record) {
     if (record.outcome == Outcome::gave_way || record.outcome == Outcome::refused_limit) {
         const auto& data = told();
         decision.limit = record.limit == 0 ? "sound " + decision.sound
-                                           : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
+                         : record.limit == Record::engine
+                             ? "engine"
+                             : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
         decision.rule = model::to_string(record.rule);
     }
     if (record.outcome == Outcome::not_met) {

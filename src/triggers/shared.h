@@ -5,6 +5,7 @@
 #include "triggers/doubter.h"
 #include "triggers/edition.h"
 #include "triggers/memory.h"
+#include "triggers/placing.h"
 
 #include <kiai/engine.h>
 
@@ -37,7 +38,7 @@ class EngineShared {
   public:
     EngineShared(Project to_play, const engine::CoreSettings& core_settings)
         : settings(core_settings), editions(std::move(to_play), names, settings),
-          core(editions.newest().plan, editions, settings), doubter(settings.rate) {
+          core(editions.newest().plan, editions, settings), doubter(settings.rate), placing(settings.rate) {
         editions.write_to(core.journal());
         start_streams();
     }
@@ -64,6 +65,7 @@ class EngineShared {
     std::function<void(const Decision&)> log;
     triggers::Memory memory;   ///< [control]
     triggers::Doubter doubter; ///< [control]
+    triggers::Placing placing;
     std::function<void(const Finding&)> doubts;
     std::atomic<bool> pointed = false; ///< a pointer has been somewhere else than at 0, 0
 

@@ -116,15 +116,40 @@ TEST_CASE("Without a word about it, eight plays of a sound overlap", "[limit]") 
     CHECK(bench.engine.sounding() == 20); // twelve still fade
 }
 
-TEST_CASE("An engine without a free voice refuses, and says so", "[limit]") {
-    Bench bench("{ plays = 100 }", {.seed = 1, .voices = 3});
-    for (kiai::Frames frame = 0; frame < 5; ++frame) bench.play_at(frame);
-    bench.run(10000);
-    CHECK(bench.count(Outcome::played) == 3);
-    CHECK(bench.count(Outcome::refused_full) == 2);
-    bench.play_at(10000);
-    bench.run(100);
-    CHECK(bench.count(Outcome::played) == 4); // they are free again
+TEST_CASE("Where an engine has no free voice the least audible gives way, and the log says so", "[limit]") {
+    std::string text = "[bus.b]\n";
+    for (const int level : {0, 1, 2, 3, 4, 5})
+        text +=
+            "[sound.s" + std::to_string(level) + "]\ntakes = [\"tone\"]\ngain = -" + std::to_string(6 * level) + "\n";
+    text +=
+        "[sound.low]\ntakes = [\"tone\"]\npriority = -5\n[sound.high]\ntakes = [\"tone\"]\ngain = -40\npriority = 5\n";
+    kiai::Engine engine(project_of(Signal(48000, 0.1f), text), {.seed = 1, .voices = 3});
+    std::string told;
+    engine.set_findings({});
+    engine.set_log([&](const kiai::Decision& d) {
+        if (d.outcome == Outcome::ended) return;
+        if (d.outcome == Outcome::gave_way) {
+            CHECK(d.limit == "engine");
+            CHECK(d.rule == "end-quietest");
+        }
+        told += std::string(to_string(d.outcome)) + ' ' + d.sound + ' ';
+    });
+    const auto play = [&](const char* name) {
+        told.clear();
+        engine.play(name);
+        render(engine, 64);
+        engine.poll();
+        return told;
+    };
+    CHECK(play("s1") == "played s1 ");
+    CHECK(play("s3") == "played s3 ");
+    CHECK(play("s2") == "played s2 ");
+    CHECK(play("s0") == "gave-way s3 played s0 ");
+    CHECK(play("s5") == "refused-full s5 ");   // it is the least audible itself
+    CHECK(play("low") == "refused-full low "); // nobody gives way to a lower priority
+    CHECK(play("high") == "gave-way s2 played high ");
+    CHECK(play("s4") == "refused-full s4 ");
+    CHECK(play("s1") == "gave-way s1 played s1 "); // ties end the older
 }
 
 TEST_CASE("A sound of two layers plays whole or not at all", "[limit]") {
@@ -135,11 +160,11 @@ TEST_CASE("A sound of two layers plays whole or not at all", "[limit]") {
     engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
     engine.play("two");
     engine.play("two");
-    const Signal out = side(render(engine, 500), 0);
+    const Signal out = side(render(engine, 900), 0);
     engine.poll();
-    CHECK(with_outcome(log, Outcome::refused_full).size() == 1);
-    CHECK(out[300] == Approx(0.2f));
-    CHECK(with_outcome(log, Outcome::played).front().layers.size() == 2);
+    CHECK(with_outcome(log, Outcome::gave_way).size() == 1); // the older one, with both of its layers
+    CHECK(out[800] == Approx(0.2f));
+    for (const kiai::Decision& played : with_outcome(log, Outcome::played)) CHECK(played.layers.size() == 2);
 }
 
 namespace {

@@ -4,6 +4,9 @@
 
 #include <catch2/catch.hpp>
 
+#include <atomic>
+#include <map>
+
 #include <cmath>
 #include <stdexcept>
 
@@ -108,11 +111,21 @@ TEST_CASE("Loading tells how far it is, and can be cancelled", "[sources]") {
     CHECK(last == 40);
     CHECK(forwards);
     std::stop_source stop;
-    const kiai::Loaded half = kiai::load_project(folder.path(), {.progress =
-                                                                     [&](std::size_t done, std::size_t) {
-                                                                         if (done >= 5) stop.request_stop();
-                                                                     },
-                                                                 .cancel = stop.get_token()});
+    std::map<std::string, std::string> files{{"kiai.toml", folder.read("kiai.toml")}};
+    for (int i = 0; i < 40; ++i)
+        files["a" + std::to_string(i) + ".wav"] = folder.read("a" + std::to_string(i) + ".wav");
+    std::atomic<int> opened{0}, stop_at{-1};
+    const kiai::OpenFile disk = support::files_in_memory(std::move(files));
+    kiai::LoadOptions options;
+    options.open = [&](const std::string& path) {
+        if (++opened == stop_at) stop.request_stop();
+        return disk(path);
+    };
+    options.cancel = stop.get_token();
+    CHECK(kiai::load_project(folder.path(), options).ok());
+    stop_at = opened - 20; // the last of them decode
+    opened = 0;
+    const kiai::Loaded half = kiai::load_project(folder.path(), options);
     CHECK_FALSE(half.ok());
     CHECK(half.findings.size() < 40);
     for (const kiai::Finding& finding : half.findings) CHECK(finding.code == FindingCode::load_cancelled);

@@ -1,7 +1,14 @@
 #include "support/storm.h"
 
+#include "support/signal.h"
+
+#include <kiai/project.h>
+#include <kiai/rehearse.h>
+
 #include <array>
-#include <chrono>
+#include <cstdlib>
+#include <fstream>
+#include <iostream>
 
 namespace support {
 
@@ -93,19 +100,40 @@ std::string bindings() {
 
 } // namespace
 
+// Without the test library, since fuzzers use it too.
 StormProject::StormProject() {
+    std::string name = (std::filesystem::temp_directory_path() / "kiai-storm-XXXXXX").string();
+    if (!mkdtemp(name.data())) std::abort();
+    folder_ = name;
     for (int state = 0; state < 2; ++state) {
-        const ProjectFolder& folder = folders_[state];
-        folder.write_wav("a.wav", noise(0.3, 4800, 1));
-        folder.write_wav("b.wav", sine(700, 0.3, 3000));
-        folder.write_wav("c.wav", noise(0.2, 7000, 3), 44100);
-        folder.write_wav("long.wav", noise(0.1, 300000, 4));
-        folder.toml(bench + bindings() +
-                    (state == 0 ? ""
-                                : "[sound.new]\ntakes = [\"a-3\"]\n[[binding]]\ntrigger = { notice = \"n\" }\naction = "
-                                  "{ play = \"new\" }\n"));
-        projects_[state] = folder.load();
+        const std::filesystem::path folder = folder_ / std::to_string(state);
+        std::filesystem::create_directory(folder);
+        const auto stereo = [&](const char* file, const Signal& side, int rate = 48000) {
+            Signal both;
+            for (const float sample : side) both.insert(both.end(), {sample, -sample});
+            if (!kiai::write_wav(folder / file, both, rate).empty()) std::abort();
+        };
+        stereo("a.wav", noise(0.3, 4800, 1));
+        stereo("b.wav", sine(700, 0.3, 3000));
+        stereo("c.wav", noise(0.2, 7000, 3), 44100);
+        stereo("long.wav", noise(0.1, 300000, 4));
+        std::ofstream toml(folder / "kiai.toml");
+        toml << "format = 1" << bench << bindings();
+        if (state == 1)
+            toml << "[sound.new]\ntakes = [\"a-3\"]\n[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = "
+                    "\"new\" }\n";
+        toml.close();
+        const kiai::Loaded loaded = kiai::load_project(folder);
+        for (const kiai::Finding& finding : loaded.findings)
+            if (finding.severity == kiai::Severity::error) std::cerr << finding << '\n';
+        if (!loaded.ok()) std::abort();
+        projects_[state] = loaded.project;
     }
+}
+
+StormProject::~StormProject() {
+    std::error_code error;
+    std::filesystem::remove_all(folder_, error);
 }
 
 void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::Play>& plays) {

@@ -1,12 +1,11 @@
 // Everything at once: threads that report and do all that there is, against a project that has all that there is.
 #pragma once
 
-#include "support/project_folder.h"
-
 #include <kiai/engine.h>
 
 #include <atomic>
 #include <cstdint>
+#include <filesystem>
 #include <thread>
 #include <vector>
 
@@ -16,11 +15,14 @@ namespace support {
 class StormProject {
   public:
     StormProject();
+    ~StormProject();
+    StormProject(const StormProject&) = delete;
+    StormProject& operator=(const StormProject&) = delete;
     const kiai::Project& first() const { return projects_[0]; }
     const kiai::Project& second() const { return projects_[1]; }
 
   private:
-    ProjectFolder folders_[2];
+    std::filesystem::path folder_;
     kiai::Project projects_[2];
 };
 

@@ -1,0 +1,38 @@
+// One input for one target; every target is a program of its own.
+#pragma once
+
+#include <kiai/kiai.h>
+
+#include <cstddef>
+#include <cstdint>
+#include <filesystem>
+#include <span>
+#include <string>
+
+/// What libFuzzer calls, and the replay of a corpus too. 0, or the input is not worth keeping.
+extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size);
+
+namespace fuzz {
+
+/// The input as text.
+inline std::string text_of(const std::uint8_t* data, std::size_t size) {
+    return {reinterpret_cast<const char*>(data), size};
+}
+
+/// A file in memory, for readers that take no other.
+class File {
+  public:
+    explicit File(const std::string& bytes);
+    ~File();
+    File(const File&) = delete;
+    File& operator=(const File&) = delete;
+    const std::filesystem::path& path() const { return path_; }
+
+  private:
+    std::filesystem::path path_;
+};
+
+/// Plays a project for half a second, with everything in it that can be pressed and struck.
+void play(const kiai::Project& project);
+
+} // namespace fuzz
