@@ -61,7 +61,7 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
         handles_.end(wanted.handle, EndReason::none, now);
         return 0;
     }
-    draw(wanted);
+    if (!too_soon(wanted, now)) draw(wanted);
     if (refused(wanted, now)) {
         handles_.end(wanted.handle, EndReason::none, now);
         return 0;

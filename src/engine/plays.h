@@ -237,6 +237,7 @@ class Plays {
     void end_surplus(const Record& cause, Frames now) noexcept;
     void count_again() noexcept;
     void draw(const Wanted& wanted) noexcept;
+    bool too_soon(const Wanted& wanted, Frames now) const noexcept;
     bool refused(const Wanted& wanted, Frames now) noexcept;
     bool make_voices_free(const Wanted& wanted, int voices) noexcept;
     bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept;

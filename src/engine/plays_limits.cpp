@@ -105,15 +105,19 @@ bool Plays::make_voices_free(const Wanted& wanted, int voices) noexcept {
     return true;
 }
 
+bool Plays::too_soon(const Wanted& wanted, Frames now) const noexcept {
+    const SoundState& state = item(tables_.sounds, wanted.sound);
+    return state.last_start >= 0 && now - state.last_start < plan_->at(wanted.sound).gap;
+}
+
 bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
     const PlannedSound& planned = plan_->at(wanted.sound);
-    const SoundState& state = item(tables_.sounds, wanted.sound);
     victims_.clear();
     Record record = wanted.cause;
     record.frame = now;
     record.sound = wanted.sound;
     const auto decide = [&]() -> std::optional<Outcome> {
-        if (state.last_start >= 0 && now - state.last_start < planned.gap) return Outcome::refused_gap;
+        if (too_soon(wanted, now)) return Outcome::refused_gap;
         if (!make_room(wanted, planned.sound->limit, 0, record)) return Outcome::refused_limit;
         for (const int bus : planned.buses)
             if (!make_room(wanted, item(plan_->project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record))

@@ -15,7 +15,7 @@ constexpr double at_once = 0.05; // seconds: of a play that was ended sooner not
 Came judge(const Evidence& evidence, const Decision& d) {
     Came came;
     came.happened = true;
-    if (d.binding > 0) came.source = evidence.project.bindings[static_cast<std::size_t>(d.binding - 1)].source;
+    if (const model::Binding* binding = evidence.binding(d.binding)) came.source = binding->source;
     const auto tell = [&](Link link, std::string told, std::string mend) {
         came.link = link;
         came.told = fmt::format("{}, {}", told, evidence.at(d.frame));
@@ -99,6 +99,11 @@ bool further(const Came& a, const Came& b) {
 }
 
 } // namespace
+
+const model::Binding* Evidence::binding(int number) const noexcept {
+    const bool there = number > 0 && number <= static_cast<int>(project.bindings.size());
+    return there ? &project.bindings[static_cast<std::size_t>(number - 1)] : nullptr;
+}
 
 std::string Evidence::at(Frames frame) const {
     return fmt::format("at {:.3f} s", static_cast<double>(frame) / sample_rate);

@@ -21,6 +21,8 @@ struct Evidence {
     std::set<std::string> sounds;               ///< that it is about; empty: those that `about` holds for
 
     std::string at(Frames frame) const; ///< `at 3.200 s`
+    /// The n-th; null for 0, and for those that the project has not: a log may be older than it.
+    const model::Binding* binding(int number) const noexcept;
 };
 
 /// Where it ended.

@@ -10,6 +10,7 @@
 #include <cmath>
 #include <fstream>
 #include <limits>
+#include <utility>
 
 namespace kiai::inline v0 {
 namespace {
@@ -80,7 +81,11 @@ void take(const json& line, const char* key, Value& value) {
     if (found == line.end()) return;
     if constexpr (std::is_same_v<Value, std::string>) {
         if (found->is_string()) value = found->get<std::string>();
-    } else if (found->is_number()) {
+    } else if constexpr (std::is_floating_point_v<Value>) {
+        if (found->is_number()) value = static_cast<Value>(std::clamp(found->template get<double>(), -1e30, 1e30));
+    } else if (found->is_number_unsigned()
+                   ? std::in_range<Value>(found->template get<std::uint64_t>())
+                   : found->is_number_integer() && std::in_range<Value>(found->template get<std::int64_t>())) {
         value = found->get<Value>();
     }
 }
@@ -176,7 +181,8 @@ LoadedLog load_log(const std::filesystem::path& file) {
         }
         double at = 0;
         take(line, "at", at);
-        if (at > 0) rehearsal.sample_rate = static_cast<int>(std::lround(static_cast<double>(decision.frame) / at));
+        const double rate = at > 0 ? std::round(static_cast<double>(decision.frame) / at) : 0;
+        if (rate >= 8000 && rate <= 192000) rehearsal.sample_rate = static_cast<int>(rate);
         rehearsal.length = std::max(rehearsal.length, decision.frame);
         rehearsal.decisions.push_back(std::move(decision));
     }

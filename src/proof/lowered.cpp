@@ -80,13 +80,12 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
     const auto loudest = std::max_element(begin->layers.begin(), begin->layers.end(),
                                           [](const auto& a, const auto& b) { return a.gain < b.gain; });
     std::vector<Part> parts = written(project, *sound, loudest->clip);
-    if (begin->binding > 0) {
-        const model::Binding& binding = project.bindings[static_cast<std::size_t>(begin->binding - 1)];
-        for (const model::Action& action : binding.actions)
+    if (const model::Binding* binding = evidence.binding(begin->binding)) {
+        for (const model::Action& action : binding->actions)
             if (action.target == model::Target::sound && action.name == sound->name)
                 parts.push_back({action.gain,
                                  {fmt::format("binding {} has a gain of {:g} dB", begin->binding, action.gain),
-                                  "raise that gain", binding.source}});
+                                  "raise that gain", binding->source}});
     }
     double sum = 0, peak = 0;
     for (const Part& part : parts) sum += part.gain;
