@@ -71,7 +71,24 @@ void Router::serve(std::span<Command> commands, Plays& plays, Frames now) noexce
     if (!begun_) begin();
     serve_time();
     strongest_first(commands);
-    for (const Command& command : commands) serve_one(command);
+    for (std::size_t i = 0; i < commands.size(); ++i) {
+        ask_ahead(commands, i);
+        serve_one(commands[i]);
+    }
+}
+
+/// Where many reports are due at once, what the later ones need is asked for while the earlier ones are served.
+void Router::ask_ahead(std::span<const Command> commands, std::size_t at) const noexcept {
+    constexpr std::size_t slot = 12, bound = 8, actions = 4; // reports ahead
+    const auto ask = [&](std::size_t ahead, auto call) {
+        if (at + ahead >= commands.size()) return;
+        const Command& command = commands[at + ahead];
+        (bindings_.*call)(command.report, command.name, command.other);
+    };
+    if (commands.size() <= slot) return;
+    ask(slot, &Bindings::ask_for_slot);
+    ask(bound, &Bindings::ask_for_bound);
+    ask(actions, &Bindings::ask_for_actions);
 }
 
 void Router::begin() noexcept {

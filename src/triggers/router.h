@@ -53,6 +53,7 @@ class Router final : private Hub, private Player {
     void begin() noexcept;
     void serve_time() noexcept;
     void strongest_first(std::span<engine::Command> commands) noexcept;
+    void ask_ahead(std::span<const engine::Command> commands, std::size_t at) const noexcept;
     void serve_one(const engine::Command& command) noexcept;
     void serve_report(const engine::Command& command, const Happening& happening) noexcept;
     void serve_handle(const engine::Command& command, engine::Record cause) noexcept;
