@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 
 #include <atomic>
+#include <cstdlib>
 #include <memory>
 #include <mutex>
 #include <thread>
@@ -20,7 +21,8 @@ namespace {
 template<class Work>
 void watched_thread(const Work& work) {
     std::thread thread([&] {
-        delete std::make_unique<int>(1).release(); // a thread's first piece of memory asks the system for more
+        void* volatile first = std::malloc(64); // a thread's first piece of memory asks the system for more
+        std::free(first);
         watched::forbid_system_calls();
         work();
         watched::leave();

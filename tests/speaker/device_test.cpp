@@ -71,6 +71,18 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
     CHECK(found >= parts / 2);
 }
 
+TEST_CASE("The device is the last link that why asks, and another output mends it", "[device]") {
+    const Folder server;
+    const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' '" + server.path().string() +
+                        "' '" KIAI_BINARY "/bin/kiai_tests' 'A sound that is asked about*'");
+    INFO(ran.out << ran.err);
+    CHECK(ran.status == 0);
+    const std::string bytes = server.read("recorded.raw");
+    std::vector<float> samples(bytes.size() / 8 * 2);
+    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    CHECK(peak(samples) == Approx(0.3).epsilon(0.02));
+}
+
 TEST_CASE("hear on a terminal plays to the device, and fades out when it is interrupted", "[device]") {
     // On a busy machine the device may be served late and have a hole just there: so it is tried more than once.
     bool fades = false;

@@ -75,6 +75,30 @@ TEST_CASE("A hum that lasts", "[.hum]") {
     CHECK(engine.sounding() == 1);
 }
 
+TEST_CASE("A sound that is asked about, without its device and with it", "[.hum]") {
+    kiai::Engine engine(project_of(sine(480, 0.3, 96000)), {.seed = 1});
+    engine.set_log({});
+    engine.play("tone");
+    const auto ask = [&](const kiai::Speaker& speaker) {
+        const kiai::Frames enough = engine.now() + 4800;
+        while (engine.now() < enough) engine.poll();
+        return kiai::why_silent(engine, "tone", &speaker);
+    };
+    {
+        kiai::Speaker nowhere(engine, {.device = "there is none of this name"});
+        nowhere.wait_until_open();
+        const kiai::Why why = ask(nowhere);
+        REQUIRE_FALSE(why.heard());
+        CHECK(why.broken()->link == kiai::Link::device);
+    }
+    kiai::Speaker speaker(engine); // as the mend says: another output
+    REQUIRE(speaker.wait_until_open(10s));
+    const kiai::Why why = ask(speaker);
+    CHECK(why.heard());
+    CHECK(why.chain.back().link == kiai::Link::device);
+    while (engine.sounding() > 0) engine.poll();
+}
+
 TEST_CASE("A run of marbles that is recorded", "[.hum]") {
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7});
     engine.set_log({});
