@@ -16,7 +16,7 @@ std::shared_ptr<const model::Project> aligned(const Project& given, const Editio
 
 Edition::Edition(Project project, const Edition* before, engine::NameTable& names, const engine::CoreSettings& settings)
     : given(std::move(project)), plan(aligned(given, before), names, settings.rate),
-      router(plan, names, settings.reports, settings.seed), mark(names.add(given.mark())) {
+      router(plan, names, before ? 0 : settings.reports, settings.seed), mark(names.add(given.mark())) {
     if (!before) return;
     change.emplace(before->plan, plan);
     tables.emplace(plan, engine::Plays::most_plays(settings.voices));

@@ -20,7 +20,8 @@ namespace kiai::triggers {
 
 class Router final : private Hub, private Player {
   public:
-    /// [control] `plan` and `names` outlive it. `most_reports`: that may be due at one frame.
+    /// [control] `plan` and `names` outlive it. `most_reports`: that may be due at one frame; 0: it gets its room from
+    /// the one that it goes on from.
     Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports, std::uint64_t seed);
     Router(const Router&) = delete; // its parts know each other
     Router& operator=(const Router&) = delete;

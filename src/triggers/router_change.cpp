@@ -27,6 +27,7 @@ void Router::go_on_from(Router& other, const engine::Change& change, engine::Pla
     begun_ = other.begun_;
     keys_.swap(other.keys_);
     down_.swap(other.down_);
+    contacts_.swap(other.contacts_);
     winding_.on = other.winding_.on;
     winding_.seconds = other.winding_.seconds;
     winding_.by = other.winding_.by;
