@@ -124,7 +124,8 @@ void Doubter::played(const Decision& decision) {
                 fixed(static_cast<double>(decision.frame - heard.first) / rate_, 1) + " s, each time the same",
             "give it more takes, or vary = { pitch = 1, gain = 2 }", sound->source);
 
-    if (decision.trigger == ReportKind::contact) return; // they come as they come
+    if (decision.trigger == ReportKind::contact || sound->limit.plays == 1)
+        return; // they come as they come; none piles up
     Row& row = turns_[{decision.trigger, decision.on + ' ' + decision.sound}];
     const Frames apart = decision.frame - row.last;
     const bool even = row.count > 0 && static_cast<double>(std::abs(apart - row.apart)) <=

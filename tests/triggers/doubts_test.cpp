@@ -169,6 +169,13 @@ TEST_CASE("A sound that lasts longer than its even turns is found", "[doubt]") {
     CHECK(turns(12000, 0) == "longer-than-turn knock");
     CHECK(turns(12000, 3000).empty()); // not by a clock
     CHECK(turns(25000, 0).empty());
+    Doubting one("[sound.knock]\ntakes = [\"tone\"]\nvary = { gain = 3 }\nlimit = { plays = 1 }\n",
+                 Signal(24000, 0.01f));
+    for (int i = 0; i < 12; ++i) {
+        one.engine.play("knock");
+        one.everything(12000);
+    }
+    CHECK(one.told().empty()); // each gives way to the next
 }
 
 TEST_CASE("Contacts and notices that nothing is bound to are noted", "[doubt]") {
