@@ -138,10 +138,16 @@ TEST_CASE("Hours of everything at random: levels bounded, nothing left at the en
     engine.poll();
     CHECK(in_use() - at_begin < 8e6);
     CHECK(played == ended);
-    std::size_t off = 0; // within one visit to the drawer each tick comes 2,400 frames after the last
-    for (std::size_t i = 1; i < ticks.size(); ++i) off += ticks[i] - ticks[i - 1] < 2400 ? 1 : 0;
+    // Within one visit to the drawer a tick comes a whole number of periods after the last, to the frame; from one
+    // visit to the next by chance.
+    std::size_t exact = 0, early = 0;
+    for (std::size_t i = 1; i < ticks.size(); ++i) {
+        exact += (ticks[i] - ticks[i - 1]) % 2400 == 0 ? 1 : 0;
+        early += ticks[i] - ticks[i - 1] < 2400 ? 1 : 0;
+    }
     CHECK(ticks.size() > 100);
-    CHECK(off == 0);
+    CHECK(early == 0);
+    CHECK(exact > ticks.size() * 9 / 10);
 }
 
 TEST_CASE("Absurd numbers in every call leave the engine as it is, with a record", "[fault]") {

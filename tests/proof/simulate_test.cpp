@@ -140,6 +140,7 @@ TEST_CASE("kiai simulate: counts for people and programs, and a picture", "[simu
     CHECK(json["sounds"][0]["layers"][0]["takes"].size() == 9);
     CHECK(json["sounds"][0]["plays"] == 500);
     CHECK(kiai_tool("simulate '" + demo().string() + "'").status == 2);
+    CHECK(kiai_tool("simulate '" + demo().string() + "' nonsense here").status == 2);
     CHECK(kiai_tool("simulate '" + demo().string() + "' contact marble tin").err.find("nothing is bound to it") !=
           std::string::npos);
 }

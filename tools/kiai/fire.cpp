@@ -1,8 +1,6 @@
 // kiai fire: makes triggers happen by hand, each in a fresh engine, and tells what was heard of them.
-#include "command.h"
+#include "by_hand.h"
 #include "table.h"
-
-#include <kiai/fire.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -14,11 +12,9 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    ByHand by_hand;
     std::vector<int> bindings;
-    std::vector<std::string> values;
     std::string trace;
-    FireSettings settings;
     double listen = 10;
     bool json = false;
 };
@@ -68,44 +64,27 @@ nlohmann::ordered_json json_of(const std::vector<Fired>& all) {
     return out;
 }
 
-/// Which bindings are meant; none, and a reason on standard error, where nothing answers.
-std::vector<int> chosen_ones(const Project& project, const Arguments& arguments, bool& wrong) {
-    std::vector<int> numbers = arguments.bindings;
-    if (!arguments.words.empty()) {
-        const std::string text = joined(arguments.words);
-        const auto trigger = read_trigger(text);
-        if (!trigger) {
-            say_error(
-                fmt::format("\"{}\" is no trigger; write press hopper, press 118 82, key-down KeyT, contact marble "
-                            "oak, notice run-complete …",
-                            text));
-            wrong = true;
-            return {};
-        }
-        for (const int number : bindings_to(project, *trigger)) numbers.push_back(number);
-        if (numbers.empty()) std::cerr << why_silent(project, text).sentence() << '\n';
-    }
-    return numbers;
-}
-
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, std::string::npos);
+    ByHand& by_hand = arguments.by_hand;
+    const auto folder = take_project(by_hand.words, std::string::npos);
     const Loaded loaded = load_or_say(folder);
-    arguments.settings.listen = Seconds(arguments.listen);
-    std::map<std::string, float> values;
-    if (!take_values(arguments.values, "--value", values)) return wrong_use;
-    for (const auto& [name, value] : values) arguments.settings.values.push_back({name, value});
+    by_hand.settings.listen = Seconds(arguments.listen);
+    if (!take_values(by_hand)) return wrong_use;
     std::vector<Fired> all;
-    if (arguments.words.empty() && arguments.bindings.empty()) {
-        all = fire_all(loaded.project, arguments.settings);
+    if (by_hand.words.empty() && arguments.bindings.empty()) {
+        all = fire_all(loaded.project, by_hand.settings);
     } else {
-        bool wrong = false;
-        const std::vector<int> numbers = chosen_ones(loaded.project, arguments, wrong);
-        if (numbers.empty()) return wrong ? wrong_use : failed;
-        for (const int number : numbers) all.push_back(fire(loaded.project, number, arguments.settings));
+        std::vector<int> numbers = arguments.bindings;
+        if (!by_hand.words.empty()) {
+            Status status = done;
+            const std::vector<int> named = bindings_named(loaded.project, by_hand, status);
+            if (named.empty()) return status;
+            numbers.insert(numbers.end(), named.begin(), named.end());
+        }
+        for (const int number : numbers) all.push_back(fire(loaded.project, number, by_hand.settings));
         if (!arguments.trace.empty()) {
             const std::string error =
-                save_trace(arguments.trace, trace_of(loaded.project, numbers.front(), arguments.settings));
+                save_trace(arguments.trace, trace_of(loaded.project, numbers.front(), by_hand.settings));
             if (!error.empty()) {
                 say_error(error);
                 return failed;
@@ -129,18 +108,10 @@ void add_fire(CLI::App& app, Chosen& chosen) {
     CLI::App& command = declare(app, "fire", "Make triggers happen by hand: all bindings, or those of one trigger",
                                 "kiai fire marble-run\n  kiai fire marble-run contact marble oak --strength 0.3");
     command.add_option(
-        "what", arguments->words,
+        "what", arguments->by_hand.words,
         "The project's folder; then a trigger (press hopper, press 118 82); without one, each binding once");
     command.add_option("--binding", arguments->bindings, "Fire the n-th binding of kiai.toml");
-    command.add_flag("--anyway", arguments->settings.anyway, "Set conditions aside; else they are as at the start");
-    command.add_option("--strength", arguments->settings.strength, "Of contacts")
-        ->capture_default_str()
-        ->check(CLI::NonNegativeNumber);
-    command.add_option("--place", arguments->settings.place, "Of contacts, left to right")
-        ->capture_default_str()
-        ->check(CLI::Range(-1.0, 1.0));
-    command.add_option("--value", arguments->values, "A value of the notice: NAME=NUMBER");
-    command.add_option("--seed", arguments->settings.seed, "Seed of all chance")->capture_default_str();
+    add_by_hand(command, arguments->by_hand);
     command.add_option("--listen", arguments->listen, "Seconds after the trigger in which something is to be heard")
         ->capture_default_str()
         ->check(CLI::Range(0.1, 3600.0));

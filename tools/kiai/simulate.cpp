@@ -1,5 +1,5 @@
 // kiai simulate: one trigger, thousands of times.
-#include "command.h"
+#include "by_hand.h"
 
 #include <kiai/picture.h>
 #include <kiai/simulate.h>
@@ -15,7 +15,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words, values;
+    ByHand by_hand;
     int binding = 0;
     SimulateSettings settings;
     double apart = 0.5;
@@ -129,37 +129,27 @@ nlohmann::ordered_json json_of(const Simulation& simulation) {
     return out;
 }
 
-/// The binding that is meant, 0 and a reason on standard error where there is none.
-int binding_of(const Project& project, const Arguments& arguments) {
-    if (arguments.binding > 0) return arguments.binding;
-    const std::string text = joined(arguments.words);
-    const auto trigger = read_trigger(text);
-    const std::vector<int> numbers = trigger ? bindings_to(project, *trigger) : std::vector<int>();
-    if (numbers.empty()) {
-        say_error(trigger
-                      ? why_silent(project, text).sentence()
-                      : fmt::format("\"{}\" is no trigger; write press hopper, contact marble oak, notice …", text));
-        return 0;
-    }
-    if (numbers.size() > 1)
-        std::cerr << fmt::format("{} bindings answer it; this is binding {}, choose another with --binding\n",
-                                 numbers.size(), numbers.front());
-    return numbers.front();
-}
-
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, std::string::npos);
-    if (arguments.words.empty() && arguments.binding == 0) {
+    ByHand& by_hand = arguments.by_hand;
+    const auto folder = take_project(by_hand.words, std::string::npos);
+    if (by_hand.words.empty() && arguments.binding == 0) {
         say_error("no trigger is named; name one: kiai simulate PROJECT contact marble oak");
         return wrong_use;
     }
     const Loaded loaded = load_or_say(folder);
-    const int binding = binding_of(loaded.project, arguments);
-    if (binding == 0) return failed;
+    int binding = arguments.binding;
+    if (binding == 0) {
+        Status status = done;
+        const std::vector<int> named = bindings_named(loaded.project, by_hand, status);
+        if (named.empty()) return status;
+        binding = named.front();
+        if (named.size() > 1)
+            std::cerr << fmt::format("{} bindings answer it; this is binding {}, choose another with --binding\n",
+                                     named.size(), binding);
+    }
+    if (!take_values(by_hand)) return wrong_use;
     SimulateSettings& settings = arguments.settings;
-    std::map<std::string, float> values;
-    if (!take_values(arguments.values, "--value", values)) return wrong_use;
-    for (const auto& [name, value] : values) settings.fire.values.push_back({name, value});
+    settings.fire = by_hand.settings;
     settings.apart = Seconds(arguments.apart);
     settings.progress = progress_line("times");
     const Simulation simulation = simulate(loaded.project, binding, settings);
@@ -191,7 +181,7 @@ void add_simulate(CLI::App& app, Chosen& chosen) {
     CLI::App& command = declare(app, "simulate",
                                 "Fire one trigger thousands of times: what is picked, drawn and refused, and how often",
                                 "kiai simulate marble-run contact marble oak --picture oak.png");
-    command.add_option("what", arguments->words,
+    command.add_option("what", arguments->by_hand.words,
                        "The project's folder; then a trigger (press hopper, contact marble oak)");
     command.add_option("--binding", arguments->binding, "The n-th binding of kiai.toml instead")
         ->check(CLI::PositiveNumber);
@@ -201,12 +191,7 @@ void add_simulate(CLI::App& app, Chosen& chosen) {
     command.add_option("--apart", arguments->apart, "Seconds from one to the next")
         ->capture_default_str()
         ->check(CLI::Range(0.01, 3600.0));
-    command.add_option("--seed", arguments->settings.fire.seed, "Seed of all chance")->capture_default_str();
-    command.add_flag("--anyway", arguments->settings.fire.anyway, "Set conditions aside");
-    command.add_option("--strength", arguments->settings.fire.strength, "Of contacts")
-        ->capture_default_str()
-        ->check(CLI::NonNegativeNumber);
-    command.add_option("--value", arguments->values, "A value of the notice: NAME=NUMBER");
+    add_by_hand(command, arguments->by_hand);
     command.add_option("--picture", arguments->picture, "Write the histograms: PNG");
     command.add_flag("--json", arguments->json, "Print the counts as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

@@ -1,0 +1,28 @@
+// What `fire` and `simulate` share: how a trigger is made to happen, and which bindings are meant by it.
+#pragma once
+
+#include "command.h"
+
+#include <kiai/fire.h>
+
+#include <string>
+#include <vector>
+
+namespace kiai::tool {
+
+struct ByHand {
+    std::vector<std::string> words;  ///< the project, then the trigger
+    std::vector<std::string> values; ///< of a notice: `speed=2.5`
+    FireSettings settings;
+};
+
+/// `--anyway --strength --place --value --seed`.
+void add_by_hand(CLI::App& command, ByHand& by_hand);
+/// Moves what `--value` gave into the settings; false, and a reason on standard error, where it cannot be read.
+bool take_values(ByHand& by_hand);
+
+/// The bindings to the trigger that the words name; where there is none a reason is on standard error, and `status` is
+/// what the command ends with.
+std::vector<int> bindings_named(const Project& project, const ByHand& by_hand, Status& status);
+
+} // namespace kiai::tool
