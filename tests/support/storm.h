@@ -32,7 +32,7 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
 /// Threads that call, and one that polls and changes the project, while something else renders.
 class Storm {
   public:
-    /// `calls`: by each of `callers` threads.
+    /// `calls`: by each of `callers` threads, 16 to every 128 frames that are rendered, so that there is room for all.
     Storm(kiai::Engine& engine, const StormProject& project, int callers, int calls);
     /// All calls have been made.
     bool over() const { return calling_ == 0; }
