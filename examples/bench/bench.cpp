@@ -7,7 +7,7 @@ namespace {
 
 constexpr float metre = 100; // pixels
 constexpr float gravity = 9.81f, wheel_radius = 46, wheel_x = 330, wheel_y = 462, turns_per_second = 0.5f;
-constexpr float full_strength = 2.2f; // metres per second: a fall from the hopper
+constexpr float full_strength = 6; // metres per second: about the hardest that the bench can strike
 constexpr const char* marble_kind = "marble";
 constexpr const char* kinds[] = {"oak", "brass", "glass"};
 
@@ -145,7 +145,7 @@ void Bench::carry() {
 }
 
 void Bench::look_at_tray() {
-    bool all = true;
+    bool all = !marbles_.empty();
     for (Marble& marble : marbles_) {
         const Place at = place_of(marble);
         marble.in_tray = at.x > 240 && at.x < 480 && at.y > 505;

@@ -24,7 +24,7 @@ struct Marble {
 struct Contact {
     const char* kind;   ///< `marble`
     const char* other;  ///< `oak`, `brass`, `glass`, `marble`
-    float strength = 0; ///< 1: a fall from the hopper
+    float strength = 0; ///< 1: about the hardest that the bench can strike
     float place = 0;    ///< -1 … 1, from left to right
     std::uint64_t pair = 0;
 };

@@ -3,6 +3,7 @@
 #include "sound.h"
 
 #include <cmath>
+#include <vector>
 
 void Hands::press(Place at) {
     sound_.engine().press({at.x, at.y});
@@ -51,41 +52,63 @@ void Hands::lost() {
     bench_.hold_lift(false);
 }
 
+namespace {
+
+constexpr Place hopper{118, 82}, lift{590, 300}, tray{300, 545}, lamp{452, 548}, brass_box{380, 300},
+    glass_box{520, 300}, beside{720, 560}, over_funnel{430, 330};
+
+struct Deed {
+    double at; ///< seconds
+    enum Kind { press, release, down, up } kind;
+    Place place{};
+    const char* key = "";
+};
+
+/// A press or a key with its end.
+std::vector<Deed> deeds() {
+    std::vector<Deed> all;
+    const auto press = [&](double at, Place place, double held = 0.1) {
+        all.push_back({at, Deed::press, place});
+        all.push_back({at + held, Deed::release});
+    };
+    const auto key = [&](double at, const char* code) {
+        all.push_back({at, Deed::down, {}, code});
+        all.push_back({at + 0.1, Deed::up, {}, code});
+    };
+    press(0.5, hopper);
+    press(3.2, hopper);
+    key(5, "Space");
+    press(8.8, lift, 2.4); // the three of them go up again
+    key(11.5, "Digit2");
+    for (const double at : {11.8, 12.3, 12.8, 13.3, 13.7, 14.1, 14.5}) press(at, hopper);
+    key(12.2, "KeyT");
+    key(12.5, "KeyT");   // while the first still groans
+    press(15.2, hopper); // it is empty
+    press(18.4, beside); // no zone is there
+    press(19.6, tray);
+    press(20.4, lamp); // in front of the tray
+    key(21.4, "KeyT"); // the marbles roll about in the tray
+    press(22.2, lift, 3.9);
+    key(26.3, "Space");
+    press(26.6, lift, 1); // held as the bench is left, while a marble rolls
+    key(27.2, "Tab");
+    press(28.1, brass_box);
+    press(28.6, glass_box);
+    return all;
+}
+
+} // namespace
+
 void follow_script(Hands& hands, int step) {
-    constexpr Place hopper{118, 82}, lift{590, 300}, lamp{452, 548}, brass_box{380, 300};
-    if (step >= 60 && step < 60 * 14 && step % 54 == 6) hands.press(hopper);
-    if (step >= 60 && step < 60 * 14 && step % 54 == 12) hands.release();
-    switch (step) {
-    case 200:
-        return hands.key("KeyT", true);
-    case 206:
-        return hands.key("KeyT", false);
-    case 400:
-        return hands.key("Digit2", true);
-    case 404:
-        return hands.key("Digit2", false);
-    case 60 * 16:
-        return hands.press(lamp);
-    case 60 * 16 + 5:
-        return hands.release();
-    case 60 * 17:
-        return hands.press(lift);
-    case 60 * 22:
-        return hands.release();
-    case 60 * 23:
-        return hands.key("Space", true);
-    case 60 * 23 + 4:
-        return hands.key("Space", false);
-    case 60 * 24 + 30:
-    case 60 * 27:
-        hands.key("Tab", true);
-        return hands.key("Tab", false);
-    case 60 * 25:
-        return hands.press(brass_box);
-    case 60 * 25 + 5:
-        return hands.release();
-    default:
-        if (step > 60 * 14 && step < 60 * 16) // over the chute and away
-            hands.move({200 + static_cast<float>(step - 60 * 14), 130 + static_cast<float>(step - 60 * 14)});
+    static const std::vector<Deed> all = deeds();
+    for (const Deed& deed : all) {
+        if (step != static_cast<int>(std::lround(deed.at / Bench::step_seconds))) continue;
+        if (deed.kind == Deed::press) hands.press(deed.place);
+        if (deed.kind == Deed::release) hands.release();
+        if (deed.kind == Deed::down || deed.kind == Deed::up) hands.key(deed.key, deed.kind == Deed::down);
     }
+    constexpr int begin = 72, steps = 84; // over the chute to the funnel
+    if (step < begin || step > begin + steps) return;
+    const float way = static_cast<float>(step - begin) / steps;
+    hands.move({hopper.x + (over_funnel.x - hopper.x) * way, hopper.y + (over_funnel.y - hopper.y) * way});
 }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <ostream>
+#include <utility>
 
 using namespace std::chrono_literals;
 
@@ -19,8 +20,8 @@ void BenchSound::hear(const Bench& bench, const Happened& happened) {
         engine_.contact(contact.kind, contact.other,
                         {.strength = contact.strength, .place = contact.place, .pair = contact.pair});
     for (const std::uint64_t pair : happened.aparts) engine_.apart(pair);
-    engine_.set_dial("hopper-stock", static_cast<float>(bench.stock()));
-    engine_.set_dial("fill", bench.fill());
+    if (stock_ != bench.stock()) engine_.set_dial("hopper-stock", static_cast<float>(stock_ = bench.stock()));
+    if (fill_ != bench.fill()) engine_.set_dial("fill", fill_ = bench.fill());
     engine_.playhead("paddle", bench.wheel_turn() * 60);
     if (happened.run_complete) engine_.notice("run-complete");
     if (happened.tray_emptied) engine_.notice("tray-emptied");
@@ -41,15 +42,16 @@ void BenchSound::roll(const Bench& bench) {
         const float speed = bench.speed_of(marble);
         const bool rolls = marble.touching > 0 && speed > 0.15f;
         roll.steps = rolls ? std::max(roll.steps, 0) + 1 : std::min(roll.steps, 0) - 1;
-        if (roll.steps >= begins && !roll.play.playing())
+        if (roll.steps == begins && !std::exchange(roll.on, true)) // once, even where it has to give way
             roll.play = engine_.play("roll", {.pan = bench.place_of(marble).x / 360 - 1}, "bench");
-        roll.play.set("speed", speed);
-        if (roll.steps == -ends) roll.play.stop(80ms);
+        if (roll.play.playing()) roll.play.set("speed", speed);
+        if (roll.steps == -ends && std::exchange(roll.on, false)) roll.play.stop(80ms);
     }
 }
 
 void BenchSound::open_drawer(bool open) {
     drawer_ = open;
+    rolls_.clear(); // they end with the bench's scope
     engine_.leave_scope(open ? "bench" : "drawer");
     engine_.enter_scope(open ? "drawer" : "bench");
 }

@@ -30,9 +30,12 @@ class BenchSound {
     kiai::Engine engine_;
     struct Roll {
         kiai::Play play;
+        bool on = false;
         int steps = 0; ///< that it has rolled; below 0: that it has been in the air
     };
     std::map<std::uint64_t, Roll> rolls_; ///< by the marble's number
+    int stock_ = -1;
+    float fill_ = -1;
     bool drawer_ = false;
     std::deque<std::string> log_;
     std::ostream* out_ = nullptr;

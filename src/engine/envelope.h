@@ -29,28 +29,26 @@ class Envelope {
         has_next_ = true;
         settle(now);
     }
-    /// Ends in `length` frames or the shortest fade; false where it is ending already. [rt]
+    /// Ends in `length` frames or the shortest fade; false where it does so sooner already. [rt]
     bool fade(Frames now, Frames length) noexcept {
-        if (fading_) return false;
-        fading_ = true;
-        fade_at_ = now;
-        fade_length_ = std::max(length, shortest_fade_);
+        const Fade fade{now, std::max(length, shortest_fade_)};
+        if (fading_ == most_fades || (fading_ > 0 && fade.end() >= end())) return false;
+        fades_[fading_++] = fade; // over those that are under way, so that it stays smooth
         return true;
     }
-    bool fading() const noexcept { return fading_; }
-    /// True at and after the fade's last frame. [rt]
-    bool silent(Frames now) const noexcept { return fading_ && now >= fade_at_ + fade_length_; }
+    /// True at and after the last frame of the fade that is over first. [rt]
+    bool silent(Frames now) const noexcept { return fading_ > 0 && now >= end(); }
 
     /// How many of the next `frames` are of one kind: all steady, or all moving. [rt]
     int stretch(Frames now, int frames) noexcept {
         settle(now);
         Frames end = now + frames;
         for (int r = 0; r < moving_; ++r) end = std::min(end, ramps_[r].at + ramps_[r].length);
-        if (fading_) end = std::min(end, fade_at_ + fade_length_);
+        if (fading_ > 0) end = std::min(end, this->end());
         return static_cast<int>(end - now);
     }
     /// Of the stretch at `now`: it has the one gain `level()`. [rt]
-    bool steady() const noexcept { return !fading_ && moving_ == 0; }
+    bool steady() const noexcept { return fading_ == 0 && moving_ == 0; }
     /// Where its gain goes.
     float level() const noexcept { return to_; }
     /// Its gain is there at `now`. [rt]
@@ -66,7 +64,7 @@ class Envelope {
             double value = from_;
             for (int r = 0; r < moving_; ++r)
                 value = ramps_[r].to + (value - ramps_[r].to) * fall(frame - ramps_[r].at, ramps_[r].length);
-            if (fading_) value *= fall(frame - fade_at_, fade_length_);
+            for (int f = 0; f < fading_; ++f) value *= fall(frame - fades_[f].at, fades_[f].length);
             out[i] = static_cast<float>(value);
         }
     }
@@ -74,16 +72,21 @@ class Envelope {
   private:
     static constexpr double ramp_seconds = 0.01;
     static constexpr double shortest_seconds = 0.005;
-    static constexpr int most_ramps = 4;
+    static constexpr int most_ramps = 4, most_fades = 3;
 
     struct Ramp {
         double to = 1;
         Frames at = 0, length = 1;
     };
+    struct Fade {
+        Frames at = 0, length = 1;
+        Frames end() const noexcept { return at + length; }
+    };
 
     static double fall(Frames since, Frames length) noexcept {
         return dsp::fall(static_cast<double>(since) / static_cast<double>(length));
     }
+    Frames end() const noexcept { return fades_[fading_ - 1].end(); } // each is over before those before it
     /// Takes out ramps that have arrived, with all before them, and begins the one that waits: only where too many are
     /// under way it has to.
     void settle(Frames now) noexcept {
@@ -103,13 +106,13 @@ class Envelope {
 
     // What is looked at in every block stands first.
     float to_ = 1;
-    int moving_ = 0;
-    bool has_next_ = false, fading_ = false;
+    int moving_ = 0, fading_ = 0;
+    bool has_next_ = false;
     float next_ = 1;
     double from_ = 1; ///< before the first ramp
-    Frames fade_at_ = 0, fade_length_ = 0;
     Frames shortest_ramp_ = 480, shortest_fade_ = 240, next_length_ = 0;
     Ramp ramps_[most_ramps];
+    Fade fades_[most_fades];
 };
 
 } // namespace kiai::engine

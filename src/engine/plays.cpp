@@ -125,8 +125,10 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     state.last_start = now;
     ++sounding_;
     awaited_ += is_awaited(play) ? 1 : 0;
+    append(item(tables_.sounds, play.sound).line, &Play::of_sound, chosen);
+    append(line_, &Play::of_all, chosen);
     count(chosen);
-    tell(play);
+    tell(play, now);
 
     Record record = wanted.cause;
     record.frame = now;
@@ -189,23 +191,20 @@ void Plays::append(Line& line, Link Play::*link, int index) noexcept {
     item(plays_, index).*link = {line.newest, none};
     (line.newest == none ? line.oldest : (item(plays_, line.newest).*link).newer) = index;
     line.newest = index;
-    ++line.count;
 }
 
 void Plays::take_out(Line& line, Link Play::*link, int index) noexcept {
     const Link own = item(plays_, index).*link;
     (own.older == none ? line.oldest : (item(plays_, own.older).*link).newer) = own.newer;
     (own.newer == none ? line.newest : (item(plays_, own.newer).*link).older) = own.older;
-    --line.count;
 }
 
 void Plays::count(int index) noexcept {
     Play& play = item(plays_, index);
     play.counted = true;
-    append(item(tables_.sounds, play.sound).counted, &Play::of_sound, index);
-    append(counted_, &Play::of_all, index);
+    ++item(tables_.sounds, play.sound).counted;
     for (const int bus : plan_->at(play.sound).buses) ++item(tables_.on_bus, bus);
-    looping_ += play.endless ? 1 : 0;
+    looping_ += for_ever(play) ? 1 : 0;
     play.counted_voices = play.voices;
     counted_voices_ += play.voices;
 }
@@ -214,24 +213,28 @@ void Plays::count(int index) noexcept {
 void Plays::uncount(int index) noexcept {
     Play& play = item(plays_, index);
     if (!play.counted) return;
+    looping_ -= for_ever(play) ? 1 : 0;
     play.counted = false;
-    take_out(item(tables_.sounds, play.sound).counted, &Play::of_sound, index);
-    take_out(counted_, &Play::of_all, index);
+    looping_ += for_ever(play) ? 1 : 0;
+    --item(tables_.sounds, play.sound).counted;
     for (const int bus : plan_->at(play.sound).buses) --item(tables_.on_bus, bus);
-    looping_ -= play.endless ? 1 : 0;
-    paused_ -= play.pauses != 0 && !play.endless ? 1 : 0;
     counted_voices_ -= play.counted_voices;
 }
 
-void Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
+/// False where it ends as soon anyhow.
+bool Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
     Play& play = item(plays_, index);
-    if (play.frozen) fade = 0; // nothing of it is heard
+    if (play.pauses != 0) fade = 0; // nothing of it is heard
     thaw(play, now);
-    if (!play.envelope.fade(now - play.skipped, fade)) return;
+    looping_ -= for_ever(play) ? 1 : 0;
+    play.pauses = 0;
+    looping_ += for_ever(play) ? 1 : 0;
+    if (!play.envelope.fade(now - play.skipped, fade)) return false;
     play.reason = reason;
     play.ended_by = by;
     uncount(index);
-    tell(play);
+    tell(play, now);
+    return true;
 }
 
 /// Lets each loop finish its turn and play its tail; false where one of them has none, so that the play has to fade.
@@ -251,15 +254,16 @@ bool Plays::finish_turns(int index) noexcept {
     return true;
 }
 
-void Plays::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
+bool Plays::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
     Play& play = item(plays_, index);
-    if (!play.counted) return; // it is ending
+    if (!play.counted) return false; // it is ending
     if (play.pauses != 0 || !finish_turns(index))
         return end_early(index, now, plan_->at(play.sound).fade_out, EndReason::stopped, by);
     play.reason = EndReason::stopped;
     play.ended_by = by;
     uncount(index);
-    tell(play);
+    tell(play, now);
+    return true;
 }
 
 } // namespace kiai::engine

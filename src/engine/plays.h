@@ -106,7 +106,7 @@ class Plays {
     /// Plays that have not come to their last frame. [rt]
     int sounding() const noexcept { return sounding_; }
     /// Those of them that would go on for ever: endless or paused, and not told to end. [rt]
-    int looping() const noexcept { return looping_ + paused_; }
+    int looping() const noexcept { return looping_; }
 
   private:
     static constexpr int none = -1;
@@ -120,7 +120,7 @@ class Plays {
     };
     /// Plays from the oldest to the newest.
     struct Line {
-        int oldest = none, newest = none, count = 0;
+        int oldest = none, newest = none;
     };
     /// What mixing needs stands first, so that it fits one line of the cache.
     struct alignas(64) Play {
@@ -131,7 +131,7 @@ class Plays {
         Frames end = 0;
         Frames skipped = 0; ///< how long it has stood still: its own time is the clock's less that
         Frames lasts = 0;
-        bool counted = false;
+        bool counted = false;    ///< by limits: until it is told to end
         bool frozen = false;     ///< it stands still, since `frozen_at`
         std::uint8_t pauses = 0; ///< by whom it is paused
         EndReason reason = EndReason::finished;
@@ -146,7 +146,7 @@ class Plays {
         bool replaced = false;  ///< another goes on for it, so nobody is told of its end
         bool chosen = false;    ///< to give way, while that is being decided
         int counted_voices = 0; ///< that limits count while they count the play
-        Link of_sound, of_all;  ///< among the counted ones
+        Link of_sound, of_all;  ///< among those that sound
         Frames begun = 0;
         std::uint64_t ended_by = 0;
         Handles::Handle handle;
@@ -202,7 +202,8 @@ class Plays {
         Level level;
         std::uint64_t accepted = 0;
         Frames last_start = -1;
-        Line counted;
+        Line line;       ///< all that sound
+        int counted = 0; ///< those of them that its limit counts
     };
     /// Which limit makes whom give way.
     struct Victim {
@@ -255,11 +256,12 @@ class Plays {
     void relevel(Which which, double seconds, Frames now) noexcept;
     void set_paused(int play, std::uint8_t pauses, Frames now) noexcept;
     void thaw(Play& play, Frames now) noexcept;
-    void tell(const Play& play) noexcept;
+    void tell(const Play& play, Frames now) noexcept;
     int set_own(int play, NameId name, double value) noexcept;
     bool is_awaited(const Play& play) const noexcept;
-    void end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
-    void end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;
+    static bool for_ever(const Play& play) noexcept { return (play.counted && play.endless) || play.pauses != 0; }
+    bool end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
+    bool end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;
     bool finish_turns(int play) noexcept;
     void count(int play) noexcept;
     void uncount(int play) noexcept;
@@ -292,7 +294,7 @@ class Plays {
     std::vector<Play> plays_;
     std::vector<int> free_plays_;
     std::vector<int> play_of_slot_;
-    Line counted_; ///< all that limits count
+    Line line_; ///< all that sound
     std::vector<EndedPlay> ended_awaited_;
     std::vector<Victim> victims_;
     std::vector<ActiveVoice> voices_;
@@ -305,8 +307,7 @@ class Plays {
     std::uint32_t next_id_ = 1;
     int counted_voices_ = 0;
     int sounding_ = 0;
-    int looping_ = 0;
-    int paused_ = 0; ///< that are counted and would else end by themselves
+    int looping_ = 0; ///< for_ever
     int awaited_ = 0;
 };
 

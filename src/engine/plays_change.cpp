@@ -23,12 +23,12 @@ void Plays::change(const Change& change, Tables& next, const Record& cause, Fram
         play.cause.action = Change::now(change.actions, play.cause.action);
         const auto became =
             play.sound < static_cast<int>(change.sounds.size()) ? item(change.sounds, play.sound) : Change::Of::nothing;
+        if (became == Change::Of::moved) // it may be on other buses
+            play.envelope.move_to(level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped);
         if (!play.counted) continue; // it is ending
         if (became == Change::Of::anew && play.pauses == 0) begin_anew(index, cause, now);
         if (became == Change::Of::gone)
             end_early(index, now, static_cast<Frames>(change_seconds * rate_), EndReason::changed, cause.cause);
-        if (became == Change::Of::moved) // it may be on other buses
-            play.envelope.move_to(level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped);
     }
     end_surplus(cause, now);
 }
@@ -41,6 +41,7 @@ void Plays::go_on_with(const Change& change, Tables& next) noexcept {
         is.level = was.level;
         is.accepted = was.accepted;
         is.last_start = was.last_start;
+        is.line = was.line;
         is.counted = was.counted;
         const auto &layers = change.before.at(s).sound->layers, &layers_now = change.after.at(s).sound->layers;
         for (std::size_t l = 0; l < std::min(was.picks.size(), is.picks.size()); ++l) {
@@ -156,8 +157,9 @@ void Plays::end_surplus(const Record& cause, Frames now) noexcept {
         while (limit.plays > 0 && limit.full != model::Full::refuse && count > limit.plays) {
             int found = none;
             const auto priority = [&](int play) { return plan_->at(item(plays_, play).sound).sound->priority; };
-            for (int i = counted_.oldest; i != none; i = item(plays_, i).of_all.newer)
-                if (in(i, number, sound) && (found == none || priority(i) < priority(found))) found = i;
+            for (int i = line_.oldest; i != none; i = item(plays_, i).of_all.newer)
+                if (item(plays_, i).counted && in(i, number, sound) && (found == none || priority(i) < priority(found)))
+                    found = i;
             if (found == none) return;
             Record record = cause;
             record.frame = now;
@@ -171,7 +173,7 @@ void Plays::end_surplus(const Record& cause, Frames now) noexcept {
         }
     };
     for (int s = 0; s < static_cast<int>(plan_->sounds().size()); ++s)
-        end_some(plan_->at(s).sound->limit, 0, s, item(tables_.sounds, s).counted.count);
+        end_some(plan_->at(s).sound->limit, 0, s, item(tables_.sounds, s).counted);
     const auto& buses = plan_->project().buses;
     for (int b = 0; b < static_cast<int>(buses.size()); ++b)
         end_some(item(buses, b).limit, static_cast<std::int16_t>(b + 1), none, item(tables_.on_bus, b));
@@ -179,8 +181,9 @@ void Plays::end_surplus(const Record& cause, Frames now) noexcept {
 
 void Plays::count_again() noexcept {
     std::fill(tables_.on_bus.begin(), tables_.on_bus.end(), 0);
-    for (int i = counted_.oldest; i != none; i = item(plays_, i).of_all.newer)
-        for (const int bus : plan_->at(item(plays_, i).sound).buses) ++item(tables_.on_bus, bus);
+    for (int i = line_.oldest; i != none; i = item(plays_, i).of_all.newer)
+        for (const int bus : plan_->at(item(plays_, i).sound).buses)
+            item(tables_.on_bus, bus) += item(plays_, i).counted ? 1 : 0;
     awaited_ = 0;
     for (std::size_t v = 0; v < order_.size(); ++v) {
         const int play = item(voices_, order_[v]).play;

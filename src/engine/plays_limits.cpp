@@ -48,9 +48,9 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
     const bool quietest = rule == model::Full::end_quietest;
     int lowest = priority, found = none;
     const auto link = limit != 0 ? &Play::of_all : &Play::of_sound; // of one sound only its own are looked at
-    const Line& line = limit == 0 ? item(tables_.sounds, wanted.sound).counted : counted_;
+    const Line& line = limit == 0 ? item(tables_.sounds, wanted.sound).line : line_;
     for (int i = line.oldest; i != none; i = (item(plays_, i).*link).newer) {
-        if (item(plays_, i).chosen || !in(i, limit, wanted.sound)) continue;
+        if (!item(plays_, i).counted || item(plays_, i).chosen || !in(i, limit, wanted.sound)) continue;
         const int own = plan_->at(item(plays_, i).sound).sound->priority;
         if (own < lowest || (own == lowest && found == none)) lowest = own, found = i;
     }
@@ -73,8 +73,7 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
 
 bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept {
     if (limit.plays == 0) return true;
-    const int counted =
-        number == 0 ? item(tables_.sounds, wanted.sound).counted.count : item(tables_.on_bus, number - 1);
+    const int counted = number == 0 ? item(tables_.sounds, wanted.sound).counted : item(tables_.on_bus, number - 1);
     auto over = counted + 1 - limit.plays - std::count_if(victims_.begin(), victims_.end(), [&](const Victim& victim) {
                     return in(victim.play, number, wanted.sound);
                 });

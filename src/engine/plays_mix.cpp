@@ -197,7 +197,7 @@ void Plays::mix_play(int index, std::span<const int> voices, Frames now, int fra
     Play& play = item(plays_, index);
     for (int done = 0; done < frames && play.voices > 0 && !play.frozen;) {
         const Frames own = now + done - play.skipped;
-        if (play.pauses != 0 && play.envelope.arrived(own) && !play.envelope.fading()) {
+        if (play.pauses != 0 && play.envelope.arrived(own)) {
             play.frozen = true;
             play.frozen_at = now + done;
             break;
@@ -240,6 +240,9 @@ void Plays::close_ended() noexcept {
     for (const int index : ended_) {
         Play& gone = item(plays_, index);
         uncount(index);
+        looping_ -= for_ever(gone) ? 1 : 0;
+        take_out(item(tables_.sounds, gone.sound).line, &Play::of_sound, index);
+        take_out(line_, &Play::of_all, index);
         Record record = gone.cause;
         record.frame = gone.end;
         record.outcome = Outcome::ended;

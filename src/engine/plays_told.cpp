@@ -28,26 +28,23 @@ bool Plays::belongs(const Play& play, Which which) const noexcept {
     return false;
 }
 
-/// Calls `use` with each of them that limits count, oldest first; it may take that one out of the count.
+/// Calls `use` with each of them that sounds, though it may be ending, oldest first.
 template<class Use>
 void Plays::each(Which which, const Use& use) noexcept {
     const bool many = which.kind != Which::Kind::sound;
     const auto link = many ? &Play::of_all : &Play::of_sound;
-    const Line& line = many ? counted_ : item(tables_.sounds, static_cast<int>(which.number)).counted;
-    for (int i = line.oldest, next = none; i != none; i = next) {
-        next = (item(plays_, i).*link).newer;
+    const Line& line = many ? line_ : item(tables_.sounds, static_cast<int>(which.number)).line;
+    for (int i = line.oldest; i != none; i = (item(plays_, i).*link).newer)
         if (belongs(item(plays_, i), which)) use(i);
-    }
 }
 
 int Plays::stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept {
     int ended = 0;
     each(which, [&](int index) {
-        ++ended;
-        if (seconds < 0)
-            end_in_its_way(index, now, by);
-        else
-            end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
+        const bool ends = seconds < 0
+                              ? end_in_its_way(index, now, by)
+                              : end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
+        ended += ends ? 1 : 0;
     });
     return ended;
 }
@@ -57,21 +54,20 @@ int Plays::leave(int scope, double seconds, std::uint64_t by, Frames now) noexce
     each({Which::Kind::scope, static_cast<std::uint64_t>(scope)}, [&](int index) {
         const Play& play = item(plays_, index);
         if (plan_->at(play.sound).sound->outlives && play.holder == 0) return; // what held it has ended
-        ++ended;
-        end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::scope_left, by);
+        if (end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::scope_left, by)) ++ended;
     });
     return ended;
 }
 
 void Plays::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
     each({}, [&](int index) {
-        if (item(plays_, index).endless || item(plays_, index).pauses != 0)
+        if (for_ever(item(plays_, index)))
             end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
     });
 }
 
 bool Plays::sounds(int sound) const noexcept {
-    return item(tables_.sounds, sound).counted.count > 0;
+    return item(tables_.sounds, sound).counted > 0;
 }
 
 float Plays::level_of(const Play& play) const noexcept {
@@ -130,17 +126,21 @@ void Plays::thaw(Play& play, Frames now) noexcept {
 void Plays::set_paused(int index, std::uint8_t pauses, Frames now) noexcept {
     Play& play = item(plays_, index);
     const bool was = play.pauses != 0, is = pauses != 0;
+    looping_ -= for_ever(play) ? 1 : 0;
     play.pauses = pauses;
+    looping_ += for_ever(play) ? 1 : 0;
     if (was == is) return;
-    if (!play.endless) paused_ += is ? 1 : -1;
     if (!is) thaw(play, now);
     play.envelope.move_to(level_of(play), now - play.skipped);
-    handles_.tell(play.handle, is ? PlayState::paused : PlayState::playing, play.begun + play.skipped, now);
+    tell(play, now);
 }
 
 /// What its handle may be asked.
-void Plays::tell(const Play& play) noexcept {
-    handles_.tell(play.handle, play.counted ? PlayState::playing : PlayState::fading, play.begun + play.skipped);
+void Plays::tell(const Play& play, Frames now) noexcept {
+    const PlayState state = play.pauses != 0 ? PlayState::paused
+                            : play.counted   ? PlayState::playing
+                                             : PlayState::fading;
+    handles_.tell(play.handle, state, play.begun + play.skipped, now);
 }
 
 bool Plays::is_awaited(const Play& play) const noexcept {
@@ -166,7 +166,7 @@ void Plays::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, 
 
 void Plays::pause_play(Handles::Handle handle, bool on, Frames now) noexcept {
     const int index = find(handle);
-    if (index == none || !item(plays_, index).counted) return;
+    if (index == none) return;
     const std::uint8_t had = item(plays_, index).pauses;
     set_paused(index, static_cast<std::uint8_t>(on ? had | by_action : had & ~by_action), now);
 }

@@ -1,5 +1,6 @@
 // Everything at once, for long, and what is left of it.
 #include "support/project_folder.h"
+#include "support/sanitized.h"
 #include "support/storm.h"
 
 #include <catch2/catch.hpp>
@@ -101,12 +102,7 @@ TEST_CASE("Hours of everything at random: levels bounded, nothing left at the en
             ticks.push_back(decision.frame);
     });
     const char* const long_run = std::getenv("KIAI_SOAK_HOURS"); // scripts/soak sets it
-#if defined(__SANITIZE_ADDRESS__) || defined(__SANITIZE_THREAD__)
-    constexpr double usual = 0.1;
-#else
-    constexpr double usual = 1;
-#endif
-    const double hours = long_run ? std::atof(long_run) : usual;
+    const double hours = long_run ? std::atof(long_run) : sanitized ? 0.1 : 1;
     std::vector<kiai::Play> plays;
     std::vector<kiai::PlayLevel> levels(4096);
     std::uint64_t chance = 88172645463325252u;

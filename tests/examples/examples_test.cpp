@@ -63,10 +63,9 @@ TEST_CASE("The README shows the examples as they are", "[examples]") {
     }
 }
 
-TEST_CASE("The demo's clips and trace are what their generator makes", "[examples]") {
+TEST_CASE("The demo's clips are what their generator makes", "[examples]") {
     const Folder made;
     REQUIRE(run("'" KIAI_BINARY "/bin/make-marble-run' .", made.path()).status == 0);
-    CHECK(made.read("run.jsonl") == text_of(demo() / "run.jsonl"));
     std::size_t clips = 0;
     for (const auto& entry : fs::directory_iterator(demo() / "clips")) {
         ++clips;

@@ -265,7 +265,7 @@ TEST_CASE("zones: from front to back, who takes a press, and the picture", "[too
         kiai_tool("zones " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") + " --picture z.png", out.path());
     CHECK(told.status == 0);
     for (const char* part : {"3  lamp", "press 452 548: lamp takes it", "press 300 545: tray takes it",
-                             "press 720 560: no zone is there", "press 250 300: oak-box takes it"}) {
+                             "press 720 560: no zone is there", "press 380 300: brass-box takes it"}) {
         INFO(told.out);
         CHECK(has(told.out, part));
     }
@@ -287,14 +287,14 @@ TEST_CASE("trace: told, cut, joined, and held beside a project", "[tool]") {
     const std::string run = quoted(demo() / "run.jsonl");
     const Ran told = kiai_tool("trace " + run, out.path());
     CHECK(told.status == 0);
-    for (const char* part : {"29.40 s", "seed 7", "playhead", "contact", "marble+oak"}) CHECK(has(told.out, part));
-    CHECK(kiai_tool("trace " + run + " --from 21 --to 24 --out spill.jsonl", out.path()).status == 0);
-    const json part = json::parse(kiai_tool("trace spill.jsonl --json", out.path()).out);
-    CHECK(part["kinds"]["contact"]["times"] == 26);
+    for (const char* part : {"29.98 s", "seed 7", "playhead", "contact", "marble+oak"}) CHECK(has(told.out, part));
+    CHECK(kiai_tool("trace " + run + " --from 15 --to 17 --out crowd.jsonl", out.path()).status == 0);
+    const json part = json::parse(kiai_tool("trace crowd.jsonl --json", out.path()).out);
+    CHECK(part["kinds"]["contact"]["times"] == 50);
     CHECK(part["seconds"].get<double>() < 3);
-    const json twice = json::parse(kiai_tool("trace spill.jsonl spill.jsonl --apart 1 --json", out.path()).out);
+    const json twice = json::parse(kiai_tool("trace crowd.jsonl crowd.jsonl --apart 1 --json", out.path()).out);
     CHECK(twice["reports"] == 2 * part["reports"].get<int>());
-    CHECK(kiai_tool("rehearse " + quoted(demo()) + " spill.jsonl", out.path()).status == 0);
+    CHECK(kiai_tool("rehearse " + quoted(demo()) + " crowd.jsonl", out.path()).status == 0);
     out.write("old.jsonl", "{\"at\": 0, \"notice\": \"run-completed\"}\n");
     const Ran old = kiai_tool("trace " + quoted(demo()) + " old.jsonl", out.path());
     CHECK(has(old.err,

@@ -104,7 +104,7 @@ Status run(Arguments arguments) {
 void add_trace(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
     CLI::App& command = declare(app, "trace", "Tell what a trace holds; cut it, join several, hold it beside a project",
-                                "kiai trace marble-run marble-run/run.jsonl --from 21 --to 24 --out spill.jsonl");
+                                "kiai trace marble-run marble-run/run.jsonl --from 15 --to 17 --out crowd.jsonl");
     command.add_option("what", arguments->words, "A project, to be told what no longer fits; then one trace or more")
         ->required();
     command.add_option("--from", arguments->from, "Cut: from here, in seconds")->check(CLI::NonNegativeNumber);
