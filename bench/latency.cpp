@@ -53,7 +53,12 @@ class Recording {
     std::vector<double> onsets() const {
         const std::lock_guard lock(mutex_);
         std::vector<double> at;
-        for (const long frame : onsets_) at.push_back(earliest_ + static_cast<double>(frame) / rate);
+        for (const long frame : onsets_) {
+            const std::size_t part = static_cast<std::size_t>(frame) / part_frames, from = part < 2 ? 0 : part - 2;
+            const auto to = earliest_.begin() + static_cast<std::ptrdiff_t>(std::min(part + 3, earliest_.size()));
+            at.push_back(*std::min_element(earliest_.begin() + static_cast<std::ptrdiff_t>(from), to) +
+                         static_cast<double>(frame) / rate);
+        }
         return at;
     }
 
@@ -74,7 +79,8 @@ class Recording {
                 if (silent > rate / 50) onsets_.push_back(frames_);
                 silent = 0;
             }
-            earliest_ = std::min(earliest_, now - static_cast<double>(frames_) / rate);
+            earliest_.resize(static_cast<std::size_t>(frames_) / part_frames + 1, 1e300);
+            earliest_.back() = std::min(earliest_.back(), now - static_cast<double>(frames_) / rate);
         }
     }
 
@@ -84,7 +90,9 @@ class Recording {
     std::atomic<long> frames_{0};
     mutable std::mutex mutex_;
     std::vector<long> onsets_;
-    double earliest_ = 1e300;
+    // When frame 0 came, as told by each quarter of a second: the output's own clock is not quite that of the machine.
+    static constexpr std::size_t part_frames = rate / 4;
+    std::vector<double> earliest_;
 };
 
 /// One clip that begins at once, at full level.

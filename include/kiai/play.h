@@ -31,7 +31,7 @@ class Play {
     /// How long it has been heard, without what it was paused; once it has ended, in all.
     Seconds heard() const noexcept;
 
-    /// It stands still within 10 ms, and goes on from there. Ending, or after the end: nothing.
+    /// It stands still within 10 ms, though it may be ending, and goes on from there. After the end: nothing.
     void pause() noexcept;
     void resume() noexcept;
 
@@ -43,8 +43,8 @@ class Play {
 
     /// Ends it as its sound says: with its fade-out, or with the tail of its loop. Again, or after the end: nothing.
     void stop() noexcept;
-    /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Again, or after the end:
-    /// nothing.
+    /// Ends it with a raised-cosine fade. `fade`: 5 ms or more, shorter is taken as 5 ms. Where it is ending, and would
+    /// be over later, it is over by then; else, and after the end: nothing.
     void stop(Seconds fade) noexcept;
 
     /// Moves its gain (on top of what kiai.toml says) to `gain`, -120 … 24 dB, along a raised cosine of 10 ms. NaN:

@@ -61,7 +61,7 @@ class Plays {
     /// Plays a sound whole, or refuses it, and writes which; its number, or 0. [rt]
     std::uint32_t request(const Wanted& wanted, Frames now) noexcept;
 
-    /// Ends plays; how many. `seconds` below 0: each in its sound's own way. What is ending already is left alone.
+    /// Ends plays; how many. `seconds` below 0: each in its sound's own way. What is ending sooner is left alone.
     /// [rt]
     int stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept;
     /// Ends what belongs to a scope, but what outlives it. [rt]

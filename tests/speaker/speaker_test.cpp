@@ -187,3 +187,31 @@ TEST_CASE("With `placed`, two calls keep their distance in time, whatever the bl
         CHECK(late < 20);
     }
 }
+
+TEST_CASE("Where a device asks for its first blocks all at once, placed calls soon land where later ones do",
+          "[speaker]") {
+    using Clock = std::chrono::steady_clock;
+    constexpr int block = 512, at_once = 4, blocks = 60;
+    kiai::Engine engine(project_of(Signal(100, 0.1f)), {.seed = 1});
+    std::vector<kiai::Frames> begun;
+    engine.set_log([&](const kiai::Decision& decision) {
+        if (decision.outcome == kiai::Outcome::played) begun.push_back(decision.frame);
+    });
+    std::vector<float> out(2 * block);
+    const auto now = Clock::now();
+    kiai::Frames last = 0;
+    for (int i = 0; i < blocks; ++i) { // the last of them is asked for now
+        const int later = blocks - 1 - std::max(i, at_once - 1);
+        last = engine.now();
+        engine.place(now - std::chrono::duration_cast<Clock::duration>(kiai::Seconds(later * block / 48000.0)), 2048);
+        engine.render(out);
+    }
+    engine.play("tone");
+    const kiai::Frames since =
+        std::chrono::duration_cast<std::chrono::microseconds>(Clock::now() - now).count() * 48 / 1000;
+    render(engine, 4800);
+    engine.poll();
+    REQUIRE(begun.size() == 1);
+    CHECK(begun[0] - last - 2048 >= -24); // to half a millisecond, and what has passed since
+    CHECK(begun[0] - last - 2048 <= since + 24);
+}
