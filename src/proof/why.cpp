@@ -18,7 +18,7 @@ using proof::Chain;
 /// Everything that could be meant, with what is known of it.
 class Asked {
   public:
-    Asked(const Project& project, std::string_view about) : project_(project), data_(project.data()), about_(about) {
+    Asked(const Project& project, std::string_view about) : data_(project.data()), about_(about) {
         if (const auto found = std::find_if(data_.sounds.begin(), data_.sounds.end(),
                                             [&](const auto& one) { return one.name == about_ && !one.gone; });
             found != data_.sounds.end())
@@ -138,7 +138,6 @@ class Asked {
         }
     }
 
-    const Project& project_;
     const model::Project& data_;
     std::string about_;
     int sound_ = -1;

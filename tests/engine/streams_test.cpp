@@ -1,8 +1,8 @@
 // Long clips, read from the disk while they play: the same sound as from memory, whatever the disk does.
 #include "support/files_in_memory.h"
 #include "support/project_folder.h"
-#include "support/sanitized.h"
 #include "support/run_tool.h"
+#include "support/sanitized.h"
 
 #include <catch2/catch.hpp>
 
