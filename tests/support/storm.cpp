@@ -231,7 +231,8 @@ Storm::Storm(kiai::Engine& engine, const StormProject& project, int callers, int
             std::vector<kiai::Play> plays;
             std::uint64_t chance = static_cast<std::uint64_t>(number) * 0x9e3779b97f4a7c15u + 1;
             for (int i = 0; i < calls; ++i) {
-                while (engine.now() < i / 16 * 128) std::this_thread::yield();
+                for (const kiai::Frames next = engine.now() + 128; i % 16 == 0 && engine.now() < next;)
+                    std::this_thread::yield();
                 chance ^= chance << 13, chance ^= chance >> 7, chance ^= chance << 17; // Marsaglia's xorshift
                 do_something(engine, chance, plays);
             }
