@@ -172,7 +172,7 @@ int main(int count, char** arguments) {
         if (word == "--record") record = arguments[i + 1];
     }
     const Recording recording(record);
-    for (double patience = seconds(Clock::now()) + 5; !recording.runs() && seconds(Clock::now()) < patience;)
+    for (double patience = seconds(Clock::now()) + 20; !recording.runs() && seconds(Clock::now()) < patience;)
         std::this_thread::yield();
     if (!recording.runs()) {
         std::cerr << "nothing is recorded: `" << record << "` gives nothing; name another with --record\n";

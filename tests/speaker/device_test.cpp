@@ -171,17 +171,17 @@ TEST_CASE("Each call is heard once, and placed calls are all as late as each oth
         REQUIRE(ran.status == 0);
         const auto rows = nlohmann::json::parse(server.read("latency.json"));
         REQUIRE(rows.size() == 2);
+        even = true;
         for (const auto& row : rows) {
             const auto served = row["served"].get<std::vector<double>>(),
                        recorded = row["recorded"].get<std::vector<double>>();
-            REQUIRE(recorded.size() >= 9);
-            CHECK(recorded.back() > served.front()); // heard after it was served
+            UNSCOPED_INFO("attempt " << attempt + 1 << ": " << recorded.size() << " of 12 heard");
+            even = even && recorded.size() >= 10 && recorded.front() > served.front(); // heard after it was served
         }
         const auto late = rows[1]["recorded"].get<std::vector<double>>(); // placed; a block is 10.7 ms
-        const double middle = late[late.size() / 2];
-        even =
-            std::count_if(late.begin(), late.end(), [&](double one) { return std::abs(one - middle) < 0.0015; }) >= 9;
         for (const double one : late) UNSCOPED_INFO("attempt " << attempt + 1 << ": " << 1000 * one << " ms");
+        even = even && std::count_if(late.begin(), late.end(),
+                                     [&](double one) { return std::abs(one - late[late.size() / 2]) < 0.0015; }) >= 9;
     }
     CHECK(even);
 }
