@@ -30,11 +30,11 @@ class BenchSound {
     kiai::Engine engine_;
     struct Roll {
         kiai::Play play;
-        bool on = false;
-        int steps = 0; ///< that it has rolled; below 0: that it has been in the air
+        bool on = false; ///< it was begun, though it may have given way
+        int steps = 0;   ///< that it has rolled; below 0: that it has been in the air
     };
     std::map<std::uint64_t, Roll> rolls_; ///< by the marble's number
-    int stock_ = -1;
+    int stock_ = -1;                      ///< as it was told last
     float fill_ = -1;
     bool drawer_ = false;
     std::deque<std::string> log_;
