@@ -15,7 +15,7 @@ int main() {
     speaker.wait_until_open(); // or go on at once, and hear nothing until then
     engine.set_log([](const kiai::Decision& decision) { std::cout << describe(decision) << '\n'; });
 
-    engine.press({118, 82}); // the hopper: a marble drops
+    engine.click({118, 82}); // the hopper: a marble drops
     engine.contact("marble", "oak", {.strength = 0.7f, .place = -0.2f});
     kiai::Play lift = engine.play("lift", {.gain = -6});
     for (int frame = 0; frame < 60; ++frame) {

@@ -2,5 +2,5 @@
 
 int main() {
     auto bench = kiai::open("marble-run");
-    bench.press({118, 82});
+    bench.click({118, 82});
 }

@@ -15,6 +15,8 @@ struct CheckOptions {
     /// Hash every file, instead of believing its size and time of change where they are as they were.
     bool verify = false;
     Progress progress = {}; ///< files looked at
+    /// Keep what was measured in `folder`/.kiai-facts.json, if the folder has no such file yet.
+    bool keep_facts = false;
 };
 
 struct Checked {
@@ -22,9 +24,9 @@ struct Checked {
     std::vector<Finding> findings; ///< in the order of kiai.toml; those that the project accepts among them
 };
 
-/// Everything that `load_project` would find, and doubts: about what each file holds, what is used, who made it. Facts
-/// of files are kept in `folder`/.kiai-facts.json, so that only what is new or changed is decoded. [control] Does I/O;
-/// never throws but bad_alloc.
+/// Everything that `load_project` would find, and doubts: about what each file holds, what is used, who made it. If
+/// `folder` has a .kiai-facts.json, only what is new or changed is decoded, and the file is brought up to date; `add`
+/// makes it, and `keep_facts`. [control] Does I/O; never throws but bad_alloc.
 Checked check_project(const std::filesystem::path& folder, const CheckOptions& options = {});
 
 /// One change to kiai.toml.

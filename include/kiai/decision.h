@@ -22,26 +22,30 @@ enum class Outcome : std::uint8_t {
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
     gave_way,        ///< `gave-way`: this play is ended early in favour of another, or of a limit that was lowered
     ended,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
+    no_room,         ///< `no-room`: more of them than the engine keeps at once: bodies, contacts, keys, branches
     done,            ///< `done`: an action that begins or ends no play; `action` says which
     not_met,         ///< `not-met`: a condition of the binding does not hold; `rule` says which, `value` what it was
     scope_off,       ///< `scope-off`: all that is bound to it belongs to scopes that are off
     scope_paused,    ///< `scope-paused`: the binding's scope is paused
     lost,            ///< `lost`: a press, key, stay or touch ended since the input was lost, or its zone is gone
     no_end,          ///< `no-end`: nothing would end what is to be held: the contact has no `pair`
-    too_deep,        ///< `too-deep`: notices give each other without end
+    too_deep,        ///< `too-deep`: notices or sequences cause each other without end; the rest is cancelled
     over,            ///< `over`: a watch has turned false, or a sequence has come to its end
     no_zone,         ///< `no-zone`: the press was in no zone
     no_binding,      ///< `no-binding`: nothing is bound to this trigger
     same_state,      ///< `same-state`: reported again while still so (a key held down); said once until it changes
-    unknown_name,    ///< `unknown-name`: no sound, clip or dial has the name; a mistake in the app
-    unknown_value,   ///< `unknown-value`: no follow of that sound has a value of that name; a mistake in the app
-    stream_late,     ///< `stream-late`: a long clip was not read fast enough, and fades out until it is
-    bad_number,      ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
-    out_of_range,    ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
-    late,            ///< `late`: the report named a frame that had passed; it was served at once
-    ring_full,       ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
-    changed,         ///< `changed`: from here on the project is another; what follows is about that one
-    log_full,        ///< `log-full`: decisions were lost since nobody read them; `count` says how many
+    unended,       ///< `unended`: pressed again, and the end of the last press was never reported; a mistake in the app
+    unknown_name,  ///< `unknown-name`: no sound, clip or dial has the name; a mistake in the app
+    unknown_value, ///< `unknown-value`: no follow of that sound has a value of that name; a mistake in the app
+    stream_late,   ///< `stream-late`: a long clip was not read fast enough, and fades out until it is
+    bad_number,    ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
+    out_of_range,  ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
+    late,          ///< `late`: the report named a frame that had passed; it was served at once
+    calendar_full, ///< `calendar-full`: too many reports wait for a later frame already, so this one was lost
+    names_full,    ///< `names-full`: the app has made up more names than the engine keeps; `count` reports were lost
+    ring_full,     ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
+    changed,       ///< `changed`: from here on the project is another; what follows is about that one
+    log_full,      ///< `log-full`: decisions were lost since nobody read them; `count` says how many
 };
 const char* to_string(Outcome outcome) noexcept;
 
@@ -87,21 +91,24 @@ struct Decision {
     std::uint64_t cause = 0;                 ///< what it answers: the n-th thing that happened, from 1; 0: nothing
     std::uint64_t from = 0;                  ///< what that was caused by in turn; 0: a report of the app, or the time
     ReportKind trigger = ReportKind::notice; ///< of what happened
-    std::string action; ///< done, stopped …: what the binding or sequence does: `mute bus pieces`
-    std::string on;     ///< zone, key code, `oak+marble`, notice, or the name that the app gave
-    Point point;        ///< press: where
-    int binding = 0;    ///< the n-th binding of kiai.toml, from 1; 0: none
+    std::string action;  ///< done, stopped …: what the binding or sequence does: `mute bus pieces`
+    std::string on;      ///< zone, key code, `oak+marble`, notice, or the name that the app gave
+    Point point;         ///< press: where
+    bool paired = false; ///< contact: its end will be known, by a pair number or since it was measured from bodies
+    int binding = 0;     ///< the n-th binding of kiai.toml, from 1; 0: none
     std::string sound;
     std::uint32_t play = 0;  ///< the n-th play of this engine, from 1; 0: none
     std::uint32_t other = 0; ///< gave_way: the play in favour of which
     std::string limit;       ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`, `engine`
     std::string rule; ///< gave_way, refused_limit: what it does when full: `end-oldest`; not_met: `fill > 0.8`, `once`
-    float value = 0;  ///< not_met: what the left side of the rule was; NaN where it has none
+    /// not_met: what the left side of the rule was, NaN if it has none; bus_gain: dB; bus_mute: 1 or 0
+    float value = 0;
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
     std::uint64_t ended_by = 0; ///< ended early: by what, counted like `cause`
     Decibels level = 0;         ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
     Frames length = 0;          ///< ended: from its first frame to its last
+    Frames counted = 0;         ///< ended: from its first frame to the one at which it was told to end
     std::uint64_t count = 0;    ///< stopped, done: how many plays; ring_full, log_full: how many were lost
     std::string nearest;        ///< unknown_name, unknown_value, no_binding: the nearest name there is, or empty
 };

@@ -32,6 +32,7 @@ struct EngineSettings {
     /// Read them within `render`, which then waits for the disk: for rendering that is not heard as it is made.
     bool streams_in_step = false;
     bool plain_kernels = false; ///< use the portable kernels, whose output is the same on every processor
+    bool decide_only = false;   ///< mix nothing: silence, and no levels; what is decided is the same, many times faster
     bool keep_levels = false;   ///< keep the level of every play per 64 frames for Engine::read_levels
 };
 
@@ -57,20 +58,23 @@ class Engine {
     // --- what the app reports --- [any]
 
     /// The pointer was pressed at `point`. The zone in front there gets the press, and keeps it until `release`.
-    /// Reported again before that it does nothing, so it may be called every frame. `pointer`: 0 … 15, for several
-    /// fingers.
-    void press(Point point, int pointer = 0);
+    /// Reported again before that it does nothing, so it may be called every frame. `pointer`: any number, for several
+    /// fingers; the engine keeps 32 at once.
+    void press(Point point, std::uint64_t pointer = 0);
     /// The pointer was let go, wherever it is.
-    void release(int pointer = 0);
+    void release(std::uint64_t pointer = 0);
     /// A key went down. `code` is its W3C UI Events code: `Space`, `KeyT`, `ArrowLeft`. Auto-repeat may be passed on:
     /// it is ignored.
     void key_down(std::string_view code);
     /// A key came up.
     void key_up(std::string_view code);
+    /// A press with its release, and a key with its end, for an app that only learns of whole clicks and keys.
+    void click(Point point, std::uint64_t pointer = 0);
+    void key_tap(std::string_view code);
     /// The pointer is at `point` now, pressed or not: it enters and leaves zones. May be called every frame.
-    void pointer(Point point, int pointer = 0);
+    void pointer(Point point, std::uint64_t pointer = 0);
     /// The pointer is nowhere any more: it left the window, or the finger was lifted.
-    void pointer_gone(int pointer = 0);
+    void pointer_gone(std::uint64_t pointer = 0);
     /// Two bodies began to touch. The kinds may come in either order. With a `pair` number it may be called for as long
     /// as they touch.
     void contact(std::string_view kind, std::string_view other, Touch touch = {});
@@ -78,10 +82,13 @@ class Engine {
     void apart(std::uint64_t pair);
     /// Instead: a body of a kind is at a place now, and Kiai finds out itself which bodies touch. `number`: the app's
     /// own, above 0, at most 512 at a time. May be called every frame. Its contacts have as their strength how fast the
-    /// two came nearer, in the app's units per second. `radius` from 0.
-    void body(std::uint64_t number, std::string_view kind, Point middle, float radius);
+    /// two came nearer, in the app's units per second. `radius` from 0. `moment`: when the body was there, on any clock
+    /// of the app's, such as the time of its simulation; default: the moment of the call.
+    void body(std::uint64_t number, std::string_view kind, Point middle, float radius,
+              std::optional<Seconds> moment = std::nullopt);
     /// The same of an upright box.
-    void body_box(std::uint64_t number, std::string_view kind, Point middle, Point size);
+    void body_box(std::uint64_t number, std::string_view kind, Point middle, Point size,
+                  std::optional<Seconds> moment = std::nullopt);
     /// It is nowhere any more; what it touches ends.
     void body_gone(std::uint64_t number);
     /// A script event, with up to four values for conditions and follows.

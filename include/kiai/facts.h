@@ -28,12 +28,16 @@ struct Facts {
     int rate = 0;       ///< frames per second
     int channels = 0;   ///< in the file
     Frames frames = 0;  ///< that are really there
-    Frames claimed =
-        0; ///< that the file tells of: more where it is cut short, -1 where it was cut off at an unknown place
+    /// That the file says it holds: more if it is cut short, -1 if it was cut off at an unknown place, 0 if it says
+    /// nothing.
+    Frames claimed = 0;
     std::uint64_t bytes = 0; ///< the file's size
     std::uint64_t hash = 0;  ///< of the file's bytes (XXH3, 64 bits)
 
-    Decibels peak = silent;      ///< largest sample, dBFS
+    /// Frames from the beginning that all below is measured of: the whole file, or the first ten minutes at 48 kHz of a
+    /// longer one.
+    Frames measured = 0;
+    Decibels peak = silent; ///< largest sample, dBFS; above 0 in a lossy or float file that is louder than full scale
     Decibels true_peak = silent; ///< dBTP (ITU-R BS.1770-4, annex 2)
     /// Integrated loudness, LUFS (EBU R 128). A mono clip counts on both sides, as it is played. A clip of less than
     /// 400 ms, the least that is defined, is taken as a whole and ungated.

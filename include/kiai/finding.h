@@ -78,6 +78,13 @@ enum class FindingCode {
     no_log = 65,            ///< a log cannot be read
     log_line = 66,          ///< a line of a log is not what a log holds
     no_expectations = 67,   ///< a file of expectations cannot be read
+    callback_threw = 68,    ///< a callback of the app threw an exception
+    input_unended = 69,     ///< a press or key is reported again and again, and its end never is
+    no_device = 70,         ///< there is no output device, so nothing is heard
+    dead_stop = 71,         ///< an action stops what nothing plays
+    outlives_scope = 72,    ///< what a scope's enter or leave starts is not ended with the scope
+    endless_cascade = 73,   ///< notices or sequences cause each other without end
+    too_many = 74,          ///< more entries of a kind than an engine takes
 };
 
 /// All codes, in the order of their numbers.
@@ -108,7 +115,8 @@ struct Finding {
     std::string accepted; ///< the reason for which the project accepts it; empty where it does not
 };
 
-/// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; mend`.
+/// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; mend`. Control characters are escaped.
+std::string to_string(const Finding& finding);
 std::ostream& operator<<(std::ostream& out, const Finding& finding);
 
 /// How many of `findings` are of that severity and not accepted.

@@ -10,6 +10,7 @@ namespace kiai::inline v0 {
 
 struct LogText {
     int sample_rate = 48000;
+    bool every = false;  ///< a line for each decision, however often it repeats
     bool colour = false; ///< of terminals: refusals yellow, mistakes red, ends grey
 };
 

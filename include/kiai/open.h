@@ -10,11 +10,12 @@
 
 namespace kiai::inline v0 {
 
-/// An engine that is heard: `kiai::open("marble-run").press({118, 82})`. When it goes, it lets what sounds end (what
-/// would never end is faded out), for ten seconds at most.
+/// An engine that is heard: `kiai::open("marble-run").click({118, 82})`. Its destructor waits until what sounds has
+/// ended (what would never end is faded out), at most for `OpenSettings::close_within`. Without an output device it
+/// says so once on standard error, and all calls work.
 class Opened : public Engine {
   public:
-    explicit Opened(Project project);
+    explicit Opened(Project project, Seconds close_within = Seconds(10));
     ~Opened();
     Opened(Opened&&) noexcept = default;
     Opened& operator=(Opened&&) = delete;
@@ -25,10 +26,12 @@ class Opened : public Engine {
     friend Opened open(const std::filesystem::path& folder, const struct OpenSettings& settings);
     std::unique_ptr<Speaker> speaker_;
     std::unique_ptr<Reload> reload_;
+    Seconds close_within_;
 };
 
 struct OpenSettings {
-    bool reload = false; ///< watch its files, and go on with what they are, see Reload
+    Seconds close_within = Seconds(10); ///< how long the destructor may wait for sounds to end, 0 … 3600 s
+    bool reload = false;                ///< watch its files, and go on with what they are, see Reload
 };
 
 /// Loads a project and opens the default device, which it waits for (two seconds at most), so that the first sound is

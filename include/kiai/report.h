@@ -5,6 +5,7 @@
 #include <kiai/units.h>
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -77,6 +78,8 @@ enum class ReportKind : std::uint8_t {
     play_set,  ///< likewise; `name` of its value, `value`
     play_pause,
     play_resume,
+    wind_down, ///< `over`: the fade
+    counted,   ///< in recordings: how often the sound `name` has played, or the binding number `pair` has answered
     enter,
     leave,
     marker,
@@ -95,16 +98,20 @@ const char* to_string(ReportKind kind) noexcept;
 /// One report. Only the members that its kind names are read.
 struct Report {
     ReportKind kind = ReportKind::notice;
-    std::string name;       ///< what it is about: key code, notice, sound, dial, scope, … or the first body's kind
-    std::string other;      ///< contact: the second body's kind; play: the scope that the play is to belong to
-    Point point;            ///< press, pointer, zone
-    int pointer = 0;        ///< press, release, pointer, pointer_gone: which, 0 … 15; playhead: which of that motion
+    std::string name;  ///< what it is about: key code, notice, sound, dial, scope, … or the first body's kind
+    std::string other; ///< contact: the second body's kind; play: the scope that the play is to belong to
+    Point point;       ///< press, pointer, zone
+    /// press, release, pointer, pointer_gone: which pointer, any number; playhead: which of that motion, 0 … 15
+    std::uint64_t pointer = 0;
     PlayOptions options;    ///< play; of a contact, strength and place
-    float value = 0;        ///< dial, playhead, zone, bus_gain, bus_mute
+    float value = 0;        ///< dial, playhead, zone, bus_gain, bus_mute; counted: how often
     std::uint64_t pair = 0; ///< contact, apart: which touch; play: a number by which play_stop and its like mean it
     Point size = {};        ///< body: width and height of a box; both 0: a circle, `value` is its radius
-    std::vector<NamedValue> values = {}; ///< notice: four at most
+    std::vector<NamedValue> values = {}; ///< notice: four at most; counted: how often each layer was heard
     Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes; play_stop
+    /// body: when it was there, on any clock of the app's; default: the frame that it is reported for, else the moment
+    /// of the call
+    std::optional<Seconds> moment = std::nullopt;
 };
 
 } // namespace kiai::inline v0

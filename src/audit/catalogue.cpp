@@ -2,6 +2,7 @@
 #include "files/facts_cache.h"
 #include "files/project_reader.h"
 #include "files/references.h"
+#include "model/ascii.h"
 
 #include <kiai/catalogue.h>
 
@@ -217,7 +218,7 @@ class Lister {
 };
 
 std::string lower(std::string text) {
-    for (char& c : text) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (char& c : text) c = model::lower(c);
     return text;
 }
 

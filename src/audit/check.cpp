@@ -36,6 +36,7 @@ void doubt_acceptances(const model::Project& project, const std::vector<Finding>
 Checked check_project(const std::filesystem::path& folder, const CheckOptions& options) {
     files::FactsCache cache(folder, options.verify, options.progress);
     const Loaded read = files::read_project(folder, cache, {.may_leave = options.may_leave});
+    if (cache.kept() || options.keep_facts) cache.save();
     const model::Project& project = read.project.data();
     Checked checked{project.name, read.findings};
     files::Findings doubts((folder / "kiai.toml").string());
@@ -45,6 +46,7 @@ Checked check_project(const std::filesystem::path& folder, const CheckOptions& o
     if (read.ok()) { // else much is idle only because something else was left out
         audit::doubt_uses(project, doubts);
         audit::doubt_bindings(project, doubts);
+        audit::doubt_effects(project, doubts);
         audit::doubt_files(project, folder, doubts);
     }
     for (Finding& doubt : doubts.take()) checked.findings.push_back(std::move(doubt));

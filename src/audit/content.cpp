@@ -16,7 +16,20 @@ constexpr double uneven_db = 6;         // twice as loud, or half
 constexpr float most_offset = 0.01f;    // -40 dBFS
 constexpr double offset_seconds = 0.05; // below it an offset cannot be told from a low tone
 
-void doubt_clip(const model::Clip& clip, files::Findings& findings) {
+/// Seconds that every layer which takes the clip leaves out at its beginning.
+double started_at(const model::Project& project, int clip) {
+    double least = 1e9;
+    for (const model::Sound& sound : project.sounds)
+        for (const model::Layer& layer : sound.layers)
+            if (!sound.implied && std::find(layer.takes.begin(), layer.takes.end(), clip) != layer.takes.end())
+                least = std::min(least, layer.start.in_frames
+                                            ? layer.start.value / project.clips[static_cast<std::size_t>(clip)].rate()
+                                            : layer.start.value);
+    return least == 1e9 ? 0 : least;
+}
+
+void doubt_clip(const model::Project& project, int number, files::Findings& findings) {
+    const model::Clip& clip = project.clips[static_cast<std::size_t>(number)];
     const Facts& facts = *clip.facts;
     const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
         findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend, clip.name);
@@ -31,22 +44,18 @@ void doubt_clip(const model::Clip& clip, files::Findings& findings) {
                         facts.clipped == 1 ? "" : "s", seconds(facts.first_clipped), facts.longest_clipped),
             "export it again with a lower level, or use a take that is whole");
     if (std::abs(facts.offset) > most_offset && facts.seconds() >= offset_seconds)
-        say(FindingCode::clip_offset,
-            fmt::format("its samples lie around {:+.3f} instead of 0 (DC), so it clicks where it begins and ends",
-                        facts.offset),
-            "take the offset out with a high-pass at 20 Hz");
-    if (seconds(facts.lead) > late_seconds)
-        say(FindingCode::clip_late,
-            fmt::format("the first {:.0f} ms are silent, so it is heard that much late", 1000 * seconds(facts.lead)),
-            fmt::format("cut {} frames off its beginning", facts.lead));
-    if (facts.loudness > most_loudness || facts.true_peak > most_true_peak)
+        say(FindingCode::clip_offset, fmt::format("DC offset of {:+.3f}; causes clicks at start and end", facts.offset),
+            "export it again with a high-pass at 20 Hz");
+    const double late = seconds(facts.lead) - started_at(project, number);
+    if (late > late_seconds)
+        say(FindingCode::clip_late, fmt::format("heard {:.0f} ms late: it begins with silence", 1000 * late),
+            fmt::format("write start = \"{:.0f} ms\" in each sound that takes it", 1000 * seconds(facts.lead) - 1));
+    const double loudness = facts.loudness + clip.gain, true_peak = facts.true_peak + clip.gain;
+    if (loudness > most_loudness || true_peak > most_true_peak)
         say(FindingCode::clip_too_loud,
-            fmt::format(
-                "{:.1f} LUFS with a true peak of {:+.1f} dBTP; at most {:.0f} LUFS and {:+.0f} dBTP leave room for "
-                "others",
-                facts.loudness, facts.true_peak, most_loudness, most_true_peak),
-            fmt::format("export it {:.0f} dB lower",
-                        std::ceil(std::max(facts.loudness - most_loudness, facts.true_peak - most_true_peak))));
+            fmt::format("much louder than usual: {:.1f} LUFS, true peak {:+.1f} dBTP", loudness, true_peak),
+            fmt::format("write gain = {:.0f} in the clip",
+                        std::floor(clip.gain - std::max(loudness - most_loudness, true_peak - most_true_peak))));
     for (std::size_t i = 0; i < facts.loops.size(); ++i)
         if (facts.loop_seams[i] > files::audible_seam)
             say(FindingCode::loop_clicks,
@@ -113,7 +122,7 @@ void doubt_count(const model::Sound& sound, files::Findings& findings) {
 } // namespace
 
 void doubt_content(const model::Project& project, files::Findings& findings) {
-    for (const model::Clip& clip : project.clips) doubt_clip(clip, findings);
+    for (std::size_t c = 0; c < project.clips.size(); ++c) doubt_clip(project, static_cast<int>(c), findings);
     for (const model::Sound& sound : project.sounds) {
         if (sound.variant) continue; // most of it has been said of the sound
         doubt_loop(project, sound, findings);

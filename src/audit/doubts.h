@@ -14,6 +14,8 @@ void doubt_uses(const model::Project& project, files::Findings& findings);
 void doubt_zones(const model::Project& project, files::Findings& findings);
 /// Bindings and sequences that will not do what is meant.
 void doubt_bindings(const model::Project& project, files::Findings& findings);
+/// Actions that do nothing, what outlives its scope, what causes itself.
+void doubt_effects(const model::Project& project, files::Findings& findings);
 /// What the files hold: silence, clipping, loudness, seams.
 void doubt_content(const model::Project& project, files::Findings& findings);
 /// Two clips of the same content, files that no clip names.

@@ -57,6 +57,7 @@ void add_binding(const model::Project& project, const model::Binding& binding, U
 void add_action(const model::Action& action, Uses& uses) {
     std::set<int>* const by_target[] = {nullptr,         &uses.sounds, &uses.buses, &uses.scopes,
                                         &uses.sequences, nullptr,      &uses.dials, nullptr};
+    if (action.target == model::Target::sound && !model::starts(action.verb)) return; // what is stopped is not played
     if (auto* used = by_target[static_cast<int>(action.target)]) used->insert(action.index);
 }
 

@@ -10,7 +10,9 @@ namespace {
 
 constexpr double threshold_db = -0.5;
 constexpr double look_seconds = 0.0013;
-constexpr double rise_seconds = 0.1; // for 6 dB
+constexpr double hold_seconds = 0.026;
+constexpr double rise_rate = 320; // dB per second
+constexpr float largest = 1e9f;   // of what comes in: more is as much a fault as what is no number
 constexpr double pi = 3.141592653589793;
 
 /// Bessel's I0, for Kaiser's window (Kaiser 1974).
@@ -31,7 +33,8 @@ double sinc(double x) noexcept {
 
 Limiter::Limiter(int rate, const Kernels& kernels)
     : kernels_(kernels), look_(std::max(4, static_cast<int>(look_seconds * rate + 0.5))),
-      rise_(static_cast<std::int64_t>((exp2(1 / (rise_seconds * rate)) - 1) * one)),
+      hold_(static_cast<int>(hold_seconds * rate + 0.5)),
+      rise_(static_cast<std::int64_t>((db_to_gain(rise_rate / rate) - 1) * one)),
       threshold_(static_cast<float>(db_to_gain(threshold_db))), window_(static_cast<std::size_t>(look_), one),
       sum_(static_cast<std::int64_t>(look_) * one) {
     const double beta = 5.0;
@@ -49,7 +52,7 @@ Limiter::Limiter(int rate, const Kernels& kernels)
     const auto room = static_cast<std::size_t>(latency() + most_frames);
     left_.assign(room, 0);
     right_.assign(room, 0);
-    held_.resize(static_cast<std::size_t>(look_ + 3));
+    held_.resize(static_cast<std::size_t>(look_ + hold_ + 3));
 }
 
 /// The gain that the frame at index `frame` of the buffers, and what lies between it and the next, needs.
@@ -62,22 +65,28 @@ std::int32_t Limiter::needed(int frame) const noexcept {
     return peak <= threshold_ ? one : static_cast<std::int32_t>(static_cast<double>(threshold_) / peak * one);
 }
 
-/// Takes the gain that the newest estimated frame needs; gives the least over the look-ahead and a frame on either
-/// side.
+/// Takes the gain that the newest estimated frame needs; gives the least over the hold, the look-ahead and a frame on
+/// either side.
 std::int32_t Limiter::least(std::int32_t gain) noexcept {
     const std::size_t size = held_.size();
     if (gain < one) {
         while (count_ > 0 && held_[(first_ + count_ - 1) % size].gain >= gain) --count_;
         held_[(first_ + count_++) % size] = {clock_, gain};
     }
-    while (count_ > 0 && held_[first_].frame < clock_ - look_ - 1) first_ = (first_ + 1) % size, --count_;
+    while (count_ > 0 && held_[first_].frame < clock_ - look_ - hold_ - 1) first_ = (first_ + 1) % size, --count_;
     return count_ == 0 ? one : held_[first_].gain;
 }
 
 void Limiter::process(const float* left, const float* right, int frames, float* out) noexcept {
     const int lag = latency();
-    std::copy_n(left, frames, left_.begin() + lag);
-    std::copy_n(right, frames, right_.begin() + lag);
+    const auto take = [&](const float* from, std::vector<float>& into) {
+        for (int i = 0; i < frames; ++i) {
+            const float sample = from[i];
+            into[static_cast<std::size_t>(lag + i)] = std::fabs(sample) <= largest ? sample : 0;
+        }
+    };
+    take(left, left_);
+    take(right, right_);
 
     for (int begin = 0; begin < frames; begin += cell) {
         const int end = std::min(begin + cell, frames);
@@ -103,8 +112,8 @@ void Limiter::process(const float* left, const float* right, int frames, float* 
             window_[oldest_] = gain_;
             oldest_ = oldest_ + 1 == window_.size() ? 0 : oldest_ + 1;
             const auto gain = static_cast<float>(static_cast<double>(sum_) / (static_cast<double>(look_) * one));
-            out[2 * i] = left_[static_cast<std::size_t>(i)] * gain;
-            out[2 * i + 1] = right_[static_cast<std::size_t>(i)] * gain;
+            out[2 * i] = std::clamp(left_[static_cast<std::size_t>(i)] * gain, -1.0f, 1.0f);
+            out[2 * i + 1] = std::clamp(right_[static_cast<std::size_t>(i)] * gain, -1.0f, 1.0f);
         }
     }
     std::copy_n(left_.begin() + frames, lag, left_.begin());

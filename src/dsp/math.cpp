@@ -44,6 +44,21 @@ double sin_pi(double x) noexcept {
     return sum * y;
 }
 
+double sine(double turns) noexcept {
+    const double part = turns - std::floor(turns); // folded into the quarter turns that sin_pi knows
+    return part < 0.25 ? sin_pi(2 * part) : part < 0.75 ? sin_pi(1 - 2 * part) : sin_pi(2 * part - 2);
+}
+
+double ratio_to_db(double ratio) noexcept {
+    int exponent = 0;
+    double mantissa = std::frexp(ratio, &exponent); // exact: 0.5 … 1
+    if (mantissa < 0.70710678118654752) mantissa *= 2, --exponent;
+    const double z = (mantissa - 1) / (mantissa + 1), square = z * z; // ln m = 2 artanh z, |z| < 0.18
+    double sum = 0;
+    for (int k = 12; k >= 0; --k) sum = sum * square + 1.0 / (2 * k + 1);
+    return 20 / log2_of_10 * (exponent + 2 * z * sum / ln_2);
+}
+
 double fall(double x) noexcept {
     if (x <= 0) return 1;
     if (x >= 1) return 0;

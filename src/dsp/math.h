@@ -2,6 +2,10 @@
 // the same bits on every machine, which the C library's do not promise.
 #pragma once
 
+#ifdef __FAST_MATH__
+#error "Kiai promises the same bits everywhere, which -ffast-math and -Ofast take away: build it without them"
+#endif
+
 namespace kiai::dsp {
 
 /// 2 to the power of x; |x| <= 1000. Relative error below 1e-15; exact at whole numbers.
@@ -18,6 +22,12 @@ double gain_to_db(double gain) noexcept;
 
 /// Half a period of a raised cosine: 1 at x <= 0, 0.5 at 0.5, 0 at x >= 1.
 double fall(double x) noexcept;
+
+/// A sine by its turns: 0 at 0, 1 at a quarter, -1 at three quarters.
+double sine(double turns) noexcept;
+
+/// dB of a ratio above 0, by a series; error below 1e-12 dB.
+double ratio_to_db(double ratio) noexcept;
 
 /// sin(pi x) for |x| <= 0.5 by its Taylor series, error below 1e-11.
 double sin_pi(double x) noexcept;

@@ -10,6 +10,8 @@ namespace kiai::engine {
 /// What a draw is for; a number is never given a second meaning, or old seeds would give other sounds.
 enum class Purpose : std::uint8_t { take = 1, pitch = 2, gain = 3, pan = 4, delay = 5, chance = 6, start = 7, lfo = 8 };
 
+constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
+
 /// FNV-1a, 64 bits.
 constexpr std::uint64_t hash(std::string_view text) noexcept {
     std::uint64_t value = 0xcbf29ce484222325u;

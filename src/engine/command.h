@@ -11,8 +11,17 @@
 
 namespace kiai::engine {
 
-/// The reports of ReportKind, and what only handles send.
-enum class CommandKind : std::uint8_t { report, stop_play, gain_play, value_play, pause_play, resume_play, wind_down };
+/// The reports of ReportKind, what only handles send, and the beginning of a recording.
+enum class CommandKind : std::uint8_t {
+    report,
+    stop_play,
+    gain_play,
+    value_play,
+    pause_play,
+    resume_play,
+    wind_down,
+    snapshot
+};
 
 constexpr Frames next_block = -1; ///< due: the first frame of the next block
 constexpr std::uint32_t no_handle = 0xffffffffu;
@@ -29,13 +38,13 @@ struct Command {
     std::uint64_t ticket = 0; ///< its place in the ring, from 1: the order of equals, and its number in the log
     CommandKind kind = CommandKind::report;
     ReportKind report = ReportKind::notice;
-    std::uint8_t pointer = 0;
     bool bad = false;  ///< a number was NaN or infinite: it is logged and not served
     bool held = false; ///< a number was out of range: it is logged and served
     bool late = false;
     bool in_seconds = false; ///< playhead: `value` is, else in frames of its motion
     NameId name = no_name;
     NameId other = no_name;
+    std::uint64_t pointer = 0; ///< which pointer, or which playhead of a motion
     Point point;
     PlayOptions options;              ///< of a contact: strength and place; gain_play: gain
     std::uint32_t handle = no_handle; ///< slot of the handle
@@ -43,8 +52,9 @@ struct Command {
     std::uint32_t with = no_handle;   ///< play: that it begins with, as `handle`
     std::uint32_t with_generation = 0;
     float fade = 0;         ///< stop_play, wind_down: seconds; below 0: as the sound says
-    float value = 0;        ///< as Report's; value_play
     float over = 0;         ///< bus_gain: seconds
+    double value = 0;       ///< as Report's; value_play
+    double moment = 0;      ///< body: when it was there, in seconds of any one clock
     Frames delay = 0;       ///< play: after it is served
     std::uint64_t pair = 0; ///< contact, apart
     NamedNumbers values;    ///< notice

@@ -52,6 +52,11 @@ class CommandRing {
 
     /// How many reports were refused since the last call. [rt]
     std::uint64_t take_lost() noexcept { return lost_.load(std::memory_order_relaxed) ? lost_.exchange(0) : 0; }
+    /// Counts a report whose name found no room in the table of names. [any]
+    void lose_name() noexcept { unnamed_.fetch_add(1, std::memory_order_relaxed); }
+    std::uint64_t take_unnamed() noexcept {
+        return unnamed_.load(std::memory_order_relaxed) ? unnamed_.exchange(0) : 0;
+    }
 
   private:
     struct Slot {
@@ -62,7 +67,7 @@ class CommandRing {
     std::uint64_t mask_;
     alignas(64) std::atomic<std::uint64_t> tail_{0};
     alignas(64) std::uint64_t head_ = 0;
-    alignas(64) std::atomic<std::uint64_t> lost_{0};
+    alignas(64) std::atomic<std::uint64_t> lost_{0}, unnamed_{0};
 };
 
 } // namespace kiai::engine

@@ -17,8 +17,8 @@ class Due {
     virtual ~Due() = default;
     /// A block begins: another project may take the place of the one that plays; true where one did. [rt]
     virtual bool begin_block(Plays& plays, Frames now) noexcept = 0;
-    /// Serves all reports that are due at one frame, in the order of their tickets; may change that order. [rt]
-    virtual void serve(std::span<Command> commands, Plays& plays, Frames now) noexcept = 0;
+    /// Serves all reports that are due at one frame, in the order of their tickets. [rt]
+    virtual void serve(std::span<const Command> commands, Plays& plays, Frames now) noexcept = 0;
     /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
     virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
     /// How much has begun, and will go on without a report: see Engine::waiting. [rt]
@@ -33,6 +33,7 @@ struct CoreSettings {
     std::size_t reports = 16384;
     bool plain_kernels = false;
     bool keep_levels = false;
+    bool decide_only = false;
     int streams = 16;
     bool streams_in_step = false;
 };
@@ -56,15 +57,19 @@ class Core {
     Handles& handles() noexcept { return handles_; }
 
   private:
-    void take_reports(Frames now) noexcept;
+    void take_reports(Frames now, Frames end) noexcept;
+    void refuse(const Command& command, Frames now) noexcept;
+    DueQueue& first_due() noexcept;
     Frames serve_due(Frames now) noexcept;
     void publish() noexcept;
     void render_block(float* out, int frames) noexcept;
 
     Due& due_;
     const dsp::Kernels& kernels_;
+    const bool decide_only_;
     CommandRing ring_;
-    DueQueue queue_;
+    DueQueue queue_;    ///< what is due within the present call of `render`
+    DueQueue calendar_; ///< what is due later
     std::vector<Command> batch_;
     Frames next_ = 0; ///< when `due_` wants to serve again
     Journal journal_;

@@ -29,8 +29,6 @@ void follow(Mixed& mixed, const std::vector<model::Follow>& follows, const PlayO
     }
 }
 
-constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
-
 } // namespace
 
 double DrawnLayer::ratio(const model::Audio& audio, double pitch, int rate) const noexcept {
@@ -38,7 +36,8 @@ double DrawnLayer::ratio(const model::Audio& audio, double pitch, int rate) cons
 }
 
 Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept {
-    const double gain = dsp::db_to_gain(mixed.gain) * share, pan = std::clamp(mixed.pan, -1.0, 1.0);
+    const double gain = dsp::db_to_gain(std::clamp(mixed.gain, -200.0, most_gain)) * share,
+                 pan = std::clamp(mixed.pan, -1.0, 1.0);
     return mono ? Sides{gain * std::sqrt(1 - pan), gain * std::sqrt(1 + pan)}
                 : Sides{gain * std::min(1.0, 1 - pan), gain * std::min(1.0, 1 + pan)};
 }

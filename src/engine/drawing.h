@@ -21,6 +21,9 @@ struct DrawnLayer {
     double ratio(const model::Audio& audio, double pitch, int rate) const noexcept;
 };
 
+/// dB: more than this a play's layer is never raised, whatever its gains add up to.
+constexpr double most_gain = 48;
+
 /// Gains of both sides, linear.
 struct Sides {
     double left = 1, right = 1;

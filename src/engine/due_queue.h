@@ -22,7 +22,7 @@ class DueQueue {
     bool full() const noexcept { return free_.empty(); }
     int size() const noexcept { return static_cast<int>(commands_.size() - free_.size()); }
     bool empty() const noexcept { return free_.size() == commands_.size(); }
-    Frames next_due() const noexcept { return commands_[first()].due; }
+    const Command& next() const noexcept { return commands_[first()]; }
 
     void push(const Command& command) noexcept {
         const Place place = free_.back();

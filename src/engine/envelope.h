@@ -29,11 +29,13 @@ class Envelope {
         has_next_ = true;
         settle(now);
     }
-    /// Ends in `length` frames or the shortest fade; false where it does so sooner already. [rt]
+    /// Ends in `length` frames or the shortest fade. False, and no effect, if it ends sooner already. [rt]
     bool fade(Frames now, Frames length) noexcept {
         const Fade fade{now, std::max(length, shortest_fade_)};
-        if (fading_ == most_fades || (fading_ > 0 && fade.end() >= end())) return false;
-        fades_[fading_++] = fade; // over those that are under way, so that it stays smooth
+        if (fading_ > 0 && fade.end() >= end()) return false;
+        if (fading_ > 0 && fades_[fading_ - 1].at == now) --fading_; // nothing of that one was heard
+        if (fading_ == most_fades) freeze_flattest(now);
+        fades_[fading_++] = fade; // multiplied with those under way, so that the gain stays smooth
         return true;
     }
     /// True at and after the last frame of the fade that is over first. [rt]
@@ -61,9 +63,10 @@ class Envelope {
     void write(Frames now, int frames, float* out) const noexcept {
         for (int i = 0; i < frames; ++i) {
             const Frames frame = now + i;
-            double value = from_;
+            double value = from_ * frozen_;
             for (int r = 0; r < moving_; ++r)
-                value = ramps_[r].to + (value - ramps_[r].to) * fall(frame - ramps_[r].at, ramps_[r].length);
+                value = ramps_[r].to * frozen_ +
+                        (value - ramps_[r].to * frozen_) * fall(frame - ramps_[r].at, ramps_[r].length);
             for (int f = 0; f < fading_; ++f) value *= fall(frame - fades_[f].at, fades_[f].length);
             out[i] = static_cast<float>(value);
         }
@@ -72,7 +75,7 @@ class Envelope {
   private:
     static constexpr double ramp_seconds = 0.01;
     static constexpr double shortest_seconds = 0.005;
-    static constexpr int most_ramps = 4, most_fades = 3;
+    static constexpr int most_ramps = 4, most_fades = 8;
 
     struct Ramp {
         double to = 1;
@@ -87,6 +90,18 @@ class Envelope {
         return dsp::fall(static_cast<double>(since) / static_cast<double>(length));
     }
     Frames end() const noexcept { return fades_[fading_ - 1].end(); } // each is over before those before it
+    /// Makes room for one more fade: the one that changes least just now keeps its gain from here on.
+    void freeze_flattest(Frames now) noexcept {
+        const auto change = [&](const Fade& fade) {
+            const double gain = fall(now - fade.at, fade.length);
+            return (gain - fall(now + 1 - fade.at, fade.length)) / std::max(gain, 1e-9);
+        };
+        const auto flattest = std::min_element(fades_, fades_ + fading_,
+                                               [&](const Fade& a, const Fade& b) { return change(a) < change(b); });
+        frozen_ *= fall(now - flattest->at, flattest->length);
+        std::copy(flattest + 1, fades_ + fading_, flattest);
+        --fading_;
+    }
     /// Takes out ramps that have arrived, with all before them, and begins the one that waits: only where too many are
     /// under way it has to.
     void settle(Frames now) noexcept {
@@ -109,7 +124,8 @@ class Envelope {
     int moving_ = 0, fading_ = 0;
     bool has_next_ = false;
     float next_ = 1;
-    double from_ = 1; ///< before the first ramp
+    double from_ = 1;   ///< before the first ramp
+    double frozen_ = 1; ///< product of the fades that were frozen
     Frames shortest_ramp_ = 480, shortest_fade_ = 240, next_length_ = 0;
     Ramp ramps_[most_ramps];
     Fade fades_[most_fades];

@@ -38,20 +38,20 @@ class Handles {
     }
     /// Its play has ended at a frame, or was refused (`none`). [any]
     void end(Handle handle, EndReason reason, Frames at = 0) noexcept {
-        if (handle.slot >= slots_.size()) return;
+        if (!playing(handle)) return; // it is over already, and its slot may serve another
         slots_[handle.slot].stood_at.store(at, std::memory_order_relaxed);
         set(handle, PlayState::ended, reason);
     }
     /// `begin`: when it began, later by what it was paused; `stood_at`: paused, since when. [rt]
     void tell(Handle handle, PlayState state, Frames begin, Frames stood_at = 0) noexcept {
-        if (handle.slot >= slots_.size()) return;
+        if (!playing(handle)) return;
         slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
         slots_[handle.slot].stood_at.store(stood_at, std::memory_order_relaxed);
         set(handle, state, EndReason::none);
     }
     /// It has been asked for, to begin at a frame. [rt]
     void ask(Handle handle, Frames begin) noexcept {
-        if (handle.slot < slots_.size()) slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
+        if (state(handle) == PlayState::asked) slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
     }
     /// When it is to begin; once it has, or where there is none, a frame before all. [rt]
     Frames asked_for(Handle handle) const noexcept {
@@ -91,8 +91,13 @@ class Handles {
     }
     static std::uint32_t generation_of(std::uint64_t word) noexcept { return static_cast<std::uint32_t>(word >> 32); }
     static PlayState state_of(std::uint64_t word) noexcept { return static_cast<PlayState>(word >> 8 & 0xff); }
+    /// Only while the slot is in this use: an older handle changes nothing.
     void set(Handle handle, PlayState state, EndReason reason) noexcept {
-        slots_[handle.slot].word.store(pack(handle.generation, state, reason), std::memory_order_release);
+        std::atomic<std::uint64_t>& word = slots_[handle.slot].word;
+        std::uint64_t seen = word.load(std::memory_order_relaxed);
+        while (generation_of(seen) == handle.generation && state_of(seen) != PlayState::ended)
+            if (word.compare_exchange_weak(seen, pack(handle.generation, state, reason), std::memory_order_acq_rel))
+                return;
     }
     std::uint64_t of(Handle handle) const noexcept {
         return handle.slot < slots_.size() ? slots_[handle.slot].word.load(std::memory_order_acquire) : 0;

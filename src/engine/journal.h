@@ -17,8 +17,13 @@ class Journal {
     Journal(std::size_t records, std::size_t levels)
         : records_(records), levels_(levels ? levels : 1), served_(most_served), keep_levels_(levels > 0) {}
 
-    /// From now on `serve` is written, or not. [any]
-    void record(bool on) noexcept { recording_.store(on, std::memory_order_relaxed); }
+    /// A recording is wanted, from the next snapshot on; or no longer, at once. [any]
+    void record(bool on) noexcept {
+        wanted_.store(on, std::memory_order_release);
+        if (!on) recording_.store(false, std::memory_order_relaxed);
+    }
+    /// What is served from here on is written. [rt]
+    void begin_recording() noexcept { recording_.store(wanted_.load(std::memory_order_acquire)); }
     /// A command that is being served, for a trace; `due` is its frame. [rt]
     void serve(const Command& command) noexcept {
         if (recording_.load(std::memory_order_relaxed) && !served_.push(command)) ++unrecorded_;
@@ -70,7 +75,7 @@ class Journal {
     RecordRing<Record> records_;
     RecordRing<PlayLevel> levels_;
     RecordRing<Command> served_;
-    std::atomic<bool> recording_{false};
+    std::atomic<bool> recording_{false}, wanted_{false};
     std::atomic<std::uint64_t> unrecorded_{0};
     bool keep_levels_;
     std::uint64_t lost_ = 0;

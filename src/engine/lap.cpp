@@ -3,6 +3,7 @@
 #include "dsp/math.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace kiai::engine {
 
@@ -19,6 +20,19 @@ std::vector<float> frames_of(const model::Audio& audio, std::int64_t from, std::
         reader->read(from, count, out.data(), audio.channels == 2 ? out.data() + count : nullptr);
     }
     return out;
+}
+
+/// How alike two stretches are: the normalised correlation, 1 for the same, 0 for noise. Below -0.5, where hardly
+/// anything is left of their sum, it counts as that.
+double likeness(const std::vector<float>& a, const std::vector<float>& b) {
+    double both = 0, of_a = 0, of_b = 0;
+    for (std::size_t i = 0; i < a.size(); ++i) {
+        both += static_cast<double>(a[i]) * b[i];
+        of_a += static_cast<double>(a[i]) * a[i];
+        of_b += static_cast<double>(b[i]) * b[i];
+    }
+    const double all = std::sqrt(of_a * of_b);
+    return all > 0 ? std::clamp(both / all, -0.5, 1.0) : 1;
 }
 
 } // namespace
@@ -42,12 +56,17 @@ Lap::Lap(const model::Audio& audio, const model::Loop& loop) : frames(audio.fram
     if (seam == 0) return;
     seamed = frames_of(audio, end - seam, seam);
     const std::vector<float> before = frames_of(audio, begin - seam, seam);
-    for (int channel = 0; channel < audio.channels; ++channel)
-        for (std::int64_t i = 0; i < seam; ++i) {
-            const auto out = static_cast<float>(dsp::fall(static_cast<double>(i + 1) / static_cast<double>(seam + 1)));
+    // With gains a and b the power of the sum of two equally loud signals is a² + b² + 2rab: dividing by its root keeps
+    // the level, which is equal gain for like signals (r = 1) and equal power for unlike ones (r = 0).
+    const double r = likeness(seamed, before);
+    for (std::int64_t i = 0; i < seam; ++i) {
+        const double out = dsp::fall(static_cast<double>(i + 1) / static_cast<double>(seam + 1)), in = 1 - out;
+        const double level = std::sqrt(out * out + in * in + 2 * r * out * in);
+        for (int channel = 0; channel < audio.channels; ++channel) {
             const auto at = static_cast<std::size_t>(channel * seam + i);
-            seamed[at] = seamed[at] * out + before[at] * (1 - out);
+            seamed[at] = static_cast<float>((seamed[at] * out + before[at] * in) / level);
         }
+    }
 }
 
 } // namespace kiai::engine

@@ -48,10 +48,11 @@ Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept {
     return mixed;
 }
 
-Mover Mover::of(const model::Lfo& lfo, std::uint32_t number) noexcept {
+Mover Mover::of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noexcept {
     Mover mover;
     mover.lfo = &lfo;
     mover.number = number;
+    mover.of_sound = of_sound;
     return mover;
 }
 
@@ -64,13 +65,12 @@ Mover Mover::of(const model::Follow& follow, int value, int rate) noexcept {
     return mover;
 }
 
-double lfo_value(const model::Lfo& lfo, double turns, const Draw& draw, std::uint32_t number) noexcept {
+double lfo_value(const Mover& mover, double turns, const Draw& draw) noexcept {
+    const model::Lfo& lfo = *mover.lfo;
     const double whole = std::floor(turns), part = turns - whole;
     switch (lfo.shape) {
-    case model::Lfo::Shape::sine: // folded into the quarter turns that sin_pi knows
-        return part < 0.25   ? dsp::sin_pi(2 * part)
-               : part < 0.75 ? dsp::sin_pi(1 - 2 * part)
-                             : dsp::sin_pi(2 * part - 2);
+    case model::Lfo::Shape::sine:
+        return dsp::sine(part);
     case model::Lfo::Shape::triangle:
         return part < 0.25 ? 4 * part : part < 0.75 ? 2 - 4 * part : 4 * part - 4;
     case model::Lfo::Shape::square: {
@@ -79,10 +79,11 @@ double lfo_value(const model::Lfo& lfo, double turns, const Draw& draw, std::uin
         return sign * (1 - 2 * dsp::fall(since / edge));
     }
     case model::Lfo::Shape::random: { // a new place at each turn, and a smooth way from one to the next
+        Draw one = draw;
+        one.seed = scatter(one.seed ^ mover.number);
+        if (mover.of_sound) one.layer = all_layers;
+        if (lfo.free) one.count = 0;
         const auto at = [&](double turn) {
-            Draw one = draw;
-            if (lfo.free) one.count = 0;
-            one.layer = 0xff00 + number;
             return 2 * one(Purpose::lfo, static_cast<std::uint32_t>(static_cast<std::int64_t>(turn))) - 1;
         };
         const double from = at(whole), to = at(whole + 1);
@@ -96,7 +97,7 @@ void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool be
     if (mover.lfo) {
         const Frames since = mover.lfo->free ? moment.now : moment.now - moment.begun;
         const double turns = static_cast<double>(since) * mover.lfo->rate / moment.rate;
-        return mixed.move(mover.lfo->moves, mover.lfo->depth * lfo_value(*mover.lfo, turns, moment.draw, mover.number));
+        return mixed.move(mover.lfo->moves, mover.lfo->depth * lfo_value(mover, turns, moment.draw));
     }
     const auto values = mover.follow->value == model::Value::dial ? moment.dials : moment.own;
     const double target = mover.follow->curve.at(values[static_cast<std::size_t>(mover.value)]);

@@ -35,10 +35,11 @@ struct Mover {
     int value = 0;                         ///< which dial, or which of the sound's own values
     double keep = 0;                       ///< what is left of a distance after one cell, of each of two stages
     std::uint32_t number = 0;              ///< tells the draws of several LFOs apart
+    bool of_sound = false;                 ///< all layers share its draws; else each layer has its own
     model::Moves moves() const noexcept { return lfo ? lfo->moves : follow->moves; }
 
     /// [control]
-    static Mover of(const model::Lfo& lfo, std::uint32_t number) noexcept;
+    static Mover of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noexcept;
     static Mover of(const model::Follow& follow, int value, int rate) noexcept;
 };
 
@@ -60,6 +61,6 @@ struct Moment {
 void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool begin, Mixed& mixed) noexcept;
 
 /// -1 … 1. `turns`: periods since its start. [rt]
-double lfo_value(const model::Lfo& lfo, double turns, const Draw& draw, std::uint32_t number) noexcept;
+double lfo_value(const Mover& mover, double turns, const Draw& draw) noexcept;
 
 } // namespace kiai::engine

@@ -19,14 +19,15 @@ const NameTable::Node* NameTable::find(const Node* from, const Node* until, std:
     return nullptr;
 }
 
-NameId NameTable::add(std::string_view name) {
+NameId NameTable::add(std::string_view name, std::size_t most) {
     std::atomic<Node*>& head = buckets_[hash(name) % bucket_count];
     Node* seen = head.load(std::memory_order_acquire);
     if (const Node* found = find(seen, nullptr, name)) return found->id;
 
-    const NameId id =
-        used_.load(std::memory_order_relaxed) < capacity ? used_.fetch_add(1) : static_cast<NameId>(capacity);
-    if (id >= capacity) return no_name;
+    NameId id = used_.load(std::memory_order_relaxed);
+    do {
+        if (id >= most) return no_name;
+    } while (!used_.compare_exchange_weak(id, id + 1, std::memory_order_relaxed));
     auto* node = new Node{std::string(name), id, seen};
     by_id_[id].store(node, std::memory_order_release);
     while (!head.compare_exchange_weak(node->next, node, std::memory_order_acq_rel)) {

@@ -19,14 +19,19 @@ constexpr NameId no_name = 0; ///< also what a full table gives
 class NameTable {
   public:
     static constexpr std::size_t capacity = 1 << 17;
+    /// Kept free for the names of projects: what an app makes up as it runs never takes them.
+    static constexpr std::size_t reserved = 1 << 16;
 
     NameTable();
     ~NameTable();
     NameTable(const NameTable&) = delete;
     NameTable& operator=(const NameTable&) = delete;
 
-    /// The number of `name`, added where it is new; `no_name` where the table is full.
-    NameId add(std::string_view name);
+    /// The number of a name of a project, added if it is new; `no_name` if the table is full. [control]
+    NameId add(std::string_view name) { return add(name, capacity); }
+    /// The number of a name that the app reports, added if it is new; `no_name` if the table is full but for what is
+    /// reserved. [any]
+    NameId add_reported(std::string_view name) { return add(name, capacity - reserved); }
     /// The text of a number that `add` gave.
     const std::string& text(NameId id) const noexcept;
 
@@ -36,6 +41,7 @@ class NameTable {
         NameId id = no_name;
         Node* next = nullptr;
     };
+    NameId add(std::string_view name, std::size_t most);
     const Node* find(const Node* from, const Node* until, std::string_view name) const noexcept;
 
     std::vector<std::atomic<Node*>> buckets_;

@@ -36,6 +36,12 @@ class Picker {
         return shuffle_.next(draw);
     }
 
+    /// As if the takes before the `draw.count`-th had been asked for. [rt]
+    void pass(Draw draw) noexcept {
+        const std::uint64_t count = draw.count;
+        for (draw.count = 0; pick_ == model::Pick::shuffle && draw.count < count; draw.count += takes_) next(draw);
+    }
+
     /// Goes on where another has come to at the `count`-th play. `number_of` gives the take here that one of the other
     /// is, or -1. [rt]
     template<class NumberOf>

@@ -6,9 +6,10 @@ namespace kiai::engine {
 namespace {
 
 /// Those that move a play while it sounds; what follows the trigger stands still from its begin on.
-void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, int rate,
+void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, bool of_sound, int rate,
                 NameTable& names, std::vector<NameId>& own_names, std::vector<Mover>& movers) {
-    for (const model::Lfo& lfo : lfos) movers.push_back(Mover::of(lfo, static_cast<std::uint32_t>(movers.size())));
+    for (const model::Lfo& lfo : lfos)
+        movers.push_back(Mover::of(lfo, static_cast<std::uint32_t>(movers.size()), of_sound));
     for (const model::Follow& follow : follows) {
         if (follow.value == model::Value::dial) movers.push_back(Mover::of(follow, follow.dial, rate));
         if (follow.value != model::Value::own) continue;
@@ -68,6 +69,7 @@ PlannedSound Plan::plan_sound(const model::Sound& sound, NameTable& names, int r
     planned.hash = hash(sound.name);
     planned.gap = sound.limit.gap.frames(rate);
     planned.fade_in = sound.fade_in.frames(rate);
+    if (planned.fade_in > 0) planned.fade_in = std::max(planned.fade_in, static_cast<Frames>(shortest_rise * rate));
     planned.fade_out = sound.fade_out.frames(rate);
     planned.endless = sound.endless();
     for (int bus = sound.bus; bus >= 0; bus = project_->buses[static_cast<std::size_t>(bus)].into) {
@@ -78,8 +80,8 @@ PlannedSound Plan::plan_sound(const model::Sound& sound, NameTable& names, int r
         PlannedLayer& own = planned.layers.emplace_back();
         for (const int take : layer.takes)
             own.laps.emplace_back(*project_->clips[static_cast<std::size_t>(take)].audio, layer.loop);
-        add_movers(sound.lfos, sound.follows, rate, names, planned.own_names, own.movers);
-        add_movers(layer.lfos, layer.follows, rate, names, planned.own_names, own.movers);
+        add_movers(sound.lfos, sound.follows, true, rate, names, planned.own_names, own.movers);
+        add_movers(layer.lfos, layer.follows, false, rate, names, planned.own_names, own.movers);
         own.bends = std::any_of(own.movers.begin(), own.movers.end(),
                                 [](const Mover& mover) { return mover.moves() == model::Moves::pitch; });
     }

@@ -19,6 +19,9 @@ struct PlannedLayer {
     bool bends = false;        ///< one of them moves its pitch
 };
 
+/// Seconds: less is heard as a click.
+constexpr double shortest_rise = 0.006;
+
 struct PlannedSound {
     const model::Sound* sound = nullptr;
     NameId name = no_name;

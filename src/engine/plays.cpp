@@ -6,10 +6,11 @@
 
 #include <algorithm>
 #include <iterator>
+#include <limits>
 
 namespace kiai::engine {
 namespace {
-constexpr double give_way_seconds = 0.01;
+constexpr double give_way_seconds = 0.01, takeover_seconds = 0.015;
 } // namespace
 
 Plays::Tables::Tables(const Plan& plan, std::size_t plays)
@@ -24,10 +25,12 @@ Plays::Tables::Tables(const Plan& plan, std::size_t plays)
 }
 
 Plays::Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
-             std::uint64_t seed, int voices, Streams& streams)
+             std::uint64_t seed, int voices, Streams& streams, bool decide_only)
     : plan_(&plan), journal_(journal), handles_(handles), kernels_(kernels), rate_(rate), seed_(seed),
-      most_voices_(voices), streams_(streams), tables_(plan, most_plays(voices)), play_of_slot_(handles.size(), none),
-      shape_(most_frames), rise_(most_frames), flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell) {
+      most_voices_(voices), streams_(streams), decide_only_(decide_only), tables_(plan, most_plays(voices)),
+      play_of_slot_(handles.size(), none), held_(most_plays(voices)), shape_(most_frames), rise_(most_frames),
+      flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell), sum_left_(most_frames),
+      sum_right_(most_frames) {
     const std::size_t all = most_plays(voices);
     plays_.resize(all);
     victims_.reserve(all);
@@ -61,11 +64,20 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
         handles_.end(wanted.handle, EndReason::none, now);
         return 0;
     }
-    if (!too_soon(wanted, now)) draw(wanted);
-    if (refused(wanted, now)) {
+    victims_.clear();
+    bool soon = too_soon(wanted, now);
+    if (soon && item(tables_.sounds, wanted.sound).last_start == now) // of contacts at one frame the strongest is heard
+        if (const int weaker = weaker_contact(wanted, 0, now); weaker != none) {
+            soon = false;
+            item(plays_, weaker).chosen = true;
+            victims_.push_back({weaker, 0, model::Full::stronger_contact});
+        }
+    if (!soon) draw(wanted);
+    if (refused(wanted, soon, now)) {
         handles_.end(wanted.handle, EndReason::none, now);
         return 0;
     }
+    bool young = false;
     for (const Victim& victim : victims_) {
         Play& gone = item(plays_, victim.play);
         Record record = wanted.cause;
@@ -78,14 +90,15 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
         record.rule = victim.rule;
         journal_.write(record);
         gone.chosen = false;
-        end_early(victim.play, now, static_cast<Frames>(give_way_seconds * rate_), EndReason::gave_way,
-                  wanted.cause.cause);
+        young = give_way(victim.play, now, wanted.cause.cause) || young;
     }
-    begin(wanted, now);
+    const int begun = begin(wanted, now);
+    // What takes over from a play that has hardly begun rises while that one falls: many within a few ms do not add up.
+    if (young) rise_over(begun, static_cast<Frames>(takeover_seconds * rate_));
     return next_id_ - 1;
 }
 
-void Plays::begin(const Wanted& wanted, Frames now) noexcept {
+int Plays::begin(const Wanted& wanted, Frames now) noexcept {
     const PlannedSound& planned = plan_->at(wanted.sound);
     SoundState& state = item(tables_.sounds, wanted.sound);
     const int chosen = free_plays_.back();
@@ -104,6 +117,7 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     play.options = wanted.options;
     play.endless = planned.endless;
     play.lasts = wanted.lasts > 0 ? now + wanted.lasts : 0;
+    play.first = std::numeric_limits<Frames>::max();
     play.envelope.start(rate_, level_of(play));
     std::fill_n(tables_.own.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * plan_->most_own()),
                 plan_->most_own(), 0.0);
@@ -117,8 +131,9 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
             ++state.heard[l];
         }
     const auto heard = static_cast<std::size_t>(play.voices); // a layer may be left out by chance
+    play.layered = heard > 1;
     if (heard == 0) {
-        play.end = now;
+        play.end = play.first = now;
         ended_.push_back(chosen);
     }
     ++state.accepted;
@@ -127,6 +142,7 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     awaited_ += is_awaited(play) ? 1 : 0;
     append(item(tables_.sounds, play.sound).line, &Play::of_sound, chosen);
     append(line_, &Play::of_all, chosen);
+    if (play.holder != 0) append(held_.at(play.holder), &Play::of_holder, chosen);
     count(chosen);
     tell(play, now);
 
@@ -137,6 +153,17 @@ void Plays::begin(const Wanted& wanted, Frames now) noexcept {
     record.play = play.id;
     record.layers = static_cast<std::uint16_t>(heard);
     journal_.write(record, {tables_.layer_records.data(), heard});
+    return chosen;
+}
+
+/// Makes a play that has just begun rise over at least `frames`.
+void Plays::rise_over(int index, Frames frames) noexcept {
+    Play& play = item(plays_, index);
+    for (auto slot = order_.rbegin(); slot != order_.rend() && item(voices_, *slot).play == index; ++slot) {
+        ActiveVoice& active = item(voices_, *slot);
+        active.rise = std::max(active.rise, frames);
+        play.risen = std::max(play.risen, active.begin + active.rise);
+    }
 }
 
 void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
@@ -162,12 +189,15 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     // What a filter reaches before its place is read too.
     Stream* stream =
         audio.stream ? streams_.claim(audio, lap, drawn.from - filters_.most_taps(), *story.users) : nullptr;
+    if (stream) ++play.counted_streams;
     active.voice.start(audio, lap, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, rate_),
                        active.moves ? 1.0f : static_cast<float>(sides.left),
                        active.moves ? 1.0f : static_cast<float>(sides.right), filters_);
     active.play = chosen;
     active.begin = now + drawn.delay;
-    active.rise = std::max(planned.fade_in, drawn.from > 0 ? static_cast<Frames>(shortest_rise_seconds * rate_) : 0);
+    active.rise = std::max(planned.fade_in, drawn.from > 0 ? static_cast<Frames>(shortest_rise * rate_) : 0);
+    play.first = std::min(play.first, active.begin);
+    play.risen = std::max(play.risen, active.begin + active.rise);
     active.layer = number;
     active.cell_peak = 0;
     order_.push_back(slot);
@@ -207,18 +237,52 @@ void Plays::count(int index) noexcept {
     looping_ += for_ever(play) ? 1 : 0;
     play.counted_voices = play.voices;
     counted_voices_ += play.voices;
+    counted_streams_ += play.counted_streams;
 }
 
 /// From now on no limit counts it: it has ended, or was told to.
-void Plays::uncount(int index) noexcept {
+void Plays::uncount(int index, Frames now) noexcept {
     Play& play = item(plays_, index);
     if (!play.counted) return;
     looping_ -= for_ever(play) ? 1 : 0;
     play.counted = false;
+    play.counted_until = now;
     looping_ += for_ever(play) ? 1 : 0;
     --item(tables_.sounds, play.sound).counted;
     for (const int bus : plan_->at(play.sound).buses) --item(tables_.on_bus, bus);
     counted_voices_ -= play.counted_voices;
+    counted_streams_ -= play.counted_streams;
+}
+
+/// Ends a play in favour of another. True if it was heard for so short a time that both might add up.
+bool Plays::give_way(int index, Frames now, std::uint64_t by) noexcept {
+    Play& play = item(plays_, index);
+    const auto fade = static_cast<Frames>(give_way_seconds * rate_);
+    const bool young = now - play.skipped - play.first < fade;
+    if (!unheard(play, now)) {
+        end_early(index, now, young ? 0 : fade, EndReason::gave_way, by);
+        return young;
+    }
+    play.reason = EndReason::gave_way;
+    play.ended_by = by;
+    drop(index, now);
+    return false;
+}
+
+/// Takes out a play of which nothing was mixed yet: it never sounds.
+void Plays::drop(int index, Frames now) noexcept {
+    Play& play = item(plays_, index);
+    auto last = order_.end(); // its voices stand side by side, and it is one of the newest
+    while (last != order_.begin() && item(voices_, *(last - 1)).play != index) --last;
+    auto first = last;
+    while (first != order_.begin() && item(voices_, *(first - 1)).play == index) --first;
+    for (auto slot = first; slot != last; ++slot) {
+        end_voice(*slot, now);
+        free_voices_.push_back(*slot);
+    }
+    order_.erase(first, last);
+    play.end = now;
+    close_ended();
 }
 
 /// False where it ends as soon anyhow.
@@ -226,13 +290,14 @@ bool Plays::end_early(int index, Frames now, Frames fade, EndReason reason, std:
     Play& play = item(plays_, index);
     if (play.pauses != 0) fade = 0; // nothing of it is heard
     thaw(play, now);
+    if (now - play.skipped < play.risen) fade = std::max(fade, static_cast<Frames>(shortest_fall_of_rising * rate_));
     looping_ -= for_ever(play) ? 1 : 0;
     play.pauses = 0;
     looping_ += for_ever(play) ? 1 : 0;
     if (!play.envelope.fade(now - play.skipped, fade)) return false;
     play.reason = reason;
     play.ended_by = by;
-    uncount(index);
+    uncount(index, now);
     tell(play, now);
     return true;
 }
@@ -261,7 +326,7 @@ bool Plays::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
         return end_early(index, now, plan_->at(play.sound).fade_out, EndReason::stopped, by);
     play.reason = EndReason::stopped;
     play.ended_by = by;
-    uncount(index);
+    uncount(index, now);
     tell(play, now);
     return true;
 }

@@ -5,6 +5,7 @@
 #include "engine/drawing.h"
 #include "engine/envelope.h"
 #include "engine/handles.h"
+#include "engine/holder_lines.h"
 #include "engine/journal.h"
 #include "engine/voice.h"
 
@@ -49,9 +50,10 @@ class Plays {
     /// What has the sizes of a project.
     class Tables;
 
-    /// [control] Takes all memory: `voices` that count, and as many again for those that fade.
+    /// [control] Takes all memory: `voices` that count, and as many again for those that fade. `decide_only`: nothing
+    /// is mixed, so that all is silent and has no level; what is decided is the same.
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
-          std::uint64_t seed, int voices, Streams& streams);
+          std::uint64_t seed, int voices, Streams& streams, bool decide_only);
 
     /// Goes on with another project: what is the same goes on, gains and the like go over to what they are now, loops
     /// that are others begin anew, and what is gone fades. `next` were made for it; they hold what was, afterwards.
@@ -91,6 +93,18 @@ class Plays {
     void pause_play(Handles::Handle handle, bool on, Frames now) noexcept;
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
+    /// As if a sound had been played so often, and its first layers heard so often. [rt]
+    void count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept;
+    std::uint64_t accepted(int sound) const noexcept {
+        return tables_.sounds[static_cast<std::size_t>(sound)].accepted;
+    }
+    std::uint64_t heard(int sound, std::size_t layer) const noexcept {
+        const auto& heard = tables_.sounds[static_cast<std::size_t>(sound)].heard;
+        return layer < heard.size() ? heard[layer] : 0;
+    }
+    /// Of a bus, as it was set last: linear. [rt]
+    float bus_gain(int bus) const noexcept { return tables_.bus_levels[static_cast<std::size_t>(bus)].gain; }
+    bool bus_muted(int bus) const noexcept { return tables_.bus_levels[static_cast<std::size_t>(bus)].muted; }
     /// What the follows of a dial, or of a value of one play, follow from now on; of a play whose sound follows no such
     /// value its sound, else -1. [rt]
     void set_dial(int dial, double value) noexcept { tables_.dials[static_cast<std::size_t>(dial)] = value; }
@@ -110,18 +124,15 @@ class Plays {
 
   private:
     static constexpr int none = -1;
-    /// Of what begins inside a clip, and of a stream that fails or comes back: less is heard as a click.
-    static constexpr double shortest_rise_seconds = 0.005;
+    /// Of a fade that begins while a play still rises: the product of both has to stay below a click as well.
+    static constexpr double shortest_fall_of_rising = 0.008;
     /// In which what a change of the project does to a play is done.
     static constexpr double change_seconds = 0.04;
 
     struct Link {
         int older = none, newer = none;
     };
-    /// Plays from the oldest to the newest.
-    struct Line {
-        int oldest = none, newest = none;
-    };
+    using Line = PlayLine;
     /// What mixing needs stands first, so that it fits one line of the cache.
     struct alignas(64) Play {
         std::uint32_t id = 0;
@@ -130,6 +141,8 @@ class Plays {
         int sound = none;
         Frames end = 0;
         Frames skipped = 0; ///< how long it has stood still: its own time is the clock's less that
+        Frames first = 0;   ///< in its own time: its first frame, later than `begun` where each layer has a delay
+        Frames risen = 0;   ///< in its own time: each layer has come to its level
         Frames lasts = 0;
         bool counted = false;    ///< by limits: until it is told to end
         bool frozen = false;     ///< it stands still, since `frozen_at`
@@ -145,9 +158,13 @@ class Plays {
         bool endless = false;   ///< it would not end by itself
         bool replaced = false;  ///< another goes on for it, so nobody is told of its end
         bool chosen = false;    ///< to give way, while that is being decided
+        bool layered = false;   ///< its level is that of the sum of several voices
         int counted_voices = 0; ///< that limits count while they count the play
-        Link of_sound, of_all;  ///< among those that sound
+        int counted_streams = 0;
+        Link of_sound, of_all; ///< among those that sound
+        Link of_holder;        ///< among those that the same thing holds
         Frames begun = 0;
+        Frames counted_until = 0;
         std::uint64_t ended_by = 0;
         Handles::Handle handle;
         Record cause;
@@ -239,15 +256,20 @@ class Plays {
     void count_again() noexcept;
     void draw(const Wanted& wanted) noexcept;
     bool too_soon(const Wanted& wanted, Frames now) const noexcept;
-    bool refused(const Wanted& wanted, Frames now) noexcept;
-    bool make_voices_free(const Wanted& wanted, int voices) noexcept;
-    bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept;
+    bool refused(const Wanted& wanted, bool too_soon, Frames now) noexcept;
+    bool make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept;
+    int weaker_contact(const Wanted& wanted, std::int16_t limit, Frames now) const noexcept;
+    bool contact_now(const Play& play, Frames now) const noexcept;
+    bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record,
+                   Frames now) noexcept;
     bool in(int play, std::int16_t limit, int sound) const noexcept;
-    int first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit) const noexcept;
+    int first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
+                    bool streams = false) const noexcept;
     double expected(int play) const noexcept;
     double expected_of_drawn(int sound) const noexcept;
 
-    void begin(const Wanted& wanted, Frames now) noexcept;
+    int begin(const Wanted& wanted, Frames now) noexcept;
+    void rise_over(int play, Frames frames) noexcept;
     void begin_layer(int play, std::uint32_t layer, Frames now) noexcept;
     bool belongs(const Play& play, Which which) const noexcept;
     template<class Use>
@@ -261,14 +283,18 @@ class Plays {
     bool is_awaited(const Play& play) const noexcept;
     static bool for_ever(const Play& play) noexcept { return (play.counted && play.endless) || play.pauses != 0; }
     bool end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
+    bool give_way(int play, Frames now, std::uint64_t by) noexcept;
+    bool unheard(const Play& play, Frames now) const noexcept { return now - play.skipped <= play.first; }
+    void drop(int play, Frames now) noexcept;
     bool end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;
     bool finish_turns(int play) noexcept;
     void count(int play) noexcept;
-    void uncount(int play) noexcept;
+    void uncount(int play, Frames now) noexcept;
     void append(Line& line, Link Play::*link, int play) noexcept;
     void take_out(Line& line, Link Play::*link, int play) noexcept;
     int find(Handles::Handle handle) const noexcept;
 
+    void mix_layers(int play, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_play(int index, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
     void mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;
@@ -289,12 +315,15 @@ class Plays {
     std::uint64_t seed_;
     int most_voices_;
     Streams& streams_;
+    const bool decide_only_;
 
     Tables tables_;
+    const PlannedLayer no_layer_{}; ///< what moves a voice whose layer is gone: nothing
     std::vector<Play> plays_;
     std::vector<int> free_plays_;
     std::vector<int> play_of_slot_;
     Line line_; ///< all that sound
+    HolderLines held_;
     std::vector<EndedPlay> ended_awaited_;
     std::vector<Victim> victims_;
     std::vector<ActiveVoice> voices_;
@@ -303,9 +332,10 @@ class Plays {
     std::vector<int> order_; ///< voices in the order in which they started
     std::vector<int> ended_;
     Scratch scratch_;
-    std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_;
+    std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_, sum_left_, sum_right_;
     std::uint32_t next_id_ = 1;
     int counted_voices_ = 0;
+    int counted_streams_ = 0;
     int sounding_ = 0;
     int looping_ = 0; ///< for_ever
     int awaited_ = 0;

@@ -72,13 +72,12 @@ void Plays::go_on_with(const Change& change, Tables& next) noexcept {
 
 /// A voice whose layer is no longer there, or is another, sounds on as it does now.
 void Plays::hold_still(int slot) noexcept {
-    static const PlannedLayer nothing;
     VoiceStory& story = item(stories_, slot);
     story.held = true;
     story.drawn.mixed = story.moved.last;
     story.moved.bends = story.moved.bends || story.planned->bends;
     story.moved.changed_at = -1;
-    story.planned = &nothing;
+    story.planned = &no_layer_;
 }
 
 /// The layer of a voice as it is now. `was` is what the tables held.
@@ -135,9 +134,8 @@ void Plays::begin_anew(int index, const Record& cause, Frames now) noexcept {
     old.replaced = true;
     old.handle = {};
     const std::size_t own = plan_->most_own();
-    const int fresh = free_plays_.back();
     draw(wanted);
-    begin(wanted, now);
+    const int fresh = begin(wanted, now);
     const auto row = [&](int play) {
         return tables_.own.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(play) * own);
     };
@@ -145,8 +143,7 @@ void Plays::begin_anew(int index, const Record& cause, Frames now) noexcept {
     Play& play = item(plays_, fresh);
     play.gain = old.gain;
     play.envelope.start(rate_, level_of(play));
-    for (auto slot = order_.rbegin(); slot != order_.rend() && item(voices_, *slot).play == fresh; ++slot)
-        item(voices_, *slot).rise = std::max(item(voices_, *slot).rise, crossfade);
+    rise_over(fresh, crossfade);
     end_early(index, now, crossfade, EndReason::changed, cause.cause);
 }
 

@@ -41,18 +41,50 @@ double Plays::expected_of_drawn(int sound) const noexcept {
     return most;
 }
 
-/// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; none
-/// where all are of a higher priority than the newcomer, or where that is the quietest itself.
-int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit) const noexcept {
+/// Whether a play began at this very frame by a contact, so that it competes with others of the frame by strength.
+bool Plays::contact_now(const Play& play, Frames now) const noexcept {
+    return play.cause.trigger == ReportKind::contact && play.begun == now && unheard(play, now);
+}
+
+/// Of the plays that count for a limit and that weaker contacts began at this very frame, the weakest; none where the
+/// newcomer is no contact, or weaker than all of them.
+int Plays::weaker_contact(const Wanted& wanted, std::int16_t limit, Frames now) const noexcept {
+    if (wanted.cause.trigger != ReportKind::contact) return none;
     const int priority = plan_->at(wanted.sound).sound->priority;
-    const bool quietest = rule == model::Full::end_quietest;
+    float weakest = wanted.options.strength;
+    int found = none;
+    for (int i = line_.newest; i != none && item(plays_, i).begun == now; i = item(plays_, i).of_all.older) {
+        const Play& play = item(plays_, i);
+        if (!play.counted || play.chosen || !in(i, limit, wanted.sound) || !contact_now(play, now)) continue;
+        if (plan_->at(play.sound).sound->priority > priority || play.options.strength >= weakest) continue;
+        weakest = play.options.strength, found = i;
+    }
+    return found;
+}
+
+/// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; none
+/// where all are of a higher priority than the newcomer, or where that is the quietest itself. Among contacts of one
+/// frame the weakest goes first, and a weaker one never ends a stronger one.
+int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
+                       bool streams) const noexcept {
+    const int priority = plan_->at(wanted.sound).sound->priority;
+    const bool quietest = rule == model::Full::end_quietest, contact = wanted.cause.trigger == ReportKind::contact;
     int lowest = priority, found = none;
     const auto link = limit != 0 ? &Play::of_all : &Play::of_sound; // of one sound only its own are looked at
     const Line& line = limit == 0 ? item(tables_.sounds, wanted.sound).line : line_;
     for (int i = line.oldest; i != none; i = (item(plays_, i).*link).newer) {
-        if (!item(plays_, i).counted || item(plays_, i).chosen || !in(i, limit, wanted.sound)) continue;
-        const int own = plan_->at(item(plays_, i).sound).sound->priority;
-        if (own < lowest || (own == lowest && found == none)) lowest = own, found = i;
+        const Play& play = item(plays_, i);
+        if (!play.counted || play.chosen || !in(i, limit, wanted.sound) || (streams && play.counted_streams == 0))
+            continue;
+        const bool rival = contact && contact_now(play, now);
+        if (rival && !quietest && play.options.strength > wanted.options.strength) {
+            if (rule == model::Full::restart) return none;
+            continue;
+        }
+        const int own = plan_->at(play.sound).sound->priority;
+        const bool weaker = found != none && own == lowest && rival && contact_now(item(plays_, found), now) &&
+                            play.options.strength < item(plays_, found).options.strength;
+        if (own < lowest || (own == lowest && found == none) || weaker) lowest = own, found = i;
     }
     if (!quietest || found == none) return found;
     double least = priority == lowest ? expected_of_drawn(wanted.sound) : 1e30;
@@ -63,7 +95,7 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
         for (; end < order_.size() && item(voices_, order_[end]).play == play; ++end)
             level = std::max(level, expected(order_[end]));
         const Play& one = item(plays_, play);
-        if (!one.counted || one.chosen || !in(play, limit, wanted.sound) ||
+        if (!one.counted || one.chosen || !in(play, limit, wanted.sound) || (streams && one.counted_streams == 0) ||
             plan_->at(one.sound).sound->priority != lowest)
             continue;
         if (level < least || (level == least && found == none)) least = level, found = play;
@@ -71,7 +103,8 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
     return found;
 }
 
-bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record) noexcept {
+bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, Record& record,
+                      Frames now) noexcept {
     if (limit.plays == 0) return true;
     const int counted = number == 0 ? item(tables_.sounds, wanted.sound).counted : item(tables_.on_bus, number - 1);
     auto over = counted + 1 - limit.plays - std::count_if(victims_.begin(), victims_.end(), [&](const Victim& victim) {
@@ -82,24 +115,34 @@ bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int1
     record.rule = limit.full;
     const bool all = limit.full == model::Full::restart;
     for (; over > 0 || all; --over) {
-        const int victim = limit.full == model::Full::refuse ? none : first_to_go(wanted, limit.full, number);
+        const int victim = limit.full == model::Full::refuse ? weaker_contact(wanted, number, now)
+                                                             : first_to_go(wanted, limit.full, number, now);
         if (victim == none) break;
+        const bool by_strength = limit.full == model::Full::refuse || (limit.full == model::Full::end_oldest &&
+                                                                       wanted.cause.trigger == ReportKind::contact &&
+                                                                       contact_now(item(plays_, victim), now));
         item(plays_, victim).chosen = true;
-        victims_.push_back({victim, number, limit.full});
+        victims_.push_back({victim, number, by_strength ? model::Full::stronger_contact : limit.full});
     }
     return over <= 0;
 }
 
-/// Where more voices are wanted than there may be, the least audible plays give way; false where they do not suffice.
-bool Plays::make_voices_free(const Wanted& wanted, int voices) noexcept {
-    int counted = counted_voices_ + voices; // those that give way stop counting before this one counts
-    for (const Victim& victim : victims_) counted -= item(plays_, victim.play).counted_voices;
-    while (counted > most_voices_) {
-        const int victim = first_to_go(wanted, model::Full::end_quietest, Record::engine);
+/// Where more voices or streams are wanted than there may be, the least audible plays give way; false where they do not
+/// suffice.
+bool Plays::make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept {
+    int counted = counted_voices_ + voices, streamed = counted_streams_ + streams;
+    for (const Victim& victim : victims_) { // those that give way stop counting before this one counts
+        counted -= item(plays_, victim.play).counted_voices;
+        streamed -= item(plays_, victim.play).counted_streams;
+    }
+    while (counted > most_voices_ || (streams > 0 && streamed > streams_.most())) {
+        const bool of_streams = counted <= most_voices_;
+        const int victim = first_to_go(wanted, model::Full::end_quietest, Record::engine, now, of_streams);
         if (victim == none) return false;
         item(plays_, victim).chosen = true;
         victims_.push_back({victim, Record::engine, model::Full::end_quietest});
         counted -= item(plays_, victim).counted_voices;
+        streamed -= item(plays_, victim).counted_streams;
     }
     return true;
 }
@@ -109,17 +152,17 @@ bool Plays::too_soon(const Wanted& wanted, Frames now) const noexcept {
     return state.last_start >= 0 && now - state.last_start < plan_->at(wanted.sound).gap;
 }
 
-bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
+bool Plays::refused(const Wanted& wanted, bool too_soon, Frames now) noexcept {
     const PlannedSound& planned = plan_->at(wanted.sound);
-    victims_.clear();
     Record record = wanted.cause;
     record.frame = now;
     record.sound = wanted.sound;
     const auto decide = [&]() -> std::optional<Outcome> {
-        if (too_soon(wanted, now)) return Outcome::refused_gap;
-        if (!make_room(wanted, planned.sound->limit, 0, record)) return Outcome::refused_limit;
+        if (too_soon) return Outcome::refused_gap;
+        if (!make_room(wanted, planned.sound->limit, 0, record, now)) return Outcome::refused_limit;
         for (const int bus : planned.buses)
-            if (!make_room(wanted, item(plan_->project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record))
+            if (!make_room(wanted, item(plan_->project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record,
+                           now))
                 return Outcome::refused_limit;
         const auto voices = static_cast<int>(std::count_if(
             tables_.drawn.begin(), tables_.drawn.begin() + static_cast<std::ptrdiff_t>(planned.layers.size()),
@@ -130,7 +173,8 @@ bool Plays::refused(const Wanted& wanted, Frames now) noexcept {
                 return drawn.heard && item(plan_->project().clips, drawn.clip).streamed();
             });
         if (static_cast<int>(free_voices_.size()) < voices || free_plays_.empty() ||
-            (streams > 0 && streams_.free() < streams) || !make_voices_free(wanted, voices))
+            !make_voices_free(wanted, voices, static_cast<int>(streams), now) ||
+            (streams > 0 && streams_.free() < streams))
             return Outcome::refused_full;
         return std::nullopt;
     };

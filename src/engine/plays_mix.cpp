@@ -16,12 +16,12 @@ void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const f
     std::size_t c = 0;
     const bool kept = journal_.keeps_levels();
     for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
-        play.peak = std::max(play.peak, peaks[c]);
+        if (!play.layered) play.peak = std::max(play.peak, peaks[c]);
         if (kept) journal_.write_level({play.id, active.layer, begin, peaks[c]});
     }
     active.cell_peak = begin < end ? peaks[c] : 0;
     if (!over || begin >= end) return;
-    play.peak = std::max(play.peak, active.cell_peak);
+    if (!play.layered) play.peak = std::max(play.peak, active.cell_peak);
     journal_.write_level({play.id, active.layer, begin, active.cell_peak});
 }
 
@@ -94,7 +94,7 @@ Shapes Plays::moved_shapes(int slot, Frames now, int frames, const float* shape,
 int Plays::flow(int slot, Frames now, int frames) noexcept {
     const ActiveVoice& active = item(voices_, slot);
     Flow& flow = item(stories_, slot).flow;
-    const int fade = static_cast<int>(shortest_rise_seconds * rate_);
+    const int fade = static_cast<int>(shortest_rise * rate_);
     if (flow.state == Flow::rising && now >= flow.since + flow.length) flow.state = Flow::even;
     if (flow.state == Flow::falling && now >= flow.since + flow.length) {
         flow.state = Flow::dry;
@@ -121,7 +121,7 @@ int Plays::flow(int slot, Frames now, int frames) noexcept {
 /// Adds a stretch after the delay of the voice's layer; `shape` is null where the play has one gain.
 void Plays::mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
     ActiveVoice& active = item(voices_, slot);
-    if (!active.voice.stream()) return mix_ready(slot, now, frames, shape, left, right);
+    if (!active.voice.stream() || decide_only_) return mix_ready(slot, now, frames, shape, left, right);
     const Play& play = item(plays_, active.play);
     for (int done = 0; done < frames && active.play != none;) {
         const Frames at = now + done;
@@ -158,6 +158,11 @@ void Plays::mix_ready(int slot, Frames now, int frames, const float* shape, floa
         const int part = moved ? std::min(frames - done, to_cell) : frames - done;
         const float* own = shape ? shape + done : nullptr;
         if (moved && (to_cell == dsp::cell || !item(stories_, slot).moved.begun)) move_voice(slot, at);
+        if (decide_only_) {
+            done += active.voice.pass(part);
+            if (active.voice.over() || play.envelope.silent(now + done - play.skipped)) end_voice(slot, now + done);
+            continue;
+        }
         const Shapes shapes = moved ? moved_shapes(slot, at, part, own, play.envelope.level())
                                     : Shapes{own, own, shape ? 1 : play.envelope.level()};
         std::array<float, most_frames / dsp::cell + 2> peaks{};
@@ -179,7 +184,7 @@ void Plays::mix_voice(int slot, Frames now, int frames, float* left, float* righ
     if (done == frames && play.envelope.silent(now + frames - play.skipped)) return end_voice(slot, now + frames);
     if (now + done < risen && done < frames) {
         const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
-        for (int i = 0; i < rising; ++i) {
+        for (int i = 0; i < rising && !decide_only_; ++i) {
             const double part = static_cast<double>(now + done + i - begin) / static_cast<double>(active.rise);
             const float level = steady ? play.envelope.level() : item(shape_, done + i);
             item(rise_, i) = level * static_cast<float>(1 - dsp::fall(part));
@@ -189,6 +194,20 @@ void Plays::mix_voice(int slot, Frames now, int frames, float* left, float* righ
     }
     if (done < frames && active.play != none)
         mix_part(slot, now + done, frames - done, steady ? nullptr : shape_.data() + done, left + done, right + done);
+}
+
+/// The voices of one play together, so that its level is that of their sum.
+void Plays::mix_layers(int index, std::span<const int> voices, Frames now, int frames, float* left,
+                       float* right) noexcept {
+    Play& play = item(plays_, index);
+    std::fill_n(sum_left_.begin(), frames, 0.0f);
+    std::fill_n(sum_right_.begin(), frames, 0.0f);
+    for (const int slot : voices)
+        if (item(voices_, slot).play != none) mix_voice(slot, now, frames, sum_left_.data(), sum_right_.data());
+    play.peak =
+        std::max({play.peak, kernels_.peak(sum_left_.data(), frames), kernels_.peak(sum_right_.data(), frames)});
+    for (int i = 0; i < frames; ++i) left[i] += sum_left_[static_cast<std::size_t>(i)];
+    for (int i = 0; i < frames; ++i) right[i] += sum_right_[static_cast<std::size_t>(i)];
 }
 
 /// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
@@ -206,15 +225,18 @@ void Plays::mix_play(int index, std::span<const int> voices, Frames now, int fra
         if (play.lasts > own) left_over = static_cast<int>(std::min<Frames>(left_over, play.lasts - own));
         if (play.lasts == own && play.lasts > 0) end_in_its_way(index, now + done, 0);
         const int stretch = play.envelope.stretch(own, left_over);
-        if (!play.envelope.steady()) play.envelope.write(own, stretch, shape_.data());
-        for (const int slot : voices)
-            if (item(voices_, slot).play != none) mix_voice(slot, now + done, stretch, left + done, right + done);
+        if (!play.envelope.steady() && !decide_only_) play.envelope.write(own, stretch, shape_.data());
+        if (play.layered && !decide_only_)
+            mix_layers(index, voices, now + done, stretch, left + done, right + done);
+        else
+            for (const int slot : voices)
+                if (item(voices_, slot).play != none) mix_voice(slot, now + done, stretch, left + done, right + done);
         done += stretch;
     }
 }
 
 void Plays::mix(Frames now, int frames, float* left, float* right) noexcept {
-    if (streams_.in_step()) streams_.fill();
+    if (streams_.in_step() && !decide_only_) streams_.fill();
     std::size_t kept = 0;
     for (std::size_t begin = 0, end = 0; begin < order_.size(); begin = end) {
         const int play = item(voices_, order_[begin]).play; // its voices stand side by side
@@ -237,12 +259,22 @@ void Plays::close_ended() noexcept {
         const Play &x = item(plays_, a), &y = item(plays_, b);
         return x.end != y.end ? x.end < y.end : x.id < y.id;
     });
+    std::size_t waiting = 0;
     for (const int index : ended_) {
         Play& gone = item(plays_, index);
-        uncount(index);
+        if (is_awaited(gone) && ended_awaited_.size() == ended_awaited_.capacity()) {
+            ended_[waiting++] = index; // it is closed once those before it have been answered
+            continue;
+        }
+        uncount(index, gone.end);
         looping_ -= for_ever(gone) ? 1 : 0;
         take_out(item(tables_.sounds, gone.sound).line, &Play::of_sound, index);
         take_out(line_, &Play::of_all, index);
+        if (gone.holder != 0) {
+            Line& held = held_.at(gone.holder);
+            take_out(held, &Play::of_holder, index);
+            if (held.oldest == none) held_.remove(gone.holder);
+        }
         Record record = gone.cause;
         record.frame = gone.end;
         record.outcome = Outcome::ended;
@@ -252,6 +284,7 @@ void Plays::close_ended() noexcept {
         record.sound = gone.sound;
         record.peak = gone.peak;
         record.length = gone.end - gone.begun;
+        record.counted = gone.counted_until - gone.begun;
         journal_.write(record);
         handles_.end(gone.handle, gone.reason, gone.end);
         if (is_awaited(gone)) {
@@ -262,7 +295,7 @@ void Plays::close_ended() noexcept {
         free_plays_.push_back(index);
         --sounding_;
     }
-    ended_.clear();
+    ended_.resize(waiting);
 }
 
 } // namespace kiai::engine

@@ -31,6 +31,15 @@ bool Plays::belongs(const Play& play, Which which) const noexcept {
 /// Calls `use` with each of them that sounds, though it may be ending, oldest first.
 template<class Use>
 void Plays::each(Which which, const Use& use) noexcept {
+    if (which.kind == Which::Kind::held) {
+        const Line* held = held_.find(which.number);
+        for (int i = held ? held->oldest : none; i != none;) {
+            const int next = item(plays_, i).of_holder.newer; // `use` may take it out
+            use(i);
+            i = next;
+        }
+        return;
+    }
     const bool many = which.kind != Which::Kind::sound;
     const auto link = many ? &Play::of_all : &Play::of_sound;
     const Line& line = many ? line_ : item(tables_.sounds, static_cast<int>(which.number)).line;
@@ -73,7 +82,7 @@ bool Plays::sounds(int sound) const noexcept {
 float Plays::level_of(const Play& play) const noexcept {
     float level = play.pauses != 0 ? 0 : play.gain * item(tables_.sounds, play.sound).level.now();
     for (const int bus : plan_->at(play.sound).buses) level *= item(tables_.bus_levels, bus).now();
-    return level;
+    return std::min(level, static_cast<float>(dsp::db_to_gain(most_gain)));
 }
 
 void Plays::relevel(Which which, double seconds, Frames now) noexcept {
@@ -193,6 +202,15 @@ int Plays::set_own(int index, NameId name, double value) noexcept {
     tables_.own[static_cast<std::size_t>(index) * plan_->most_own() + static_cast<std::size_t>(at - names.begin())] =
         value;
     return none;
+}
+
+void Plays::count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept {
+    SoundState& state = item(tables_.sounds, sound);
+    state.accepted = accepted;
+    for (std::size_t l = 0; l < std::min(heard.size(), state.heard.size()); ++l) {
+        state.heard[l] = heard[l];
+        state.picks[l].pass({seed_, plan_->at(sound).hash, heard[l], static_cast<std::uint32_t>(l)});
+    }
 }
 
 } // namespace kiai::engine

@@ -16,6 +16,7 @@ struct Record {
     Outcome outcome = Outcome::played;
     ReportKind trigger = ReportKind::notice;
     EndReason reason = EndReason::none;
+    bool paired = false;      ///< contact: its end will be known
     std::uint16_t layers = 0; ///< played: how many layer records follow
     NameId on = no_name;
     NameId on_other = no_name;
@@ -32,6 +33,7 @@ struct Record {
     model::Full rule = model::Full::end_oldest; ///< gave_way, refused_limit
     float peak = 0;                             ///< ended: linear
     Frames length = 0;                          ///< ended: of the play; of a layer: its delay
+    Frames counted = 0;                         ///< ended: as Decision's
     std::uint64_t count = 0;
     // A layer record uses these.
     std::int32_t layer = 0; ///< from 0

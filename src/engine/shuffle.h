@@ -1,4 +1,4 @@
-// Picks takes in rounds: each once before any comes again, and never the same twice running where there are two or
+// Picks takes in rounds: each once before any comes again, and never the same twice in a row where there are two or
 // more.
 #pragma once
 
@@ -42,7 +42,8 @@ class Shuffle {
     }
 
   private:
-    /// Fisher and Yates; then the first two change places where the first was the last one heard.
+    /// Fisher and Yates. If the last take heard comes first, it changes places with any other, drawn evenly: then every
+    /// order that does not begin with it is equally likely.
     void begin_round(const Draw& draw) noexcept {
         if (rounds_ > 0) last_ = order_.back();
         rounds_ = draw.count + 1;
@@ -51,7 +52,9 @@ class Shuffle {
             const double even = draw(Purpose::take, static_cast<std::uint32_t>(i));
             std::swap(order_[i], order_[static_cast<std::size_t>(even * static_cast<double>(i + 1))]);
         }
-        if (order_.size() > 1 && order_[0] == last_) std::swap(order_[0], order_[1]);
+        if (order_.size() < 2 || order_[0] != last_) return;
+        const double even = draw(Purpose::take, 0); // the shuffle has drawn from 1 on
+        std::swap(order_[0], order_[1 + static_cast<std::size_t>(even * static_cast<double>(order_.size() - 1))]);
     }
 
     std::vector<int> order_;

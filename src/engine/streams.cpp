@@ -6,7 +6,8 @@
 namespace kiai::engine {
 namespace {
 constexpr std::int64_t chunk = 4096;
-constexpr std::chrono::milliseconds pause{5};
+constexpr std::chrono::milliseconds pause{5}, idle_pause{20};
+constexpr int most_threads = 4;
 
 /// Up to which frame a voice finds all in memory, without a stream.
 std::int64_t in_memory(const model::Audio& audio, const Lap& lap) {
@@ -22,11 +23,13 @@ void Stream::copy(int channel, std::int64_t from, std::int64_t count, float* out
 }
 
 Streams::Streams(int count, bool in_step) : in_step_(in_step) {
-    for (int i = 0; i < count; ++i) all_.push_back(std::make_unique<Stream>());
+    for (int i = 0; i < 2 * count; ++i) all_.push_back(std::make_unique<Stream>());
 }
 
 void Streams::start() {
-    if (!all_.empty() && !in_step_ && !thread_.joinable()) thread_ = std::thread([this] { run(); });
+    if (all_.empty() || in_step_ || !pool_.empty()) return;
+    const int threads = std::min(most_threads, most());
+    for (int t = 0; t < threads; ++t) pool_.emplace_back([this] { run(); });
 }
 
 Streams::~Streams() {
@@ -35,7 +38,7 @@ Streams::~Streams() {
         ends_ = true;
     }
     wake_.notify_all();
-    if (thread_.joinable()) thread_.join();
+    for (std::thread& thread : pool_) thread.join();
 }
 
 Stream* Streams::claim(const model::Audio& audio, const Lap& lap, std::int64_t from, std::atomic<int>& users) noexcept {
@@ -85,6 +88,8 @@ bool Streams::fill_some(Stream& stream) {
         // A file that ends too early, or that cannot be read any more, is silent from there on.
         std::fill(left + std::clamp<std::int64_t>(got, 0, count), left + count, 0.0f);
         if (right) std::fill(right + std::clamp<std::int64_t>(got, 0, count), right + count, 0.0f);
+        model::hold_in_range({left, static_cast<std::size_t>(count)});
+        if (right) model::hold_in_range({right, static_cast<std::size_t>(count)});
     }
     stream.filled_.store(at + count, std::memory_order_release);
     return true;
@@ -116,10 +121,19 @@ bool Streams::serve(Stream& stream) {
     return false;
 }
 
+/// Serves each stream that no other thread serves; false where there was nothing to do.
+bool Streams::fill_once() {
+    bool busy = false;
+    for (const auto& stream : all_) {
+        if (stream->busy_.test_and_set(std::memory_order_acquire)) continue;
+        busy = serve(*stream) || busy;
+        stream->busy_.clear(std::memory_order_release);
+    }
+    return busy;
+}
+
 void Streams::fill() {
-    for (bool busy = true; busy;) {
-        busy = false;
-        for (const auto& stream : all_) busy = serve(*stream) || busy;
+    while (fill_once()) {
     }
 }
 
@@ -130,8 +144,9 @@ void Streams::run() {
     while (!ends_) {
         lock.unlock();
         fill();
+        const bool idle = free() == static_cast<int>(all_.size());
         lock.lock();
-        wake_.wait_for(lock, pause, [&] { return ends_; });
+        wake_.wait_for(lock, idle ? idle_pause : pause, [&] { return ends_; });
     }
 }
 

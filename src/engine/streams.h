@@ -1,4 +1,5 @@
-// Long clips that are read from the disk while they play: one ring of frames per voice, filled by a thread of its own.
+// Long clips that are read from the disk while they play: one ring of frames per voice, filled by a small pool of
+// threads.
 #pragma once
 
 #include "engine/lap.h"
@@ -32,6 +33,7 @@ class Stream {
 
   private:
     friend class Streams;
+    std::atomic_flag busy_ = ATOMIC_FLAG_INIT; ///< a thread of the pool serves it
     enum class State : std::uint8_t { free, wanted, open, left };
 
     std::atomic<State> state_{State::free};
@@ -47,7 +49,7 @@ class Stream {
 /// All streams of an engine.
 class Streams {
   public:
-    /// [control] `in_step`: nothing is filled but by `fill`.
+    /// [control] `count` that count, and as many again for those that fade. `in_step`: nothing is filled but by `fill`.
     Streams(int count, bool in_step);
     /// There are clips to be read: before the first `claim`. [control]
     void start();
@@ -56,6 +58,8 @@ class Streams {
     /// A free one for a voice that begins at frame `from`, or null. What lies in memory needs no stream. [rt]
     /// `users` is lowered once nothing of the clip is read any more.
     Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t from, std::atomic<int>& users) noexcept;
+    /// How many may be read by plays that count. [rt]
+    int most() const noexcept { return static_cast<int>(all_.size() / 2); }
     /// How many may be claimed now. [rt]
     int free() const noexcept;
     /// The voice has ended. It is free once the loader has seen that; in step, at once, so that what comes next does
@@ -68,6 +72,7 @@ class Streams {
   private:
     bool serve(Stream& stream);
     bool fill_some(Stream& stream);
+    bool fill_once();
     void run();
 
     std::vector<std::unique_ptr<Stream>> all_;
@@ -75,7 +80,7 @@ class Streams {
     std::mutex mutex_; ///< of `ends_` only; never taken by `render`
     std::condition_variable wake_;
     bool ends_ = false;
-    std::thread thread_;
+    std::vector<std::thread> pool_; ///< several, so that a slow file delays its own stream alone
 };
 
 } // namespace kiai::engine

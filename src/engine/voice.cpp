@@ -1,5 +1,7 @@
 #include "engine/voice.h"
 
+#include "dsp/math.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -7,10 +9,12 @@ namespace kiai::engine {
 
 using dsp::cell;
 
+// A voice moves by at most `fastest` frames of its clip per frame of output, whatever its glide does, and its two
+// filters reach at most `most_taps` frames around that.
 Scratch::Scratch()
-    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) + dsp::FilterBank::instance().most_taps() +
-                                      16)),
-      left(most), right(most), first(most), row(most), blend(most) {}
+    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) +
+                                      2 * dsp::FilterBank::instance().most_taps() + 16)),
+      left(most), right(most), before(most), first(most), row(most), fraction(most), blend(most), share(most) {}
 
 void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
                   float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
@@ -24,20 +28,28 @@ void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std
     gain_right_ = gain_right;
     index_ = std::clamp<std::int64_t>(from, 0, audio.frames - 1);
     filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);
-    ratio_ = ratio;
+    ratio_ = target_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
 }
 
 void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept {
-    const double now = at_once ? ratio : ratio_ + bend_ * glided_;
+    const double now = at_once ? ratio : glided_ < glide_frames_ ? ratio_ + bend_ * glided_ : target_;
     bend_ = (ratio - now) / frames;
     ratio_ = now;
+    target_ = ratio;
+    glide_frames_ = frames;
     glided_ = 0;
     glide_index_ = index_;
     glide_fraction_ = std::ldexp(static_cast<double>(fraction_), -64);
     gliding_ = true;
-    filter_ = &filters.for_ratio(std::max(now, ratio));
+    const dsp::Filter* const next = &filters.for_ratio(std::max(now, ratio));
+    leaves_ = at_once || next == filter_ ? nullptr : filter_;
+    filter_ = next;
+}
+
+int Voice::most_taps() const noexcept {
+    return std::max(filter_ ? filter_->taps : 0, leaves_ ? leaves_->taps : 0);
 }
 
 void Voice::finish_turn() noexcept {
@@ -53,9 +65,7 @@ int Voice::ready(int frames) const noexcept {
     if (!stream_) return frames;
     const std::int64_t ready = stream_->ready();
     if (ready >= end_) return frames;
-    const double fastest = gliding_ ? std::max(ratio_, ratio_ + bend_ * cell) : ratio_;
-    const std::int64_t taps = filter_ ? filter_->taps : 0;
-    const double count = static_cast<double>(ready - index_ - taps) / fastest - 1;
+    const double count = static_cast<double>(ready - index_ - most_taps()) / std::max(ratio_, target_) - 1;
     return static_cast<int>(std::clamp(count, 0.0, static_cast<double>(frames)));
 }
 
@@ -99,12 +109,14 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
     return into;
 }
 
-void Voice::set_place(Scratch& scratch, int at, std::int64_t index, std::uint64_t fraction) const noexcept {
-    const std::uint64_t exact = (fraction >> 32) * static_cast<std::uint64_t>(filter_->rows); // 32.32: row, and between
-    const auto i = static_cast<std::size_t>(at);
-    scratch.first[i] = static_cast<std::int32_t>(index);
-    scratch.row[i] = static_cast<std::int32_t>(exact >> 32) * filter_->taps;
-    scratch.blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
+/// The rows of a filter for the places of a glide.
+void Voice::set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept {
+    for (std::size_t i = 0; i < static_cast<std::size_t>(frames); ++i) {
+        const std::uint64_t exact = // 32.32: which row, and how far to the next
+            static_cast<std::uint64_t>(scratch.fraction[i]) * static_cast<std::uint64_t>(filter.rows);
+        scratch.row[i] = static_cast<std::int32_t>(exact >> 32) * filter.taps;
+        scratch.blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
+    }
 }
 
 /// Fills the places for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
@@ -112,14 +124,71 @@ int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
     const std::int64_t from = index_;
     int i = 0;
     for (; i < frames && index_ < end_; ++i) {
-        set_place(scratch, i, index_ - from, fraction_);
-        ++glided_;
-        const double way = glide_fraction_ + glided_ * ratio_ + bend_ * (0.5 * glided_ * (glided_ - 1));
-        const double whole = std::floor(way);
-        index_ = glide_index_ + static_cast<std::int64_t>(whole);
-        fraction_ = static_cast<std::uint64_t>(std::ldexp(way - whole, 64));
+        const auto at = static_cast<std::size_t>(i);
+        scratch.first[at] = static_cast<std::int32_t>(index_ - from);
+        scratch.fraction[at] = static_cast<std::uint32_t>(fraction_ >> 32);
+        if (leaves_) scratch.share[at] = static_cast<float>(dsp::fall(static_cast<double>(glided_) / glide_frames_));
+        glide_on();
     }
     return i;
+}
+
+/// Past the end of the glide the ratio stays: a voice that stood still meanwhile may meet the next one late.
+void Voice::glide_on() noexcept {
+    ++glided_;
+    const int bent = std::min(glided_, glide_frames_);
+    const double way = glide_fraction_ + bent * ratio_ + bend_ * (0.5 * bent * (bent - 1)) +
+                       static_cast<double>(glided_ - bent) * target_;
+    const double whole = std::floor(way);
+    index_ = glide_index_ + static_cast<std::int64_t>(whole);
+    fraction_ = static_cast<std::uint64_t>(std::ldexp(way - whole, 64));
+}
+
+int Voice::pass(int frames) noexcept {
+    if (gliding_) {
+        int passed = 0;
+        for (; passed < frames && index_ < end_; ++passed) glide_on();
+        return passed;
+    }
+    const auto place_after = [&](int count, std::uint64_t& fraction) { // 64.64 places, added up exactly
+        const std::uint64_t low = step_fraction_ & 0xffffffffu, high = step_fraction_ >> 32,
+                            times = static_cast<std::uint64_t>(count);
+        const std::uint64_t from_low = low * times, from_high = high * times + (from_low >> 32);
+        const std::uint64_t added = from_high << 32 | (from_low & 0xffffffffu);
+        fraction = fraction_ + added;
+        return index_ + count * step_ + static_cast<std::int64_t>(from_high >> 32) + (fraction < added ? 1 : 0);
+    };
+    std::uint64_t fraction = 0;
+    int count = frames;
+    if (place_after(frames, fraction) >= end_) { // the fewest that come to the end
+        int low = 0, high = frames;
+        while (low < high) {
+            const int middle = (low + high) / 2;
+            if (place_after(middle, fraction) >= end_)
+                high = middle;
+            else
+                low = middle + 1;
+        }
+        count = low;
+    }
+    index_ = place_after(count, fraction);
+    fraction_ = fraction;
+    return count;
+}
+
+/// One side of the clip at the places in `scratch`, which count from the clip's frame `from`.
+void Voice::filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
+                        float* out) const noexcept {
+    const int before = std::max(filter_->before, leaves_ ? leaves_->before : 0);
+    const int reach = scratch.first[static_cast<std::size_t>(frames - 1)] + most_taps();
+    const float* source = fetch(side, from - before, reach, scratch.source.data(), kernels);
+    if (gliding_) set_rows(scratch, *filter_, frames);
+    kernels.interpolate(source + (before - filter_->before), *filter_, scratch.places(), frames, out);
+    if (!leaves_) return;
+    set_rows(scratch, *leaves_, frames);
+    kernels.interpolate(source + (before - leaves_->before), *leaves_, scratch.places(), frames, scratch.before.data());
+    for (int i = 0; i < frames; ++i)
+        out[i] += (scratch.before[static_cast<std::size_t>(i)] - out[i]) * scratch.share[static_cast<std::size_t>(i)];
 }
 
 /// The same for a ratio that stays; it is what most voices do most of the time.
@@ -178,9 +247,7 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shap
         float* const own[2] = {scratch.left.data(), scratch.right.data()};
         for (int side = 0; side < audio_->channels; ++side) {
             if (filter_) {
-                const int reach = scratch.first[static_cast<std::size_t>(made - 1)] + filter_->taps;
-                const float* source = fetch(side, from - filter_->before, reach, scratch.source.data(), kernels);
-                kernels.interpolate(source, *filter_, scratch.places(), made, own[side]);
+                filter_side(kernels, scratch, side, from, made, own[side]);
                 sides[side] = own[side];
             } else {
                 sides[side] = fetch(side, from, made, own[side], kernels);

@@ -21,8 +21,11 @@ struct Scratch {
     static constexpr int most = 256; ///< frames of output that a voice makes at a time
     std::vector<float> source;       ///< what the taps of that many places reach, at any ratio
     std::vector<float> left, right;
+    std::vector<float> before;            ///< one side through the filter that a glide leaves
     std::vector<std::int32_t> first, row; ///< places of the taps
+    std::vector<std::uint32_t> fraction;  ///< of each place, in 2^-32ths of a frame
     std::vector<float> blend;
+    std::vector<float> share; ///< of the filter that a glide leaves, per frame
     dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
 
@@ -41,8 +44,8 @@ class Voice {
     void start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
                float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept;
 
-    /// From the next frame on the ratio goes from its present value to `ratio`, evenly over `frames`; `at_once`: it is
-    /// there already. [rt]
+    /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. Where the
+    /// new ratio needs another filter, both are blended over the glide. `at_once`: starts at `ratio`. [rt]
     void glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept;
 
     /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. `first`:
@@ -50,6 +53,9 @@ class Voice {
     /// same output for any way of cutting a stretch into calls. [rt]
     int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
             float* right, std::span<float> peaks) noexcept;
+
+    /// Moves on by up to `frames` frames without a sound, exactly as `mix` would, and gives how many. [rt]
+    int pass(int frames) noexcept;
 
     /// How many of the next `frames` its stream can give now; all of them where it has none. [rt]
     int ready(int frames) const noexcept;
@@ -72,12 +78,17 @@ class Voice {
                        const dsp::Kernels& kernels) const noexcept;
     int place(Scratch& scratch, int frames) noexcept;
     int place_gliding(Scratch& scratch, int frames) noexcept;
-    void set_place(Scratch& scratch, int at, std::int64_t index, std::uint64_t fraction) const noexcept;
+    void glide_on() noexcept;
+    static void set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept;
+    void filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
+                     float* out) const noexcept;
+    int most_taps() const noexcept;
 
     const model::Audio* audio_ = nullptr;
     const Lap* lap_ = nullptr;
     Stream* stream_ = nullptr;
     const dsp::Filter* filter_ = nullptr; ///< null: the clip's frames are the output's
+    const dsp::Filter* leaves_ = nullptr; ///< the filter before, while a glide blends it into `filter_`
     std::int64_t turns_ = 1, end_ = 0;
     float gain_left_ = 1, gain_right_ = 1;
     // The place of the next frame of output: whole frames, and 2^-64ths of one.
@@ -88,7 +99,9 @@ class Voice {
     // A ratio on its way: places count from where the way began, so that how it is cut makes no difference.
     bool gliding_ = false;
     double ratio_ = 1, bend_ = 0; ///< at that place; and how much it changes per frame
-    int glided_ = 0;              ///< frames since
+    double target_ = 1;           ///< the ratio once the glide is over
+    int glide_frames_ = 0;        ///< its length
+    int glided_ = 0;              ///< frames since its start
     std::int64_t glide_index_ = 0;
     double glide_fraction_ = 0;
 };

@@ -66,6 +66,11 @@ std::string coding_of(int format) {
 
 bool is_narrow(int format) noexcept {
     switch (format & SF_FORMAT_SUBMASK) {
+    case SF_FORMAT_VORBIS: // decoders of lossy files give more than full scale, which 16 bits would cut or wrap around
+    case SF_FORMAT_OPUS:
+    case SF_FORMAT_MPEG_LAYER_I:
+    case SF_FORMAT_MPEG_LAYER_II:
+    case SF_FORMAT_MPEG_LAYER_III:
     case SF_FORMAT_PCM_24:
     case SF_FORMAT_PCM_32:
     case SF_FORMAT_FLOAT:

@@ -5,7 +5,7 @@
 
 namespace kiai::files {
 
-/// Sources of at most 16 bits, and lossy ones, keep 16; all others become float.
+/// Sources of at most 16 bits keep 16; all others, and lossy ones, become float.
 bool is_narrow(int format) noexcept;
 
 /// Fills in format, coding and bits.

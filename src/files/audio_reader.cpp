@@ -4,7 +4,10 @@
 #include "files/audio_format.h"
 #include "files/claims.h"
 #include "files/fold.h"
+#include "files/mp3.h"
+#include "files/sniff.h"
 #include "files/stream_file.h"
+#include "model/ascii.h"
 
 #include <fmt/format.h>
 
@@ -30,6 +33,12 @@ Decoded refuse(Decoded decoded, FindingCode code, std::string sentence, std::str
     return decoded;
 }
 
+/// Passes over frames at the beginning.
+void skip(SNDFILE* file, const SF_INFO& info, std::int64_t frames) {
+    std::vector<float> buffer(static_cast<std::size_t>(frames * info.channels));
+    sf_readf_float(file, buffer.data(), frames);
+}
+
 /// Reads until the file gives no more: what its header claims is not believed, only used as a first guess of the size.
 template<class Sample>
 std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold,
@@ -37,7 +46,9 @@ std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::v
     constexpr sf_count_t chunk = 1 << 13;
     const bool stereo = info.channels > 1;
     std::vector<Sample> buffer(static_cast<std::size_t>(chunk * info.channels)), left, right;
-    const auto guess = static_cast<std::size_t>(std::min(info.frames, most_frames));
+    constexpr sf_count_t most_believed = 1 << 24; // of what a header claims, before it was seen
+    const auto guess =
+        static_cast<std::size_t>(std::clamp<sf_count_t>(info.frames, 0, std::min(most_frames, most_believed)));
     left.reserve(stereo ? 2 * guess : guess);
     if (stereo) right.reserve(guess);
     while (static_cast<sf_count_t>(left.size()) < most_frames) {
@@ -120,14 +131,24 @@ Decoded unreadable(const FileAccess& access, const std::string& name, Decoded de
     if (file->gcount() == 0)
         return refuse(std::move(decoded), FindingCode::file_empty, "holds no bytes at all",
                       "export it again; the export may have been cut off");
-    const auto extension = std::filesystem::path(name).extension().string();
-    if (std::string_view(head + 4, 4) == "ftyp" || extension == ".m4a" || extension == ".aac")
-        return refuse(std::move(decoded), FindingCode::file_unreadable, "is AAC, which is not read yet",
-                      "export it again as FLAC, Ogg Vorbis or WAV");
-    std::string reason = sf_strerror(nullptr);
-    while (!reason.empty() && (reason.back() == '.' || reason.back() == '\n')) reason.pop_back();
-    return refuse(std::move(decoded), FindingCode::file_unreadable, fmt::format("cannot be decoded ({})", reason),
-                  "export it again as WAV, FLAC or Ogg Vorbis");
+    if (const std::string other = what_else(*file); !other.empty())
+        return refuse(std::move(decoded), FindingCode::file_unreadable,
+                      fmt::format("is {}, which Kiai does not read", other),
+                      "download or export the sound as WAV, FLAC, Ogg Vorbis, Opus or MP3");
+    return refuse(std::move(decoded), FindingCode::file_unreadable,
+                  "is in no audio format that Kiai reads, or is damaged", "export it again as WAV, FLAC or Ogg Vorbis");
+}
+
+/// Whether the decoder of MPEG audio would take it. That one writes to standard error about what it does not
+/// understand, so it is only given what is MPEG audio.
+bool may_be_mp3(const std::string& name, std::istream& file) {
+    const std::string extension = model::lower(std::filesystem::path(name).extension().string());
+    char head[3] = {};
+    file.read(head, sizeof head);
+    const bool sync =
+        static_cast<unsigned char>(head[0]) == 0xff && (static_cast<unsigned char>(head[1]) & 0xe0) == 0xe0;
+    return sync || std::string_view(head, 3) == "ID3" || extension == ".mp3" || extension == ".mp2" ||
+           extension == ".mpga";
 }
 
 void describe_file(const FileAccess& access, const std::string& file, const SF_INFO& info, Facts& facts) {
@@ -153,8 +174,12 @@ bool is_streamed(Stream wanted, Frames frames, int rate) noexcept {
     return wanted == Stream::yes || (wanted == Stream::when_long && frames > stream_seconds * rate);
 }
 
-Decoded decode(const FileAccess& access, const std::string& name, Stream stream) {
+Decoded decode(const FileAccess& access, const std::string& name, Stream stream, Frames most) {
     Decoded decoded;
+    const auto bytes = access.stream(name);
+    Mp3 mp3;
+    if (bytes && may_be_mp3(name, *bytes) && !(mp3 = read_mp3(*bytes)).is)
+        return unreadable(access, name, std::move(decoded));
     const AudioFile file(access, name);
     if (!file.get()) return unreadable(access, name, std::move(decoded));
     SF_INFO info = file.info();
@@ -169,11 +194,14 @@ Decoded decode(const FileAccess& access, const std::string& name, Stream stream)
                       "export it again at 48000");
     const bool narrow = is_narrow(info.format) && info.channels <= 2;
     const int channels = std::min(info.channels, 2);
-    const auto bytes = access.stream(name);
     Claims claims = bytes ? read_claims(*bytes) : Claims{};
     if (claims.frames > 0 && info.frames - claims.frames > most_padding) claims.frames = -1; // some write half of it
     if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
     if (claims.frames > 0) info.frames = std::min<sf_count_t>(info.frames, claims.frames);
+    if (mp3.is && !mp3.counted) { // the decoder only estimates how long it is
+        info.frames = std::max<sf_count_t>(1, mp3.frames - mp3.delay());
+        facts.claimed = 0;
+    }
     const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
     const bool streamed = info.frames > 0 && is_streamed(stream, info.frames, info.samplerate);
     const auto too_long = [&](sf_count_t frames) {
@@ -189,33 +217,37 @@ Decoded decode(const FileAccess& access, const std::string& name, Stream stream)
     audio->channels = channels;
     audio->frames = info.frames;
     const auto fold = fold_of(file.get(), info);
-    const sf_count_t held = streamed ? std::min<sf_count_t>(info.frames, head_seconds * info.samplerate) : most_frames;
+    if (mp3.delay() > 0) skip(file.get(), info, mp3.delay());
+    const sf_count_t held = most > 0   ? std::min<sf_count_t>(most_frames, most)
+                            : streamed ? std::min<sf_count_t>(info.frames, head_seconds * info.samplerate)
+                                       : most_frames;
     if (narrow)
         audio->narrow = read_planar<std::int16_t>(file.get(), info, {}, held);
     else
         audio->wide = read_planar<float>(file.get(), info, fold, held);
     if (streamed) {
-        audio->stream = std::make_shared<StreamFile>(access, name, fold, narrow);
+        audio->stream = std::make_shared<StreamFile>(access, name, fold, narrow, mp3.is ? mp3.delay() : -1);
     } else {
         trim(audio->narrow, claims.frames, channels);
         trim(audio->wide, claims.frames, channels);
     }
     read_loops(file.get(), info.frames, facts);
     audio->loops = facts.loops;
+    for (std::size_t i = 0; i < audio->wide.size(); ++i)
+        if (!std::isfinite(audio->wide[i]))
+            return refuse(
+                std::move(decoded), FindingCode::file_not_finite,
+                fmt::format("holds a sample that is not a number, at frame {}",
+                            static_cast<std::int64_t>(i) % (static_cast<std::int64_t>(audio->wide.size()) / channels)),
+                "export it again, with peaks below full scale or as 24-bit");
     audio->complete();
-    facts.frames = audio->frames;
+    facts.frames = most > 0 && audio->held == most ? std::max(info.frames, audio->held) : audio->frames;
     if (audio->held >= most_frames) return too_long(audio->frames);
     compare_claims(claims, facts);
 
     if (audio->held == 0)
         return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
                       "export it again; the export may have been cut off");
-    for (std::size_t i = 0; i < audio->wide.size(); ++i)
-        if (!std::isfinite(audio->wide[i]))
-            return refuse(std::move(decoded), FindingCode::file_not_finite,
-                          fmt::format("holds a sample that is not a number, at frame {}",
-                                      static_cast<std::int64_t>(i) % audio->held),
-                          "export it again, with peaks below full scale or as 24-bit");
     decoded.audio = std::move(audio);
     return decoded;
 }

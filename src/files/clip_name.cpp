@@ -1,12 +1,15 @@
+#include "files/scan.h"
+
 #include <kiai/add.h>
 
 #include <glib.h>
 
 #include <algorithm>
-#include <cctype>
 #include <memory>
 
 namespace kiai::inline v0 {
+
+using files::is_digit;
 
 std::string clip_name(const std::filesystem::path& file) {
     const std::string stem = file.stem().string();
@@ -17,16 +20,18 @@ std::string clip_name(const std::filesystem::path& file) {
         plain = ascii.get();
     }
     std::string name;
-    for (const char c : plain) {
-        if (std::isalnum(static_cast<unsigned char>(c)) && static_cast<unsigned char>(c) < 0x80)
-            name += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (const char c : plain) { // by hand: what the C library takes for a letter depends on the locale
+        if (is_digit(c) || (c >= 'a' && c <= 'z'))
+            name += c;
+        else if (c >= 'A' && c <= 'Z')
+            name += static_cast<char>(c + ('a' - 'A'));
         else if (!name.empty() && name.back() != '-')
             name += '-';
     }
     while (name.ends_with('-')) name.pop_back();
     // oak-01: oak-1
     std::size_t number = name.size();
-    while (number > 0 && std::isdigit(static_cast<unsigned char>(name[number - 1]))) --number;
+    while (number > 0 && is_digit(name[number - 1])) --number;
     if (number == name.size() || (number > 0 && name[number - 1] != '-')) return name;
     while (number + 1 < name.size() && name[number] == '0') name.erase(number, 1);
     return name;

@@ -1,24 +1,30 @@
 #include "files/entry.h"
 
+#include "dsp/math.h"
+#include "files/scan.h"
 #include "model/near.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
-#include <regex>
 #include <sstream>
 #include <stdexcept>
 
 namespace kiai::files {
 
 std::optional<model::Duration> parse_duration(const std::string& text) {
-    static const std::regex form(R"(\s*([0-9]+(?:\.[0-9]+)?)\s*(ms|s|frames?)\s*)");
-    std::smatch parts;
-    if (text.size() > 40 || !std::regex_match(text, parts, form)) return std::nullopt;
-    const double value = std::stod(parts[1]);
-    if (parts[2] == "ms") return model::Duration{value / 1000, false};
-    return model::Duration{value, parts[2] != "s"};
+    Scan scan(text);
+    scan.blanks();
+    const std::optional<double> value = scan.number();
+    scan.blanks();
+    const std::string_view unit = scan.while_(is_letter);
+    scan.blanks();
+    if (!value || !scan.done()) return std::nullopt;
+    if (unit == "ms") return model::Duration{*value / 1000, false};
+    if (unit == "s") return model::Duration{*value, false};
+    if (unit == "frame" || unit == "frames") return model::Duration{*value, true};
+    return std::nullopt;
 }
 
 bool good_name(const std::string& name) noexcept {
@@ -63,7 +69,7 @@ const Value* Entry::expect(const char* key, Value::Kind kind) {
 namespace {
 
 double percent_to_db(double percent) {
-    return 20 * std::log10(percent / 100);
+    return dsp::ratio_to_db(percent / 100);
 }
 
 std::string range_of(const Key& key) {
@@ -73,14 +79,17 @@ std::string range_of(const Key& key) {
 
 /// `-6 dB` and `50 %` as numbers of the key's unit.
 std::optional<double> with_unit(const std::string& text, const std::string& unit) {
-    static const std::regex form(R"(\s*([+-]?[0-9]+(?:\.[0-9]+)?)\s*(dB|%)\s*)");
-    std::smatch parts;
-    if (text.size() > 40 || !std::regex_match(text, parts, form)) return std::nullopt;
-    const double value = std::stod(parts[1]);
-    if (unit == "dB" && parts[2] == "dB") return value;
-    if (unit == "dB" && value > 0) return percent_to_db(value);
-    if (unit == "dB" && value == 0) return -120;
-    if (unit == "parts of 1" && parts[2] == "%") return value / 100;
+    Scan scan(text);
+    scan.blanks();
+    const std::optional<double> value = scan.number(true);
+    scan.blanks();
+    const bool decibels = scan.take("dB"), percent = !decibels && scan.take("%");
+    scan.blanks();
+    if (!value || !scan.done() || (!decibels && !percent)) return std::nullopt;
+    if (unit == "dB" && decibels) return value;
+    if (unit == "dB" && *value > 0) return percent_to_db(*value);
+    if (unit == "dB" && *value == 0) return -120;
+    if (unit == "parts of 1" && percent) return *value / 100;
     return std::nullopt;
 }
 

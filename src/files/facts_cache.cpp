@@ -17,7 +17,7 @@ namespace fs = std::filesystem;
 using nlohmann::json;
 
 constexpr const char* cache_name = ".kiai-facts.json";
-constexpr int cache_format = 1; // another one where something is measured otherwise
+constexpr int cache_format = 2; // changes with what is measured, and how
 
 json to_json(const Facts& facts) {
     json loops = json::array();
@@ -31,7 +31,8 @@ json to_json(const Facts& facts) {
             {"true-peak", facts.true_peak}, {"loudness", facts.loudness},
             {"lead", facts.lead},           {"trail", facts.trail},
             {"offset", facts.offset},       {"clipped", {facts.clipped, facts.first_clipped, facts.longest_clipped}},
-            {"seam", facts.seam},           {"loops", loops}};
+            {"seam", facts.seam},           {"loops", loops},
+            {"measured", facts.measured}};
 }
 
 Facts from_json(const json& kept) {
@@ -55,6 +56,7 @@ Facts from_json(const json& kept) {
     kept.at("clipped").at(1).get_to(facts.first_clipped);
     kept.at("clipped").at(2).get_to(facts.longest_clipped);
     kept.at("seam").get_to(facts.seam);
+    kept.at("measured").get_to(facts.measured);
     for (const json& loop : kept.at("loops")) {
         facts.loops.push_back({loop.at(0), loop.at(1)});
         facts.loop_seams.push_back(loop.at(2));
@@ -78,6 +80,7 @@ FactsCache::FactsCache(fs::path folder, bool verify, Progress progress)
 void FactsCache::load() {
     std::ifstream file(folder_ / cache_name, std::ios::binary);
     if (!file) return;
+    kept_ = true;
     try {
         const json all = json::parse(file);
         if (all.at("facts") != cache_format || all.at("version") != version) return;
@@ -90,6 +93,7 @@ void FactsCache::load() {
 }
 
 void FactsCache::save() const {
+    if (!fresh_) return;
     json files = json::object();
     for (const auto& [path, entry] : entries_) {
         files[path] = to_json(entry.facts);
@@ -107,7 +111,9 @@ std::optional<Facts> FactsCache::last_seen(const std::string& file) const {
 void FactsCache::remember(const std::string& file, const Facts& facts) {
     std::error_code error;
     const auto changed = fs::last_write_time(folder_ / file, error).time_since_epoch().count();
-    if (!error) entries_[file] = {facts, static_cast<std::int64_t>(changed)};
+    if (error) return;
+    fresh_ = true;
+    entries_[file] = {facts, static_cast<std::int64_t>(changed)};
 }
 
 FactsCache::Look FactsCache::look(const std::string& file) const {
@@ -141,16 +147,14 @@ std::vector<Decoded> FactsCache::read(const std::vector<AskedFile>& files) {
     in_parallel(
         files.size(), [&](std::size_t i) { looks[i] = look(files[i].file); }, progress_);
     std::vector<Decoded> all;
-    bool fresh = false;
     for (std::size_t i = 0; i < files.size(); ++i) {
         if (looks[i].fresh && looks[i].result.ok()) {
             entries_[files[i].file] = {looks[i].result.facts, looks[i].changed};
             by_hash_.emplace(looks[i].result.facts.hash, files[i].file);
-            fresh = true;
+            fresh_ = true;
         }
         all.push_back(std::move(looks[i].result));
     }
-    if (fresh) save();
     return all;
 }
 

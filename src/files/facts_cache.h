@@ -14,12 +14,15 @@ class FactsCache : public ClipFiles {
     /// `verify`: believe no size and time, hash every file.
     FactsCache(std::filesystem::path folder, bool verify, Progress progress = {});
 
-    /// The facts of each file, without samples: as they are kept where size and time of change are the same, or else
-    /// the content; measured anew otherwise. Writes the cache where something is new.
+    /// The facts of each file, without samples: as they are kept if size and time of change are the same, or else the
+    /// content; else measured.
     std::vector<Decoded> read(const std::vector<AskedFile>& files) override;
     std::optional<Facts> last_seen(const std::string& file) const override;
     /// Keeps what was measured elsewhere of a file that is there now.
     void remember(const std::string& file, const Facts& facts);
+    /// Whether the project's folder holds a cache.
+    bool kept() const noexcept { return kept_; }
+    /// Writes the cache if `read` or `remember` has added to it. Commands that only read never call it.
     void save() const;
 
   private:
@@ -33,7 +36,7 @@ class FactsCache : public ClipFiles {
     void load();
 
     std::filesystem::path folder_;
-    bool verify_;
+    bool verify_, kept_ = false, fresh_ = false;
     Progress progress_;
     std::map<std::string, Entry> entries_;
     std::map<std::uint64_t, std::string> by_hash_;

@@ -24,6 +24,12 @@ std::int64_t size_of(FileReader& reader) noexcept {
     }
 }
 
+FileAccess::FileAccess(const std::filesystem::path& folder, OpenFile open) : folder_(folder), open_(std::move(open)) {
+    std::error_code error;
+    const std::filesystem::path absolute = std::filesystem::absolute(folder, error);
+    if (!open_ && !error) folder_ = absolute;
+}
+
 namespace {
 
 class ReaderBuffer : public std::streambuf {

@@ -14,8 +14,8 @@ namespace kiai::files {
 class FileAccess {
   public:
     FileAccess() = default;
-    /// `open` may be empty: then files are those of the folder.
-    FileAccess(std::filesystem::path folder, OpenFile open) : folder_(std::move(folder)), open_(std::move(open)) {}
+    /// `open` may be empty: then files are those of the folder, wherever the app's current folder is later on.
+    FileAccess(const std::filesystem::path& folder, OpenFile open);
 
     bool own() const noexcept { return static_cast<bool>(open_); }
     bool exists(const std::string& file) const;

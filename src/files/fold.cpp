@@ -14,18 +14,18 @@ constexpr int left = SF_CHANNEL_MAP_LEFT, right = SF_CHANNEL_MAP_RIGHT, centre =
               side_right = SF_CHANNEL_MAP_SIDE_RIGHT;
 
 /// By count, from 3 on; in the order of WAVE_FORMAT_EXTENSIBLE, which FLAC follows.
-const std::vector<int> wave_places[] = {{left, right, centre},
-                                        {left, right, back_left, back_right},
-                                        {left, right, centre, back_left, back_right},
-                                        {left, right, centre, low, back_left, back_right},
-                                        {left, right, centre, low, back, side_left, side_right},
-                                        {left, right, centre, low, back_left, back_right, side_left, side_right}};
-const std::vector<int> ogg_places[] = {{left, centre, right},
-                                       {left, right, back_left, back_right},
-                                       {left, centre, right, back_left, back_right},
-                                       {left, centre, right, back_left, back_right, low},
-                                       {left, centre, right, side_left, side_right, back, low},
-                                       {left, centre, right, side_left, side_right, back_left, back_right, low}};
+constexpr int wave_places[][8] = {{left, right, centre},
+                                  {left, right, back_left, back_right},
+                                  {left, right, centre, back_left, back_right},
+                                  {left, right, centre, low, back_left, back_right},
+                                  {left, right, centre, low, back, side_left, side_right},
+                                  {left, right, centre, low, back_left, back_right, side_left, side_right}};
+constexpr int ogg_places[][8] = {{left, centre, right},
+                                 {left, right, back_left, back_right},
+                                 {left, centre, right, back_left, back_right},
+                                 {left, centre, right, back_left, back_right, low},
+                                 {left, centre, right, side_left, side_right, back, low},
+                                 {left, centre, right, side_left, side_right, back_left, back_right, low}};
 
 FoldGain gain_of(int place) {
     constexpr float half = 0.70710678f; // -3 dB
@@ -59,9 +59,10 @@ FoldGain gain_of(int place) {
 
 std::vector<FoldGain> fold_gains(int channels, const std::vector<int>& places, bool ogg) {
     const auto which = static_cast<std::size_t>(std::clamp(channels, 3, 8) - 3);
-    const std::vector<int>& usual = ogg ? ogg_places[which] : wave_places[which];
+    const int* usual = ogg ? ogg_places[which] : wave_places[which];
     std::vector<FoldGain> gains;
-    for (const int place : places.empty() ? usual : places) gains.push_back(gain_of(place));
+    for (std::size_t c = 0; c < static_cast<std::size_t>(std::clamp(channels, 3, 8)); ++c)
+        if (c < places.size() || places.empty()) gains.push_back(gain_of(places.empty() ? usual[c] : places[c]));
     gains.resize(static_cast<std::size_t>(channels));
     return gains;
 }

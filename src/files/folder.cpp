@@ -1,4 +1,5 @@
 #include "files/folder.h"
+#include "model/ascii.h"
 
 #include <algorithm>
 #include <array>
@@ -23,7 +24,7 @@ bool named_like_audio(const fs::path& file) {
                                                             ".au",  ".snd",  ".caf", ".flac", ".ogg", ".oga",  ".opus",
                                                             ".mp3", ".m4a",  ".aac", ".wv",   ".voc"};
     std::string extension = file.extension().string();
-    for (char& c : extension) c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    for (char& c : extension) c = model::lower(c);
     return std::find(known.begin(), known.end(), extension) != known.end();
 }
 

@@ -82,7 +82,6 @@ class Import {
             candidate.told.file = candidate.wanted.file;
         }
         read(all);
-        count_alike(all);
         for (Candidate& candidate : all) {
             if (candidate.wanted.why.empty() && candidate.decoded.ok()) place(candidate);
         }
@@ -137,16 +136,6 @@ class Import {
         return {};
     }
 
-    /// Which numbers stand behind which base, in the files to come and in the registered clips.
-    void count_alike(const std::vector<Candidate>& all) {
-        const auto note = [&](const std::string& name, bool must_be_set_off) {
-            if (const Numbered split = split_number(name); !split.number.empty() && (split.set_off || !must_be_set_off))
-                alike_[split.base].insert(without_zeros(split.number));
-        };
-        for (const Candidate& candidate : all) note(clip_name(candidate.wanted.file), false);
-        for (const auto& [name, file] : names_) note(name, true);
-    }
-
     std::string name_for(const Candidate& candidate) const {
         if (!options_.name.empty()) return options_.name;
         std::string name = clip_name(candidate.wanted.file);
@@ -156,8 +145,8 @@ class Import {
         if (const Numbered split = split_number(name); !split.number.empty()) {
             if (split.base.empty())
                 name = above + "-" + without_zeros(split.number); // 1.wav in oak: oak-1
-            else if (!split.set_off && alike_.at(split.base).size() > 1)
-                name = split.base + "-" + without_zeros(split.number); // oak1 oak2
+            else if (!split.set_off && split.number.size() < 7)
+                name = split.base + "-" + without_zeros(split.number); // oak1: oak-1, alone and in company
         }
         return names_.contains(name) && !above.empty() ? above + "-" + name : name;
     }
@@ -315,7 +304,6 @@ class Import {
     std::map<fs::path, std::string> by_path_;            ///< by their real path
     std::multimap<std::uintmax_t, std::string> by_size_; ///< the ones that were registered before
     std::map<std::uint64_t, std::string> by_hash_;       ///< the ones that were just added
-    std::map<std::string, std::set<std::string>> alike_;
     std::set<std::string> taken_paths_;
     std::vector<fs::path> copied_;
 };

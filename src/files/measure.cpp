@@ -12,6 +12,7 @@ namespace {
 
 constexpr float full_scale = 32767.0f / 32768.0f;
 constexpr int shortest_run = 3;
+constexpr Frames most_measured = Frames{48000} * 600; // of one file: bounds time and memory
 
 Decibels to_db(double linear) {
     return linear > 0 ? std::max(Facts::silent, static_cast<Decibels>(20 * std::log10(linear))) : Facts::silent;
@@ -75,7 +76,7 @@ void measure_silence(const std::vector<std::vector<float>>& channels, double pea
         last = std::max<Frames>(last, channel.rend() - end - 1);
     }
     facts.lead = first;
-    facts.trail = last < 0 ? 0 : facts.frames - 1 - last;
+    facts.trail = last < 0 || facts.measured < facts.frames ? 0 : facts.frames - 1 - last;
 }
 
 /// Runs of samples that lie at full scale, which a sound of itself does not do: calls run(begin, length) for each.
@@ -83,14 +84,14 @@ template<class Run>
 void for_each_run(const std::vector<float>& channel, const Run& run) {
     Frames length = 0;
     for (std::size_t i = 0; i <= channel.size(); ++i) {
-        const bool full = i < channel.size() && std::abs(channel[i]) >= full_scale &&
-                          (length == 0 || std::signbit(channel[i]) == std::signbit(channel[i - 1]));
+        const bool full =
+            i < channel.size() && std::abs(channel[i]) >= full_scale && (length == 0 || channel[i] == channel[i - 1]);
         if (full) {
             ++length;
             continue;
         }
         if (length >= shortest_run) run(static_cast<Frames>(i) - length, length);
-        length = 0;
+        length = i < channel.size() && std::abs(channel[i]) >= full_scale ? 1 : 0;
     }
 }
 
@@ -101,6 +102,20 @@ void measure_clipping(const std::vector<std::vector<float>>& channels, Facts& fa
             ++facts.clipped;
             facts.longest_clipped = std::max(facts.longest_clipped, length);
         });
+}
+
+/// Whether a mean is an offset, and not what is left of a short noise: then each part of the channel lies to that side.
+bool is_offset(const std::vector<float>& channel, float mean) {
+    constexpr std::size_t parts = 8;
+    for (std::size_t p = 0; p < parts; ++p) {
+        const std::size_t begin = channel.size() * p / parts, end = channel.size() * (p + 1) / parts;
+        double sum = 0;
+        float most = 0;
+        for (std::size_t i = begin; i < end; ++i) sum += channel[i], most = std::max(most, std::abs(channel[i]));
+        if (most < 0.001f) continue; // silence before or after
+        if (end > begin && sum / static_cast<double>(end - begin) * mean < 0.25 * mean * mean) return false;
+    }
+    return true;
 }
 
 } // namespace
@@ -136,6 +151,7 @@ Decibels measure_seam(const model::Audio& audio, LoopPoints loop) {
 }
 
 void measure(const model::Audio& audio, Facts& facts) {
+    facts.measured = audio.frames;
     std::vector<std::vector<float>> channels;
     for (int channel = 0; channel < audio.channels; ++channel) channels.push_back(channel_of(audio, channel));
     double peak = 0;
@@ -146,18 +162,19 @@ void measure(const model::Audio& audio, Facts& facts) {
             sum += sample;
         }
         const auto mean = static_cast<float>(sum / static_cast<double>(audio.frames));
-        if (std::abs(mean) > std::abs(facts.offset)) facts.offset = mean;
+        if (is_offset(channel, mean) && std::abs(mean) > std::abs(facts.offset)) facts.offset = mean;
     }
     facts.peak = to_db(peak);
     measure_loudness(channels, audio, facts);
     measure_silence(channels, peak, facts);
     measure_clipping(channels, facts);
-    facts.seam = measure_seam(audio, {0, audio.frames});
-    for (const LoopPoints& loop : facts.loops) facts.loop_seams.push_back(measure_seam(audio, loop));
+    if (facts.measured == facts.frames) facts.seam = measure_seam(audio, {0, audio.frames});
+    for (const LoopPoints& loop : facts.loops)
+        facts.loop_seams.push_back(loop.end <= facts.measured ? measure_seam(audio, loop) : Facts::silent);
 }
 
 Decoded decode_facts(const std::filesystem::path& file) {
-    Decoded decoded = decode({file.parent_path(), {}}, file.filename().string(), Stream::no);
+    Decoded decoded = decode({file.parent_path(), {}}, file.filename().string(), Stream::no, most_measured);
     if (decoded.ok()) measure(*decoded.audio, decoded.facts);
     decoded.audio.reset();
     return decoded;

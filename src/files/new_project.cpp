@@ -25,14 +25,17 @@ struct Partial {
 
 struct FirstClip {
     const char* name;
-    std::vector<Partial> partials;
+    Partial partials[5];
 };
 
-const FirstClip first_clips[] = {
-    {"drop-1", {{1870, 1.0, 0.09}, {2610, 0.7, 0.07}, {4230, 0.4, 0.05}, {6110, 0.2, 0.03}}},
+constexpr FirstClip first_clips[] = {
+    {"drop-1", {{1870, 1.0, 0.09}, {2610, 0.7, 0.07}, {4230, 0.4, 0.05}, {6110, 0.2, 0.03}, {}}},
     {"oak-1", {{312, 1.0, 0.35}, {571, 0.6, 0.28}, {988, 0.5, 0.19}, {1544, 0.3, 0.13}, {2317, 0.2, 0.08}}},
     {"peg-1", {{1213, 1.0, 0.90}, {2790, 0.6, 0.70}, {4377, 0.4, 0.45}, {6870, 0.2, 0.25}, {9120, 0.1, 0.16}}},
 };
+
+/// A folder of their own, so that their credit is nobody else's.
+constexpr const char* clips_folder = "clips/examples";
 
 constexpr int rate = 48000;
 
@@ -44,8 +47,9 @@ std::vector<short> strike(const FirstClip& clip) {
         const double t = static_cast<double>(i) / rate;
         double sample = 0;
         for (const Partial& partial : clip.partials)
-            sample += partial.level * std::sin(2 * std::numbers::pi * partial.hertz * t) *
-                      std::pow(10, -3 * t / partial.decay);
+            if (partial.decay > 0)
+                sample += partial.level * std::sin(2 * std::numbers::pi * partial.hertz * t) *
+                          std::pow(10, -3 * t / partial.decay);
         samples[i] = static_cast<short>(std::lrint(0.4 * 32767 * sample / sum));
     }
     return samples;
@@ -72,11 +76,11 @@ format = 1
 name = {}
 
 [clip]                               # name = file
-drop-1 = "clips/drop-1.wav"
-oak-1 = "clips/oak-1.wav"
-peg-1 = "clips/peg-1.wav"
+drop-1 = "clips/examples/drop-1.wav"
+oak-1 = "clips/examples/oak-1.wav"
+peg-1 = "clips/examples/peg-1.wav"
 
-[credit.clips]                       # who made what lies in the folder `clips`
+[credit."clips/examples"]            # who made what lies in this folder
 author = "The Kiai authors"
 licence = "CC0-1.0"
 
@@ -84,7 +88,7 @@ licence = "CC0-1.0"
 takes = ["drop-1", "oak-1", "peg-1"]
 vary = {{ pitch = 1.0, gain = 2.0 }}   # up to ± semitones, ± dB, anew for each play
 
-[[binding]]                          # your app calls engine.key_down("Space")
+[[binding]]                          # your app calls engine.key_tap("Space")
 trigger = {{ key-down = "Space" }}
 action = {{ play = "strike" }}
 )";
@@ -100,16 +104,14 @@ std::string quoted_name(const fs::path& folder) {
 std::string new_project(const fs::path& folder) {
     std::error_code error;
     if (fs::exists(folder / "kiai.toml", error)) return (folder / "kiai.toml").string() + " is there already";
-    fs::create_directories(folder / "clips", error);
-    if (error) return (folder / "clips").string() + ": " + error.message();
-    for (const FirstClip& clip : first_clips) {
-        const fs::path path = folder / "clips" / (std::string(clip.name) + ".wav");
-        if (fs::exists(path, error)) return path.string() + " is there already";
-    }
+    const fs::path clips = folder / clips_folder;
+    fs::create_directories(clips, error);
+    if (error) return clips.string() + ": " + error.message();
+    const auto path_of = [&](const FirstClip& clip) { return clips / (std::string(clip.name) + ".wav"); };
     for (const FirstClip& clip : first_clips)
-        if (const std::string problem = write_clip(folder / "clips" / (std::string(clip.name) + ".wav"), strike(clip));
-            !problem.empty())
-            return problem;
+        if (fs::exists(path_of(clip), error)) return path_of(clip).string() + " is there already";
+    for (const FirstClip& clip : first_clips)
+        if (const std::string problem = write_clip(path_of(clip), strike(clip)); !problem.empty()) return problem;
     return files::write_atomically(folder / "kiai.toml", fmt::format(fmt::runtime(first_toml), quoted_name(folder)));
 }
 

@@ -72,7 +72,9 @@ void read_dials(Draft& draft, const Value& section) {
         draft.dials[member.key] = -1;
         if (!is_table(draft, member, "dial")) continue;
         Entry entry(draft.findings, member.value, {"dial"}, fmt::format("dial \"{}\"", member.key), member.key);
-        model::Dial dial{member.key, 0, 0, 1, member.source};
+        model::Dial dial;
+        dial.name = member.key;
+        dial.source = member.source;
         if (const Value* range = entry.list("range")) {
             const auto is_number = [](const Value& value) { return value.kind == Value::Kind::number; };
             const auto& pair = range->items;
@@ -82,7 +84,9 @@ void read_dials(Draft& draft, const Value& section) {
                 entry.fail(FindingCode::bad_value, range->source, "`range` takes its lowest and its highest",
                            "write range = [0, 1]");
         }
-        dial.start = entry.number("start").value_or(dial.low);
+        const std::optional<double> start = entry.number("start");
+        dial.starts = start.has_value();
+        dial.start = start.value_or(dial.low);
         if (entry.ok() && (dial.start < dial.low || dial.start > dial.high))
             entry.fail(FindingCode::bad_value, member.source,
                        fmt::format("`start = {}` is out of its range", dial.start),

@@ -200,6 +200,10 @@ void read_clips(Draft& draft, const Value& section) {
     }
     std::vector<Decoded> decoded = draft.clip_files.read(files);
     for (std::size_t i = 0; i < there.size(); ++i) take(draft, *there[i], std::move(decoded[i]));
+    for (const Member& member : section.members) // what is missing is not unknown
+        if (const auto clip = draft.clips.find(member.key);
+            clip != draft.clips.end() && clip->second < 0 && !draft.pending.contains(member.key))
+            draft.project.left_out.push_back({member.key, {member.key}, member.source});
 }
 
 } // namespace kiai::files

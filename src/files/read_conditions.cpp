@@ -1,31 +1,64 @@
 // `when` and `watch`: a name, a comparison, a number; several joined by `and`.
 #include "files/project_reader.h"
+#include "files/scan.h"
 #include "model/near.h"
 
 #include <fmt/format.h>
 
-#include <regex>
+#include <algorithm>
+#include <iterator>
+#include <optional>
+#include <string_view>
+#include <utility>
+#include <vector>
 
 namespace kiai::files {
 namespace {
 
 using Is = model::Clause::Is;
 
+constexpr std::size_t most_condition = 1000;
+
+std::string_view trimmed(std::string_view text) {
+    while (!text.empty() && is_blank(text.front())) text.remove_prefix(1);
+    while (!text.empty() && is_blank(text.back())) text.remove_suffix(1);
+    return text;
+}
+
 constexpr const char* example =
     "write a name, one of < <= = != >= >, and a number: \"fill > 0.8\"; join several by and";
 
-std::optional<model::Clause> parse_clause(const std::string& text) {
-    static const std::regex form(R"(\s*([a-z0-9_-]+)\s*(<=|>=|!=|==|=|<|>)\s*([+-]?[0-9]+(?:\.[0-9]+)?)\s*)");
-    static const std::map<std::string, Is> comparisons{{"<", Is::less},     {"<=", Is::at_most},   {"=", Is::equal},
-                                                       {"==", Is::equal},   {"!=", Is::not_equal}, {">", Is::more},
-                                                       {">=", Is::at_least}};
-    std::smatch parts;
-    if (text.size() > 200 || !std::regex_match(text, parts, form)) return std::nullopt;
+std::optional<model::Clause> parse_clause(std::string_view text) {
+    constexpr std::pair<std::string_view, Is> comparisons[] = {
+        {"<=", Is::at_most}, {">=", Is::at_least}, {"!=", Is::not_equal}, {"==", Is::equal},
+        {"=", Is::equal},    {"<", Is::less},      {">", Is::more}};
+    Scan scan(text);
+    scan.blanks();
     model::Clause clause;
-    clause.name = parts[1];
-    clause.is = comparisons.at(parts[2]);
-    clause.number = std::stod(parts[3]);
+    clause.name = scan.while_([](char c) { return is_name(c) || is_letter(c); });
+    scan.blanks();
+    const auto* comparison = std::find_if(std::begin(comparisons), std::end(comparisons),
+                                          [&](const auto& one) { return scan.take(one.first); });
+    scan.blanks();
+    const std::optional<double> number = scan.number(true);
+    scan.blanks();
+    if (clause.name.empty() || comparison == std::end(comparisons) || !number || !scan.done()) return std::nullopt;
+    clause.is = comparison->second;
+    clause.number = *number;
     return clause;
+}
+
+/// What stands between the words `and`.
+std::vector<std::string_view> clauses_of(std::string_view text) {
+    std::vector<std::string_view> clauses;
+    std::size_t from = 0;
+    for (std::size_t at = 1; at + 4 < text.size(); ++at)
+        if (is_blank(text[at - 1]) && text.substr(at, 3) == "and" && is_blank(text[at + 3])) {
+            clauses.push_back(text.substr(from, at - from));
+            from = at + 3;
+        }
+    clauses.push_back(text.substr(from));
+    return clauses;
 }
 
 /// What its name stands for: a dial, or a value of the trigger.
@@ -53,13 +86,18 @@ model::Condition read_condition(Draft& draft, Entry& entry, const char* key, boo
     const auto text = entry.text(key);
     if (!text) return {};
     const Value& at = *entry.any(key);
-    static const std::regex joint(R"(\s+and\s+)");
+    if (text->size() > most_condition) {
+        entry.fail(FindingCode::bad_value, at.source,
+                   fmt::format("`{}` is longer than {} characters", key, most_condition),
+                   "split it into several bindings");
+        return {};
+    }
     model::Condition condition;
-    for (std::sregex_token_iterator part(text->begin(), text->end(), joint, -1), end; part != end; ++part) {
-        auto clause = parse_clause(*part);
+    for (const std::string_view part : clauses_of(*text)) {
+        auto clause = parse_clause(part);
         if (!clause) {
             entry.fail(FindingCode::bad_value, at.source,
-                       fmt::format("`{} = \"{}\"`: \"{}\" is no condition", key, *text, part->str()), example);
+                       fmt::format("`{} = \"{}\"`: \"{}\" is no condition", key, *text, trimmed(part)), example);
             return {};
         }
         resolve(draft, entry, at, values, *clause);

@@ -1,6 +1,7 @@
 // [sound.NAME]: its layers, or the keys of its one layer.
 #include "files/project_reader.h"
 #include "files/references.h"
+#include "model/near.h"
 
 #include <fmt/format.h>
 
@@ -30,10 +31,17 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     }
     layer.series = true;
     std::sort(found.begin(), found.end());
-    if (found.empty())
+    if (found.empty()) {
+        std::vector<std::string> all;
+        for (const auto& [name, clip] : draft.clips)
+            if (const std::string own = series_of(name); !own.empty() && (all.empty() || all.back() != own))
+                all.push_back(own);
+        const std::string near = model::nearest(*series, all);
         return entry.fail(FindingCode::empty_series, takes.source,
                           fmt::format("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
-                          "register the clips of the series, or correct its name");
+                          near.empty() ? "register the clips of the series, or correct its name"
+                                       : fmt::format("did you mean \"{}\"?", near));
+    }
     for (std::size_t i = 0; i < found.size(); ++i) {
         if (found[i].second >= 0) { // else it was said where it is registered
             layer.takes.push_back(found[i].second);

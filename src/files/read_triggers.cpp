@@ -1,5 +1,6 @@
 // `trigger` of a binding: one thing that happens, and what goes with it.
 #include "files/project_reader.h"
+#include "model/ascii.h"
 #include "model/key_codes.h"
 #include "model/near.h"
 
@@ -17,10 +18,8 @@ constexpr ReportKind kinds[] = {
     ReportKind::every,  ReportKind::ended};
 
 void read_key_code(Entry& entry, const Value& code) {
-    const auto& known = model::key_codes();
-    if (std::find(known.begin(), known.end(), code.text) != known.end()) return;
-    std::string near = model::nearest(code.text, known);
-    if (code.text.size() == 1) near = model::nearest("Key" + code.text, known);
+    if (model::is_key_code(code.text)) return;
+    const std::string near = model::nearest_key_code(code.text);
     entry.fail(FindingCode::unknown_key_code, code.source, fmt::format("no key has the code \"{}\"", code.text),
                near.empty() ? "use the W3C code of the key: \"KeyT\", \"Space\", \"ArrowLeft\""
                             : fmt::format("did you mean \"{}\"?", near));
@@ -28,7 +27,18 @@ void read_key_code(Entry& entry, const Value& code) {
 
 /// Two names in a list; false where it is something else.
 bool read_pair(Entry& entry, const Value& value, const char* sentence, const char* example, model::Binding& binding) {
+    const auto is_text = [](const Value& item) { return item.kind == Value::Kind::text; };
     const auto is_name = [](const Value& item) { return item.kind == Value::Kind::text && good_name(item.text); };
+    if (value.kind == Value::Kind::list && value.items.size() == 2 &&
+        std::all_of(value.items.begin(), value.items.end(), is_text) &&
+        !std::all_of(value.items.begin(), value.items.end(), is_name)) {
+        const Value& bad = is_name(value.items[0]) ? value.items[1] : value.items[0];
+        const std::string better = model::lower(bad.text);
+        entry.fail(FindingCode::bad_name, bad.source, fmt::format("\"{}\" is not a name", bad.text),
+                   good_name(better) ? fmt::format("names are lower case: did you mean \"{}\"?", better)
+                                     : "a name has the characters a-z 0-9 - _");
+        return false;
+    }
     if (value.kind != Value::Kind::list || value.items.size() != 2 ||
         !std::all_of(value.items.begin(), value.items.end(), is_name)) {
         entry.fail(FindingCode::bad_value, value.source, sentence, example);

@@ -1,12 +1,14 @@
 #include "files/references.h"
 
+#include "files/scan.h"
+
 #include <kiai/keys.h>
 
 #include <fmt/format.h>
 
 #include <map>
 #include <optional>
-#include <regex>
+#include <string_view>
 
 namespace kiai::files {
 namespace {
@@ -176,10 +178,15 @@ class Walker {
 
     /// The names in it that may be dials.
     void condition(const Value& value, const Place& place, const std::string& within) {
-        static const std::regex form(R"(([a-z0-9_-]+)\s*(<|>|=|!=))");
-        for (std::sregex_iterator part(value.text.begin(), value.text.end(), form), end; part != end; ++part)
-            found_.push_back(
-                {EntryKind::dial, (*part)[1], place, {}, value.source, within + ": a condition on it", value.text});
+        for (Scan scan(value.text); !scan.done();) {
+            const std::string name(scan.while_(is_name));
+            scan.blanks();
+            const bool compared = scan.peek() == '<' || scan.peek() == '>' || scan.peek() == '=' || scan.take("!=");
+            if (!name.empty() && compared)
+                found_.push_back(
+                    {EntryKind::dial, name, place, {}, value.source, within + ": a condition on it", value.text});
+            if (name.empty() || compared) scan.skip();
+        }
     }
 
     std::vector<Reference>& found_;
@@ -190,14 +197,18 @@ class Walker {
 std::string renamed(const Reference& reference, const std::string& name) {
     if (reference.text == reference.name) return name;
     std::string result;
-    static const std::regex word(R"([a-z0-9_-]+)");
-    auto from = reference.text.begin();
-    for (std::sregex_iterator part(reference.text.begin(), reference.text.end(), word), end; part != end; ++part) {
-        result.append(from, (*part)[0].first);
-        result += part->str() == reference.name ? name : part->str();
-        from = (*part)[0].second;
+    for (Scan scan(reference.text); !scan.done();) {
+        const std::string_view word = scan.while_(is_name);
+        result += word == reference.name ? std::string_view(name) : word;
+        result += scan.while_([](char c) { return !is_name(c); });
     }
-    return result.append(from, reference.text.end());
+    return result;
+}
+
+std::string series_of(const std::string& name) {
+    const std::size_t dash = name.rfind('-');
+    if (dash == std::string::npos || number_in_series(name, name.substr(0, dash)) < 0) return {};
+    return name.substr(0, dash);
 }
 
 int number_in_series(const std::string& name, const std::string& series) {

@@ -34,6 +34,8 @@ std::vector<Reference> references(const Value& root, EntryKind kind, const std::
 /// The series that a clip of this name is a take of by its number: names of sounds.
 std::vector<std::string> sounds_by_series(const Value& root, const std::string& clip);
 
+/// `oak` of `oak-12`; empty: it is not the name of a member of a series.
+std::string series_of(const std::string& name);
 /// The number of a member of a series (`oak-3` of `oak`), or -1.
 int number_in_series(const std::string& name, const std::string& series);
 

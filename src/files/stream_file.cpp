@@ -10,12 +10,20 @@ namespace {
 
 class Reading : public model::FrameReader {
   public:
-    Reading(const FileAccess& access, const std::string& file, std::vector<FoldGain> fold, bool narrow)
-        : file_(access, file), fold_(std::move(fold)), narrow_(narrow) {}
+    Reading(const FileAccess& access, const std::string& file, std::vector<FoldGain> fold, bool narrow,
+            std::int64_t skip)
+        : file_(access, file), fold_(std::move(fold)), narrow_(narrow), skip_(skip) {}
     bool open() const noexcept { return file_.get() != nullptr; }
 
     std::int64_t read(std::int64_t from, std::int64_t frames, float* left, float* right) override {
-        if (from != at_ && sf_seek(file_.get(), from, SEEK_SET) != from) return 0;
+        const std::int64_t skip = std::max<std::int64_t>(skip_, 0), ahead = from - at_;
+        // A decoder of MP3 that starts in the middle of a file is not exact: what lies a little ahead is read over.
+        const bool read_over = skip_ >= 0 && ahead > 0 && ahead <= longest_skip;
+        if (at_ == -skip && skip > 0 && !pass(skip)) return 0;
+        if (read_over && !pass(from - std::max<std::int64_t>(at_, 0))) return 0;
+        if (!read_over && from != std::max<std::int64_t>(at_, 0) &&
+            sf_seek(file_.get(), from + skip, SEEK_SET) != from + skip)
+            return 0;
         at_ = from;
         std::int64_t done = 0;
         while (done < frames) {
@@ -29,7 +37,17 @@ class Reading : public model::FrameReader {
     }
 
   private:
-    static constexpr std::int64_t block = 4096;
+    static constexpr std::int64_t block = 4096, longest_skip = 1 << 20;
+
+    /// Reads frames that are not wanted; false where the file ends before.
+    bool pass(std::int64_t frames) {
+        while (frames > 0) {
+            const std::int64_t got = read_block(std::min(frames, block));
+            if (got <= 0) return false;
+            frames -= got;
+        }
+        return true;
+    }
 
     std::int64_t read_block(std::int64_t frames) {
         const auto channels = static_cast<std::size_t>(file_.info().channels);
@@ -58,7 +76,8 @@ class Reading : public model::FrameReader {
     AudioFile file_;
     std::vector<FoldGain> fold_;
     bool narrow_;
-    std::int64_t at_ = 0;
+    std::int64_t skip_; ///< of an MP3: frames that its encoder has added; -1: it is none
+    std::int64_t at_ = -std::max<std::int64_t>(skip_, 0); ///< the next frame; below 0: what was added comes first
     std::vector<float> all_;
     std::vector<std::int16_t> short_;
 };
@@ -66,7 +85,7 @@ class Reading : public model::FrameReader {
 } // namespace
 
 std::unique_ptr<model::FrameReader> StreamFile::open() const {
-    auto reading = std::make_unique<Reading>(access_, file_, fold_, narrow_);
+    auto reading = std::make_unique<Reading>(access_, file_, fold_, narrow_, skip_);
     return reading->open() ? std::move(reading) : nullptr;
 }
 

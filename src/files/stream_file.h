@@ -12,9 +12,10 @@ namespace kiai::files {
 
 class StreamFile : public model::StreamSource {
   public:
-    /// `narrow`: through 16 bits, as such a clip is held in memory.
-    StreamFile(FileAccess access, std::string file, std::vector<FoldGain> fold, bool narrow)
-        : access_(std::move(access)), file_(std::move(file)), fold_(std::move(fold)), narrow_(narrow) {}
+    /// `narrow`: through 16 bits, as such a clip is held in memory. `skip`: of an MP3, frames at its
+    /// beginning that are not heard; -1: it is none.
+    StreamFile(FileAccess access, std::string file, std::vector<FoldGain> fold, bool narrow, std::int64_t skip)
+        : access_(std::move(access)), file_(std::move(file)), fold_(std::move(fold)), narrow_(narrow), skip_(skip) {}
     std::unique_ptr<model::FrameReader> open() const override;
 
   private:
@@ -22,6 +23,7 @@ class StreamFile : public model::StreamSource {
     std::string file_;
     std::vector<FoldGain> fold_;
     bool narrow_;
+    std::int64_t skip_;
 };
 
 } // namespace kiai::files

@@ -1,4 +1,5 @@
 // Clips that the app gives as samples in memory.
+#include "dsp/math.h"
 #include "files/project_reader.h"
 
 #include <fmt/format.h>
@@ -53,9 +54,8 @@ void take_placeholder(Draft& draft, model::Clip clip) {
     audio->rate = rate;
     audio->channels = 1;
     for (int i = 0; i < frames; ++i) { // 10 ms of 1 kHz at -18 dBFS, rising and falling
-        const double turn = 2 * std::acos(-1.0) / rate;
-        const double shape = 0.5 - 0.5 * std::cos(turn * rate / frames * i);
-        audio->wide.push_back(static_cast<float>(0.126 * shape * std::sin(1000 * turn * i)));
+        const double shape = 0.5 - 0.5 * dsp::sine(static_cast<double>(i) / frames + 0.25);
+        audio->wide.push_back(static_cast<float>(0.126 * shape * dsp::sine(1000.0 * i / rate)));
     }
     audio->complete();
     clip.audio = std::move(audio);

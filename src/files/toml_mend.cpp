@@ -1,9 +1,10 @@
 // The commonest ways of breaking TOML, recognised by the line that the parser stumbled over.
+#include "files/scan.h"
 #include "files/tree.h"
 
 #include <algorithm>
 #include <cctype>
-#include <regex>
+#include <iterator>
 
 namespace kiai::files {
 namespace {
@@ -17,8 +18,101 @@ std::string line_of(std::string_view document, int number) {
     return std::string(document.substr(0, document.find('\n')));
 }
 
-bool has(const std::string& text, const char* pattern) {
-    return std::regex_search(text, std::regex(pattern));
+/// Whether `test`, given what follows a place of the text, holds anywhere in it.
+template<class Test>
+bool anywhere(std::string_view text, const Test& test) {
+    for (std::size_t at = 0; at < text.size(); ++at)
+        if (test(at, Scan(text.substr(at)))) return true;
+    return false;
+}
+
+bool typographic_quotes(const std::string& line) {
+    return anywhere(line, [](std::size_t, Scan scan) {
+        return scan.take("\xe2\x80\x9c") || scan.take("\xe2\x80\x9d") || scan.take("\xe2\x80\x9e") ||
+               scan.take("\xe2\x80\x98") || scan.take("\xe2\x80\x99");
+    });
+}
+
+bool slash_comment(const std::string& line) {
+    Scan first(line);
+    first.blanks();
+    return first.take("//") || anywhere(line, [](std::size_t, Scan scan) {
+               return scan.blanks() > 0 && scan.take("//") && scan.blanks() > 0;
+           });
+}
+
+/// A \ in a text that begins no escape.
+bool bad_escape(const std::string& line) {
+    bool quoted = false;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        if (line[i] == '"') quoted = !quoted;
+        if (!quoted || line[i] != '\\' || i + 1 == line.size()) continue;
+        if (std::string_view("\"\\bfnrtuU").find(line[++i]) == std::string_view::npos) return true;
+    }
+    return false;
+}
+
+bool colon_for_equals(const std::string& line) {
+    Scan scan(line);
+    scan.blanks();
+    if (scan.while_([](char c) { return is_letter(c) || is_name(c); }).empty()) return false;
+    scan.blanks();
+    return scan.take(":");
+}
+
+bool heading(const std::string& line) {
+    Scan scan(line);
+    scan.blanks();
+    return scan.take("[");
+}
+
+bool misspelt_truth(const std::string& value) {
+    Scan scan(value);
+    scan.blanks();
+    const std::string_view word = scan.while_([](char c) { return is_letter(c) || is_name(c); });
+    constexpr std::string_view words[] = {"True", "False", "TRUE", "FALSE", "yes", "no", "on", "off"};
+    return std::find(std::begin(words), std::end(words), word) != std::end(words);
+}
+
+bool comma_for_point(const std::string& value) {
+    Scan scan(value);
+    scan.blanks();
+    if (scan.peek() == '-' || scan.peek() == '+') scan.skip();
+    return !scan.while_(is_digit).empty() && scan.take(",") && is_digit(scan.peek());
+}
+
+bool bare_unit(const std::string& value) {
+    return anywhere(value, [](std::size_t, Scan scan) {
+        if (scan.while_(is_digit).empty()) return false;
+        scan.blanks();
+        if (scan.take("%")) return true;
+        const std::string_view unit = scan.while_([](char c) { return is_letter(c) || is_digit(c); });
+        return unit == "dB" || unit == "st" || unit == "ms" || unit == "s";
+    });
+}
+
+bool comma_missing(const std::string& value) {
+    return anywhere(value, [](std::size_t, Scan scan) {
+        const bool quote = scan.peek() == '"', digit = is_digit(scan.peek()), brace = scan.peek() == '}';
+        scan.skip();
+        const bool apart = scan.blanks() > 0;
+        return (quote && apart && (scan.peek() == '"' || is_digit(scan.peek()))) ||
+               (digit && apart && is_digit(scan.peek())) || (brace && scan.peek() == '{');
+    });
+}
+
+bool last_comma(const std::string& value) {
+    return anywhere(value, [](std::size_t, Scan scan) {
+        if (!scan.take(",")) return false;
+        scan.blanks();
+        return scan.peek() == '}';
+    });
+}
+
+char first_of(const std::string& value) {
+    Scan scan(value);
+    scan.blanks();
+    return scan.peek();
 }
 
 /// How many more of `open` than of `close` there are outside of texts and comments.
@@ -47,28 +141,27 @@ std::string toml_mend(std::string_view document, const SyntaxError& error) {
     const std::string value =
         line.substr(std::min(line.size(), line.find('=') == std::string::npos ? 0 : line.find('=') + 1));
 
+    if (said.find("too many parts") != std::string::npos) return "write the name without so many points";
+    if (said.find("too deep") != std::string::npos) return "close the lists and tables before";
     if (said.find("redefine") != std::string::npos || said.find("already") != std::string::npos)
         return "the same name stands further up: join the two, or give this one another name";
-    if (has(line, "\xe2\x80[\x9c\x9d\x9e\x98\x99]")) return "use straight quotes \" instead of typographic ones";
-    if (has(line, R"(^\s*//|\s//\s)")) return "write comments with #";
-    if (has(line, R"("[^"]*\\[^"\\bfnrtuU])"))
-        return "write paths with / between folders: a \\ begins an escape in a text";
+    if (typographic_quotes(line)) return "use straight quotes \" instead of typographic ones";
+    if (slash_comment(line)) return "write comments with #";
+    if (bad_escape(line)) return "write paths with / between folders: a \\ begins an escape in a text";
     if (odd_quotes(line)) return "close the text with a second \" on the same line";
-    if (has(line, R"(^\s*[A-Za-z0-9_-]+\s*:)")) return "write = between a key and its value, not :";
-    if (has(line, R"(^\s*\[)") && line.find('=') == std::string::npos && unclosed(line, '[', ']') > 0)
+    if (colon_for_equals(line)) return "write = between a key and its value, not :";
+    if (heading(line) && line.find('=') == std::string::npos && unclosed(line, '[', ']') > 0)
         return line.find("[[") != std::string::npos ? "close the heading with ]]" : "close the heading with ]";
     if (unclosed(line, '{', '}') > 0)
         return "close the { with a } on the same line: an inline table must not break over lines";
     if (unclosed(line, '[', ']') < 0) return "there is a ] too many, or its [ is missing";
-    if (has(value, R"(^\s*(True|False|TRUE|FALSE|yes|no|on|off)\b)"))
-        return "write true or false, in small letters and without quotes";
-    if (has(value, R"(^\s*[-+]?\d+,\d)")) return "write decimals with a point: 1.5";
-    if (has(value, R"(\d\s*(dB|st|ms|s|%)\b)"))
-        return "a number with its unit is a text: put it in quotes, or leave the unit out";
-    if (has(value, R"("\s+"|\d\s+\d|"\s+\d|\}\s*\{)")) return "put a comma between the items";
-    if (has(value, R"(,\s*\})")) return "take out the last comma: an inline table must not end with one";
-    if (has(value, R"(^\s*$)")) return "write a value after the =";
-    if (has(value, R"(^\s*[A-Za-z])") && line.find('=') != std::string::npos) return "put the text in quotes: \"…\"";
+    if (misspelt_truth(value)) return "write true or false, in small letters and without quotes";
+    if (comma_for_point(value)) return "write decimals with a point: 1.5";
+    if (bare_unit(value)) return "a number with its unit is a text: put it in quotes, or leave the unit out";
+    if (comma_missing(value)) return "put a comma between the items";
+    if (last_comma(value)) return "take out the last comma: an inline table must not end with one";
+    if (first_of(value) == '\0') return "write a value after the =";
+    if (is_letter(first_of(value)) && line.find('=') != std::string::npos) return "put the text in quotes: \"…\"";
     if (unclosed(line, '[', ']') > 0 || unclosed(before, '[', ']') > 0 || said.find("array") != std::string::npos)
         return "close the list with a ], and put a comma between its items";
     if (line.find('=') == std::string::npos) return "write each setting as: key = value";

@@ -8,8 +8,10 @@
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <charconv>
 #include <cmath>
 #include <fstream>
+#include <locale>
 #include <ostream>
 #include <sstream>
 
@@ -103,6 +105,7 @@ void read_value(const json& object, const json& value, Report& report) {
         report.point = point(*to, "to");
         report.value = single(object, "radius", 0);
         if (size != object.end()) report.size = point(*size, "size");
+        if (object.contains("moment")) report.moment = Seconds(number(object, "moment", 0));
         return;
     }
     case ReportKind::body_gone:
@@ -139,6 +142,24 @@ void read_value(const json& object, const json& value, Report& report) {
     case ReportKind::play_resume:
         report.pair = pair_number(value, key);
         return;
+    case ReportKind::wind_down:
+        if (!value.is_number()) throw Refused{"`wind-down` is not a time", "write \"wind-down\": 0.2 (seconds)"};
+        report.over = Seconds(value.get<double>());
+        return;
+    case ReportKind::counted:
+        if (value.is_string())
+            report.name = value.get<std::string>();
+        else
+            report.pair = pair_number(value, key);
+        report.value = single(object, "times", 0);
+        report.pointer = object.contains("acted") ? 1 : 0;
+        if (const auto layers = object.find("layers"); layers != object.end()) {
+            if (!layers->is_array() || layers->size() > 4)
+                throw Refused{"`layers` is not a list of up to four numbers", "write \"layers\": [3, 2]"};
+            for (const json& layer : *layers)
+                report.values.push_back({report.name, layer.is_number() ? layer.get<float>() : 0.0f});
+        }
+        return;
     case ReportKind::zone:
         report.name = name(value, key);
         if (!object.contains("to")) throw Refused{"it does not say where the zone is put", "write \"to\": [x, y]"};
@@ -174,7 +195,11 @@ Report report_of(const json& object) {
     }
     if (!value) throw Refused{"it holds no report that is known", "known: " + known};
     read_value(object, *value, report);
-    report.pointer = static_cast<int>(std::clamp(number(object, "pointer-id", 0), -1.0, 1000.0));
+    if (const auto pointer = object.find("pointer-id"); pointer != object.end()) {
+        if (!pointer->is_number_unsigned())
+            throw Refused{"`pointer-id` is not a whole number from 0", "give each pointer a number of its own"};
+        report.pointer = pointer->get<std::uint64_t>();
+    }
     report.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
                       single(object, "strength", 1), single(object, "place", 0)};
     report.options.after = Seconds(number(object, "after", 0));
@@ -237,6 +262,8 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
                      "give a file of JSON Lines");
         return {{}, findings.take()};
     }
+    constexpr int most_said = 5;
+    int bad = 0;
     std::string text;
     for (int number = 1; std::getline(stream, text); ++number) {
         if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
@@ -245,9 +272,13 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
                 throw Refused{"the line is too long", "a trace is JSON Lines: one report a line"};
             read_line(text, number, loaded.trace);
         } catch (const Refused& refused) {
-            findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.sentence, refused.mend);
+            if (++bad <= most_said)
+                findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.sentence, refused.mend);
         }
     }
+    if (bad > most_said)
+        findings.add(FindingCode::trace_line, Severity::error, {},
+                     fmt::format("{} more lines cannot be read", bad - most_said), "give a file of JSON Lines");
     std::stable_sort(loaded.trace.lines.begin(), loaded.trace.lines.end(), [&](const TraceLine& a, const TraceLine& b) {
         return a.due(loaded.trace.sample_rate) < b.due(loaded.trace.sample_rate);
     });
@@ -262,11 +293,9 @@ using ordered = nlohmann::ordered_json;
 /// A float as the shortest number that is it again.
 double short_number(float value) {
     char text[32];
-    for (int digits = 6; digits <= 9; ++digits) {
-        std::snprintf(text, sizeof text, "%.*g", digits, static_cast<double>(value));
-        if (std::strtof(text, nullptr) == value) break;
-    }
-    return std::strtod(text, nullptr);
+    double number = 0;
+    std::from_chars(text, std::to_chars(text, text + sizeof text, value).ptr, number);
+    return number;
 }
 
 ordered values_of(const std::vector<NamedValue>& values) {
@@ -299,6 +328,7 @@ void add_value(const Report& report, ordered& line) {
             line["size"] = {short_number(report.size.x), short_number(report.size.y)};
         else
             line["radius"] = short_number(report.value);
+        if (report.moment) line["moment"] = report.moment->count();
         break;
     case ReportKind::body_gone:
     case ReportKind::apart:
@@ -306,6 +336,22 @@ void add_value(const Report& report, ordered& line) {
     case ReportKind::play_resume:
         line[key] = report.pair;
         break;
+    case ReportKind::wind_down:
+        line[key] = report.over.count();
+        break;
+    case ReportKind::counted: {
+        if (report.name.empty())
+            line[key] = report.pair;
+        else
+            line[key] = report.name;
+        line["times"] = short_number(report.value);
+        if (report.pointer != 0) line["acted"] = true;
+        if (report.values.empty()) break;
+        ordered layers = ordered::array();
+        for (const NamedValue& layer : report.values) layers.push_back(short_number(layer.value));
+        line["layers"] = std::move(layers);
+        break;
+    }
     case ReportKind::play_stop:
         line[key] = report.pair;
         if (report.over.count() >= 0) line["fade"] = short_number(static_cast<float>(report.over.count()));
@@ -345,7 +391,7 @@ ordered json_of(const TraceLine& line, int rate) {
     const Report& report = line.report;
     ordered out{{"frame", line.due(rate)}};
     add_value(report, out);
-    if (report.pointer != 0) out["pointer-id"] = report.pointer;
+    if (report.pointer != 0 && report.kind != ReportKind::counted) out["pointer-id"] = report.pointer;
     const PlayOptions& options = report.options;
     if (options.gain != 0 && report.kind != ReportKind::play_gain) out["gain"] = short_number(options.gain);
     if (options.pitch != 0) out["pitch"] = short_number(options.pitch);

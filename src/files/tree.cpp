@@ -3,6 +3,8 @@
 #include <toml++/toml.h>
 
 #include <algorithm>
+#include <optional>
+#include <string>
 
 namespace kiai::files {
 namespace {
@@ -66,8 +68,55 @@ const char* kind_name(Value::Kind kind) noexcept {
     return "a value";
 }
 
+namespace {
+
+constexpr int most_parts = 32;  ///< of a dotted key or heading
+constexpr int most_nested = 32; ///< lists and tables within one another
+
+/// What lies too deep for a parser that calls itself for each level; found by reading the text once from left to right.
+std::optional<SyntaxError> too_deep(std::string_view text) {
+    int line = 1, parts = 0, depth = 0;
+    std::size_t line_begin = 0;
+    const auto error = [&](std::size_t at, const char* sentence) {
+        return SyntaxError{{line, static_cast<int>(at - line_begin) + 1}, sentence};
+    };
+    for (std::size_t at = 0; at < text.size(); ++at) {
+        const char c = text[at];
+        if (c == '\n') {
+            ++line;
+            line_begin = at + 1;
+            parts = 0;
+        } else if (c == '#') {
+            at = std::min(text.find('\n', at), text.size()) - 1;
+        } else if (c == '"' || c == '\'') {
+            const bool many = text.substr(at, 3) == std::string(3, c);
+            const std::string_view end = text.substr(at, many ? 3 : 1);
+            for (at += end.size(); at < text.size() && text.substr(at, end.size()) != end; ++at) {
+                if (text[at] == '\n' && !many) break;
+                if (text[at] == '\n') ++line, line_begin = at + 1;
+                if (text[at] == '\\' && c == '"') ++at;
+            }
+            at += many ? 2 : 0;
+            if (at < text.size() && text[at] == '\n') --at;
+        } else if (c == '.') {
+            if (++parts >= most_parts) return error(at, "the key has too many parts");
+        } else if (c == '[' || c == '{') {
+            parts = 0;
+            if (++depth > most_nested) return error(at, "lists and tables are nested too deep");
+        } else if (c == ']' || c == '}') {
+            depth = std::max(0, depth - 1);
+        } else if (c == '=' || c == ',') {
+            parts = 0;
+        }
+    }
+    return std::nullopt;
+}
+
+} // namespace
+
 std::variant<Value, SyntaxError> parse_toml(std::string_view text) {
     if (text.starts_with("\xef\xbb\xbf")) text.remove_prefix(3);
+    if (auto deep = too_deep(text)) return *std::move(deep);
     try {
         return convert(toml::parse(text));
     } catch (const toml::parse_error& error) { // the library's only way of saying it, as Debian builds it

@@ -42,7 +42,8 @@ std::string write_wav(const std::filesystem::path& path, const std::vector<float
                                                              &sf_close);
     if (!file) return path.string() + ": " + sf_strerror(nullptr);
     sf_command(file.get(), SFC_SET_ADD_PEAK_CHUNK, nullptr,
-               SF_FALSE); // it holds the time of day: the same output, the same file
+               SF_FALSE);                               // it holds the time of day: the same output, the same file
+    sf_set_string(file.get(), SF_STR_SOFTWARE, "Kiai"); // by which the tool knows its own files again
     const auto frames = static_cast<sf_count_t>(samples.size() / 2);
     const bool whole = bits == 16 || bits == 24;
     const sf_count_t written = whole ? sf_writef_int(file.get(), dithered(samples, bits).data(), frames)

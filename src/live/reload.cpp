@@ -1,3 +1,5 @@
+#include "model/standard_error.h"
+
 #include <kiai/reload.h>
 
 #include "files/folder.h"
@@ -6,7 +8,6 @@
 #include <algorithm>
 #include <chrono>
 #include <condition_variable>
-#include <iostream>
 #include <map>
 #include <mutex>
 #include <thread>
@@ -45,8 +46,8 @@ bool same(const Project& one, const Project& other) {
 
 void say(const Loaded& loaded, bool taken) {
     for (const Finding& finding : loaded.findings)
-        if (finding.severity != Severity::note) std::cerr << finding << '\n';
-    if (!taken) std::cerr << "kiai: the project has errors, so the last good one plays on\n";
+        if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));
+    if (!taken) model::to_standard_error("kiai: the project has errors, so the last good one plays on");
 }
 
 } // namespace
@@ -101,8 +102,8 @@ class Reload::Watcher {
 };
 
 Reload::Reload(const Engine& engine, fs::path folder, LoadOptions options, Told told)
-    : watcher_(
-          std::make_unique<Watcher>(Engine(engine.shared_), std::move(folder), std::move(options), std::move(told))) {}
+    : watcher_(std::make_unique<Watcher>(Engine(engine.shared_), fs::absolute(folder), std::move(options),
+                                         std::move(told))) {}
 
 Reload::~Reload() = default;
 

@@ -7,12 +7,14 @@
 
 #include <cstdint>
 #include <memory>
+#include <span>
 #include <vector>
 
 namespace kiai::model {
 
 /// Planar samples: all of channel 0, then all of channel 1. Exactly one of the two vectors is used: `narrow` for
-/// sources of up to 16 bits and for lossy ones, `wide` (1 is full scale) for all others.
+/// sources of up to 16 bits, `wide` (1 is full scale) for all others and for lossy ones, which decode to more than full
+/// scale.
 struct Audio {
     int rate = 0;     ///< frames per second, unchanged from the file
     int channels = 0; ///< 1 or 2
@@ -36,5 +38,9 @@ struct Audio {
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return narrow.size() * sizeof narrow[0] + wide.size() * sizeof wide[0]; }
 };
+
+/// Makes what came from a file or an app fit to be mixed: what is no number becomes silence, and nothing is more than
+/// 60 dB above full scale.
+void hold_in_range(std::span<float> samples) noexcept;
 
 } // namespace kiai::model

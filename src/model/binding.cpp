@@ -1,19 +1,13 @@
 #include "model/binding.h"
 
-#include <algorithm>
+#include "model/number_text.h"
 
-#include <cstdio>
+#include <algorithm>
 
 namespace kiai::model {
 namespace {
 
 constexpr const char* comparisons[] = {"<", "<=", "=", "!=", ">=", ">"};
-
-std::string number(double value) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%g", value);
-    return text;
-}
 
 } // namespace
 
@@ -39,7 +33,7 @@ bool Clause::holds(double value_now, double margin) const noexcept {
 }
 
 std::string to_string(const Clause& clause) {
-    return clause.name + ' ' + comparisons[static_cast<int>(clause.is)] + ' ' + number(clause.number);
+    return clause.name + ' ' + comparisons[static_cast<int>(clause.is)] + ' ' + general(clause.number);
 }
 
 const char* to_string(Verb verb) noexcept {
@@ -56,7 +50,7 @@ std::string to_string(const Action& action) {
     const bool plain = action.verb == Verb::run; // only a sequence can be run
     text += ' ' + (plain ? std::string() : kinds[static_cast<int>(action.target)]) + action.name;
     if (action.verb == Verb::set)
-        text += action.target == Target::dial ? " to " + number(action.to) : " to " + number(action.gain) + " dB";
+        text += action.target == Target::dial ? " to " + general(action.to) : " to " + general(action.gain) + " dB";
     return text;
 }
 

@@ -42,7 +42,8 @@ constexpr auto rows = std::to_array<Row>({
     {file_channels, "file-channels", Severity::error, "A clip's file has more than eight channels."},
     {file_outside, "file-outside", Severity::error,
      "A clip's path leaves the project's folder, so the project is not whole elsewhere."},
-    {unknown_key_code, "unknown-key-code", Severity::error, "A key binding names no W3C UI Events code."},
+    {unknown_key_code, "unknown-key-code", Severity::error,
+     "A key binding, or a call of the app, names no W3C UI Events code.", true},
     {unused_clip, "unused-clip", Severity::note, "No sound and no binding uses a clip."},
     {unbound_sound, "unbound-sound", Severity::note, "No binding plays a sound. Accept it where code plays it."},
     {idle_zone, "idle-zone", Severity::note,
@@ -116,6 +117,17 @@ constexpr auto rows = std::to_array<Row>({
     {log_line, "log-line", Severity::error, "A line of a log holds no decision; it is left out."},
     {no_expectations, "no-expectations", Severity::error,
      "There is no such file of expectations, or it may not be read."},
+    {callback_threw, "callback-threw", Severity::warning,
+     "A callback of the app threw an exception. The engine caught it and continues.", true},
+    {input_unended, "input-unended", Severity::warning,
+     "A press or key is reported again, and its end was never reported: only the first press is heard.", true},
+    {no_device, "no-device", Severity::warning, "There is no output device, so nothing is heard.", true},
+    {dead_stop, "dead-stop", Severity::note, "An action stops a sound that no binding, sequence or action starts."},
+    {outlives_scope, "outlives-scope", Severity::warning,
+     "A binding to the scope's enter or leave starts an endless sound that does not belong to the scope."},
+    {endless_cascade, "endless-cascade", Severity::error,
+     "Notices or sequences cause each other without end at one moment."},
+    {too_many, "too-many", Severity::error, "A project has more entries of a kind than an engine takes."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

@@ -1,5 +1,9 @@
 #include "model/key_codes.h"
 
+#include "model/near.h"
+
+#include <algorithm>
+
 namespace kiai::model {
 namespace {
 
@@ -114,6 +118,20 @@ std::vector<std::string> make() {
 const std::vector<std::string>& key_codes() {
     static const std::vector<std::string> codes = make();
     return codes;
+}
+
+bool is_key_code(const std::string& code) {
+    return std::find(key_codes().begin(), key_codes().end(), code) != key_codes().end();
+}
+
+std::string nearest_key_code(const std::string& code) {
+    if (code.size() == 1 && ((code[0] >= 'a' && code[0] <= 'z') || (code[0] >= 'A' && code[0] <= 'Z')))
+        return std::string("Key") + static_cast<char>(code[0] & ~0x20);
+    if (code.size() == 1 && code[0] >= '0' && code[0] <= '9') return "Digit" + code;
+    const bool number = code.size() == 2 && code.find_first_not_of("0123456789") == std::string::npos;
+    if (const int value = number ? 10 * (code[0] - '0') + code[1] - '0' : 0; value >= 'A' && value <= 'Z')
+        return std::string("Key") + static_cast<char>(value); // as many systems number them
+    return nearest(code, key_codes());
 }
 
 } // namespace kiai::model

@@ -1,5 +1,7 @@
 #include "model/near.h"
 
+#include "model/ascii.h"
+
 #include <algorithm>
 #include <cctype>
 
@@ -12,7 +14,7 @@ std::string plain(std::string_view name) {
     if (dot != std::string_view::npos && dot > 0 && name.size() - dot <= 6) name = name.substr(0, dot);
     std::string out;
     for (const char c : name)
-        if (c != '-' && c != '_' && c != ' ') out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+        if (c != '-' && c != '_' && c != ' ') out += lower(c);
     return out;
 }
 
@@ -35,8 +37,7 @@ int slips(const std::string& a, const std::string& b) {
 } // namespace
 
 bool same_but_for_case(std::string_view a, std::string_view b) {
-    return std::equal(a.begin(), a.end(), b.begin(), b.end(),
-                      [](unsigned char x, unsigned char y) { return std::tolower(x) == std::tolower(y); });
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](char x, char y) { return lower(x) == lower(y); });
 }
 
 std::string nearest(std::string_view wanted, const std::vector<std::string>& names) {

@@ -16,6 +16,8 @@ const char* to_string(Full full) noexcept {
         return "refuse";
     case Full::restart:
         return "restart";
+    case Full::stronger_contact:
+        return "stronger-contact";
     }
     return "end-oldest";
 }

@@ -72,7 +72,7 @@ struct Vary {
 
 /// How the take of a play is picked.
 enum class Pick : std::uint8_t {
-    shuffle,  ///< each once a round, never the same twice running
+    shuffle,  ///< each once a round, never the same twice in a row
     weighted, ///< by weight, each time anew
     cycle,    ///< in order
 };
@@ -135,7 +135,8 @@ enum class Full : std::uint8_t {
     end_oldest,
     end_quietest, ///< of those that sound and the newcomer
     refuse,
-    restart, ///< all of them end for the newcomer
+    restart,          ///< all of them end for the newcomer
+    stronger_contact, ///< never written: of contacts at one frame the stronger one is heard
 };
 
 /// As kiai.toml spells it.
@@ -162,6 +163,7 @@ struct Bus {
 struct Dial {
     std::string name;
     double start = 0;
+    bool starts = false; ///< `start` is written: else nobody knows its value before the app sets it
     double low = 0, high = 1;
     Source source;
     bool gone = false; ///< see align.h

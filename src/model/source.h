@@ -20,6 +20,7 @@ struct Duration {
     bool in_frames = false; ///< else in seconds
 
     bool operator==(const Duration&) const = default;
+    double exact_frames(int rate) const noexcept { return in_frames ? value : value * rate; }
     std::int64_t frames(int rate) const noexcept {
         return static_cast<std::int64_t>(in_frames ? value : value * rate + 0.5);
     }

@@ -1,4 +1,6 @@
 // How the public enumerations are spelt in messages, logs and traces.
+#include "model/one_line.h"
+
 #include <kiai/decision.h>
 #include <kiai/finding.h>
 
@@ -20,13 +22,21 @@ const char* to_string(Severity severity) noexcept {
     return "note";
 }
 
+std::string to_string(const Finding& finding) {
+    std::string text;
+    if (!finding.file.empty()) {
+        text = finding.file;
+        if (finding.line > 0) text += ':' + std::to_string(finding.line); // never by the stream: it has a locale
+        if (finding.line > 0 && finding.column > 0) text += ':' + std::to_string(finding.column);
+        text += ": ";
+    }
+    text += to_string(finding.severity) + std::string(": ") + finding.sentence + " [" + to_string(finding.code) + ']';
+    if (!finding.mend.empty()) text += "; " + finding.mend;
+    return model::one_line(text);
+}
+
 std::ostream& operator<<(std::ostream& out, const Finding& finding) {
-    out << finding.file;
-    if (finding.line > 0) out << ':' << finding.line;
-    if (finding.line > 0 && finding.column > 0) out << ':' << finding.column;
-    out << ": " << to_string(finding.severity) << ": " << finding.sentence << " [" << to_string(finding.code) << ']';
-    if (!finding.mend.empty()) out << "; " << finding.mend;
-    return out;
+    return out << to_string(finding);
 }
 
 int count(const std::vector<Finding>& findings, Severity severity) noexcept {
@@ -41,9 +51,9 @@ const char* to_string(ReportKind kind) noexcept {
         "apart",       "playhead",    "playhead-gone", "body",         "body-gone",  "notice",      "dial",
         "scope-enter", "scope-leave", "scope-pause",   "scope-resume", "zone",       "zone-gone",   "input-lost",
         "play",        "stop",        "toggle",        "pause",        "resume",     "run",         "bus-gain",
-        "bus-mute",    "play-stop",   "play-gain",     "play-set",     "play-pause", "play-resume", "enter",
-        "leave",       "marker",      "watch",         "start",        "after",      "every",       "ended",
-        "project"};
+        "bus-mute",    "play-stop",   "play-gain",     "play-set",     "play-pause", "play-resume", "wind-down",
+        "counted",     "enter",       "leave",         "marker",       "watch",      "start",       "after",
+        "every",       "ended",       "project"};
     static_assert(std::size(words) == static_cast<std::size_t>(ReportKind::last) + 1);
     return words[static_cast<int>(kind)];
 }
@@ -104,6 +114,14 @@ const char* to_string(Outcome outcome) noexcept {
         return "out-of-range";
     case Outcome::late:
         return "late";
+    case Outcome::no_room:
+        return "no-room";
+    case Outcome::unended:
+        return "unended";
+    case Outcome::calendar_full:
+        return "calendar-full";
+    case Outcome::names_full:
+        return "names-full";
     case Outcome::ring_full:
         return "ring-full";
     case Outcome::changed:

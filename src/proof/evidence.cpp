@@ -32,7 +32,16 @@ Came judge(const Evidence& evidence, const Decision& d) {
                     d.nearest.empty() ? "bind it, or let it pass to what lies behind it: through = true"
                                       : fmt::format("did you mean \"{}\"?", d.nearest));
     case Outcome::same_state:
-        return tell(Link::triggered, fmt::format("{} was so already", trigger), "report its end too: key_up, release");
+        return tell(Link::triggered, fmt::format("{} was active already", trigger),
+                    "report its end too: key_up, release");
+    case Outcome::unended:
+        came.mistaken = true;
+        return tell(Link::triggered, fmt::format("{} was reported again, and its end never was", trigger),
+                    d.trigger == ReportKind::press ? "call release(…) after each press(…), or call click(…)"
+                                                   : "call key_up(…) after each key_down(…), or call key_tap(…)");
+    case Outcome::no_room:
+        return tell(Link::limit, fmt::format("{} was ignored: the engine keeps no more of them at once", trigger),
+                    "report the ends of those before");
     case Outcome::bad_number:
         return tell(Link::triggered, fmt::format("{} came with a number that is not finite", trigger),
                     "look where the app takes it from");
@@ -46,7 +55,8 @@ Came judge(const Evidence& evidence, const Decision& d) {
                                         : fmt::format("`{}` did not hold: it was {:g}", d.rule, d.value),
                     "change the condition, or what it looks at");
     case Outcome::too_deep:
-        return tell(Link::condition, "notices give each other without end", "take one of them out of the circle");
+        return tell(Link::condition, "notices or sequences cause each other without end",
+                    "take one of them out of the circle");
     case Outcome::pending:
         return tell(Link::file, fmt::format("{} is pending: there is nothing to play yet", d.sound),
                     "give it a file, and take `pending` away");
@@ -94,6 +104,7 @@ Came judge(const Evidence& evidence, const Decision& d) {
 
 bool further(const Came& a, const Came& b) {
     if (a.happened != b.happened) return a.happened;
+    if (a.mistaken != b.mistaken) return a.mistaken;
     if (a.heard != b.heard) return a.heard;
     return a.link >= b.link;
 }

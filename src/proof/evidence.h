@@ -29,6 +29,7 @@ struct Evidence {
 struct Came {
     bool happened = false; ///< else there is no decision about it at all
     bool heard = false;
+    bool mistaken = false; ///< the app has made a mistake that explains silence, whatever else was heard
     Link link = Link::triggered;
     std::string told, mend;
     model::Source source;

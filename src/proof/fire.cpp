@@ -50,6 +50,18 @@ Project without_conditions(const Project& project, int number) {
     return Project(std::make_shared<const model::Project>(std::move(free)));
 }
 
+Project alone(const Project& project, int number) {
+    model::Project single = project.data();
+    const model::Binding own = single.bindings[static_cast<std::size_t>(number - 1)];
+    for (std::size_t b = 0; b < single.bindings.size(); ++b) {
+        model::Binding& other = single.bindings[b];
+        const bool same = other.trigger == own.trigger && ((other.name == own.name && other.other == own.other) ||
+                                                           (other.name == own.other && other.other == own.name));
+        if (same && b + 1 != static_cast<std::size_t>(number)) other.actions.clear();
+    }
+    return Project(std::make_shared<const model::Project>(std::move(single)));
+}
+
 } // namespace proof
 
 inline namespace v0 {
@@ -84,7 +96,7 @@ Fired fire(const Project& given, int number, const FireSettings& settings) {
                      0};
         return fired;
     }
-    const Project project = settings.anyway ? proof::without_conditions(given, number) : given;
+    const Project project = proof::alone(settings.anyway ? proof::without_conditions(given, number) : given, number);
     const model::Project& data = project.data();
     const model::Binding& binding = data.bindings[static_cast<std::size_t>(number - 1)];
     fired.line = binding.source.line;

@@ -16,5 +16,7 @@ Rehearsal run(const Project& project, const Staged& staged, const FireSettings& 
 
 /// The project with the conditions of one binding set aside.
 Project without_conditions(const Project& project, int binding);
+/// The project without what other bindings do at the same trigger.
+Project alone(const Project& project, int binding);
 
 } // namespace kiai::proof

@@ -42,6 +42,8 @@ json to_json(const Decision& decision, int rate) {
         line["rule"] = decision.rule;
         if (std::isfinite(decision.value)) line["value"] = rounded(decision.value, 6);
     }
+    if (decision.trigger == ReportKind::bus_gain || decision.trigger == ReportKind::bus_mute)
+        line["value"] = rounded(decision.value, 4);
     if (!decision.limit.empty()) line.update({{"limit", decision.limit}, {"rule", decision.rule}});
     for (const LayerTake& layer : decision.layers) {
         line["layers"].push_back({{"clip", layer.clip},
@@ -56,7 +58,8 @@ json to_json(const Decision& decision, int rate) {
     if (decision.outcome == Outcome::ended)
         line.update({{"reason", to_string(decision.reason)},
                      {"level", rounded(decision.level, 2)},
-                     {"length", decision.length}});
+                     {"length", decision.length},
+                     {"counted", decision.counted}});
     if (decision.ended_by > 0) line["by"] = decision.ended_by;
     if (decision.count > 0) line["count"] = decision.count;
     if (!decision.nearest.empty()) line["nearest"] = decision.nearest;
@@ -138,6 +141,8 @@ bool read_decision(const json& line, Decision& decision) {
     take(line, "by", decision.ended_by);
     take(line, "level", decision.level);
     take(line, "length", decision.length);
+    decision.counted = decision.length; // of a log that does not say so
+    take(line, "counted", decision.counted);
     take(line, "count", decision.count);
     take(line, "nearest", decision.nearest);
     return true;

@@ -1,4 +1,6 @@
 // The decision log for people.
+#include "model/one_line.h"
+
 #include <kiai/log.h>
 
 #include <fmt/format.h>
@@ -29,6 +31,9 @@ int colour_of(Outcome outcome) {
     case Outcome::bad_number:
     case Outcome::no_end:
     case Outcome::too_deep:
+    case Outcome::unended:
+    case Outcome::calendar_full:
+    case Outcome::names_full:
     case Outcome::ring_full:
     case Outcome::log_full:
         return 31;
@@ -58,7 +63,9 @@ class Writer {
             if (over) tell_rest(at->second, at->second.since + settings_.sample_rate);
             at = over ? kinds_.erase(at) : std::next(at);
         }
-        const std::string words = describe(decision);
+        const std::string words = model::one_line(describe(decision));
+        if (settings_.every)
+            return line(decision.frame, decision.outcome == Outcome::ended ? "  " + words : words, decision.outcome);
         const auto [at, first] = kinds_.try_emplace(kind_of(decision));
         OfKind& of_kind = at->second;
         if (first) of_kind = {now_, 0, 0, words, decision.outcome};

@@ -111,10 +111,9 @@ class Judge {
             const auto play = of_play.find(decision.play);
             if (play == of_play.end()) continue;
             Sounding& one = plays_[play->second];
-            if (decision.outcome == Outcome::gave_way) one.counts_until = std::min(one.counts_until, decision.frame);
             if (decision.outcome == Outcome::ended) {
                 one.over = &decision;
-                one.counts_until = std::min(one.counts_until, decision.frame);
+                one.counts_until = one.begun->frame + decision.counted;
             }
         }
         const float threshold = std::pow(10.0f, audible / 20);
@@ -208,7 +207,9 @@ class Judge {
     Met at_most() {
         std::vector<std::pair<Frames, int>> turns; // ends first
         for (const Sounding& play : plays_) {
-            if (!is_it(*play.begun) || play.begun->frame >= to_ || play.counts_until <= from_) continue;
+            if (!is_it(*play.begun) || play.begun->frame >= to_ || play.counts_until <= from_ ||
+                play.counts_until == play.begun->frame)
+                continue;
             turns.emplace_back(std::max(from_, play.begun->frame), 1);
             turns.emplace_back(play.counts_until, -1);
         }

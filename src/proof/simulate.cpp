@@ -217,6 +217,7 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     with.sample_rate = settings.fire.sample_rate;
     with.seed = told.seed = settings.fire.seed;
     with.streams_in_step = true;
+    with.decide_only = true;
     proof::Recorder recorder(project, with, false);
     Engine& engine = recorder.engine();
     const int rate = engine.sample_rate();

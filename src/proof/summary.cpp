@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <string>
+#include <utility>
+#include <vector>
 
 namespace kiai::inline v0 {
 namespace {
@@ -10,7 +13,23 @@ namespace {
 struct Gathered {
     SoundSummary row;
     std::set<std::string> heard;
-    int sounding = 0;
+    std::map<std::uint32_t, Frames> begun;     ///< of plays whose end is not known yet
+    std::vector<std::pair<Frames, int>> turns; ///< where one begins to count, 1, or counts no longer, -1
+
+    void ended(const Decision& decision) {
+        const auto at = begun.find(decision.play);
+        if (at == begun.end()) return;
+        if (decision.counted > 0) turns.insert(turns.end(), {{at->second, 1}, {at->second + decision.counted, -1}});
+        begun.erase(at);
+    }
+    /// As limits count: from its start until the frame at which it is told to end.
+    int most_at_once() {
+        for (const auto& [play, frame] : begun) turns.emplace_back(frame, 1);
+        std::sort(turns.begin(), turns.end()); // ends first
+        int now = 0, most = 0;
+        for (const auto& [frame, step] : turns) most = std::max(most, now += step);
+        return most;
+    }
 };
 
 void add_play(Gathered& sound, const Decision& decision) {
@@ -30,7 +49,7 @@ void add_play(Gathered& sound, const Decision& decision) {
     ++row.plays;
     row.takes = takes;
     row.takes_heard = static_cast<int>(sound.heard.size());
-    row.most_at_once = std::max(row.most_at_once, ++sound.sounding);
+    sound.begun[decision.play] = decision.frame;
 }
 
 } // namespace
@@ -62,7 +81,7 @@ Summary summarise(const Rehearsal& rehearsal) {
             ++at->row.gave_way;
             break;
         case Outcome::ended:
-            --at->sounding;
+            at->ended(decision);
             at->row.peak = std::max(at->row.peak, decision.level);
             break;
         default:
@@ -70,7 +89,10 @@ Summary summarise(const Rehearsal& rehearsal) {
         }
     }
     summary.triggers = static_cast<int>(causes.size());
-    for (Gathered& sound : sounds) summary.sounds.push_back(std::move(sound.row));
+    for (Gathered& sound : sounds) {
+        sound.row.most_at_once = sound.most_at_once();
+        summary.sounds.push_back(std::move(sound.row));
+    }
     return summary;
 }
 

@@ -1,3 +1,5 @@
+#include "model/number_text.h"
+
 #include <kiai/trigger.h>
 
 #include <algorithm>
@@ -50,9 +52,7 @@ std::optional<Trigger> read_trigger(std::string_view text) {
 std::string to_string(const Trigger& trigger) {
     std::string text = to_string(trigger.kind);
     if (!trigger.point) return trigger.on.empty() ? text : text + ' ' + trigger.on;
-    std::ostringstream numbers;
-    numbers << text << ' ' << trigger.point->x << ' ' << trigger.point->y;
-    return numbers.str();
+    return text + ' ' + model::general(trigger.point->x) + ' ' + model::general(trigger.point->y);
 }
 
 bool matches(const Trigger& trigger, const Decision& decision) {

@@ -25,18 +25,19 @@ void place_block(Engine& engine, std::size_t& largest, std::size_t frames) noexc
     engine.place(Clock::now(), static_cast<Frames>(2 * largest) + static_cast<Frames>(uneven * engine.sample_rate()));
 }
 
-/// What a device draws from; shut, it draws silence, and the engine is somebody else's.
+/// What a device draws from; shut, it draws silence, and the engine is somebody else's. It has a handle of its own to
+/// the engine, since a device that hangs while it is closed may outlive all else.
 class Tap {
   public:
-    explicit Tap(bool place) : placed(place) {}
-    void draw(Engine& engine, std::span<float> out) noexcept {
+    Tap(Engine same, bool place) : engine_(std::move(same)), placed(place) {}
+    void draw(std::span<float> out) noexcept {
         int idle = free;
         if (!state_.compare_exchange_strong(idle, drawing, std::memory_order_acquire)) {
             std::fill(out.begin(), out.end(), 0.0f);
             return;
         }
-        if (placed) place_block(engine, largest_, out.size() / 2);
-        engine.render(out);
+        if (placed) place_block(engine_, largest_, out.size() / 2);
+        engine_.render(out);
         draws_.fetch_add(1, std::memory_order_relaxed);
         state_.store(free, std::memory_order_release);
     }
@@ -49,6 +50,7 @@ class Tap {
     std::uint64_t draws() const noexcept { return draws_.load(std::memory_order_relaxed); }
 
   private:
+    Engine engine_;
     const bool placed;
     enum : int { free, drawing, closed };
     std::atomic<int> state_{free};
@@ -91,10 +93,9 @@ struct Speaker::State {
             opening = true;
             lock.unlock();
             std::string why;
-            auto new_tap = std::make_shared<Tap>(settings.placed);
+            auto new_tap = std::make_shared<Tap>(Engine(engine.shared_), settings.placed);
             auto opened = speaker::Device::open(
-                settings, engine.sample_rate(), [this, new_tap](std::span<float> out) { new_tap->draw(engine, out); },
-                why);
+                settings, engine.sample_rate(), [new_tap](std::span<float> out) { new_tap->draw(out); }, why);
             lock.lock();
             opening = false;
             if (opened) {

@@ -106,11 +106,12 @@ bool Router::run(int sequence, const Deed& deed) noexcept {
     if (!once_more(winding_.ran, sequence)) return false;
     write(deed.cause, Outcome::done);
     if (sequences_.run(sequence, own >= 0 ? own : deed.scope, deed.happening, deed.cause, now_)) return true;
-    write(deed.cause, Outcome::refused_full);
+    write(deed.cause, Outcome::no_room);
     return false;
 }
 
 int Router::step(const Stepped& stepped) noexcept {
+    if (!affords(stepped.cause)) return 0;
     return act(*stepped.action, {stepped.happening, stepped.cause, stepped.scope, stepped.run, stepped.branch});
 }
 
@@ -191,13 +192,19 @@ void Router::serve_direct(const engine::Command& command, const Happening& happe
     }
     if (command.report == ReportKind::play && handle.slot != engine::no_handle && !plays_->asked(handle))
         return; // it was stopped before it began
+    PlayOptions options = command.options;
+    if (!runs) {
+        const int layers = static_cast<int>(plan_.at(index).layers.size());
+        options.layer = std::clamp(options.layer, 0, layers);
+        if (options.layer != command.options.layer) say(Outcome::out_of_range, meant);
+    }
     const Deed deed{meant, begin_record(meant), scope, 0, -1};
     if (!scopes_.on(scope) || scopes_.paused(scope)) {
         plays_->forget(handle);
         return write(deed.cause, scopes_.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
     }
     const auto begin = [&] {
-        engine::Wanted wanted{index, command.options, handle, deed.cause, command.values, scope, 0, 0, -1, 0};
+        engine::Wanted wanted{index, options, handle, deed.cause, command.values, scope, 0, 0, -1, 0};
         plays_->request(wanted, now_);
     };
     const Which which{Which::Kind::sound, static_cast<std::uint64_t>(index)};
@@ -229,7 +236,9 @@ void Router::serve_bus(const engine::Command& command, const Happening& happenin
         plays_->set_bus_gain(bus, command.value, command.over, now_);
     else
         plays_->mute_bus(bus, command.value != 0, now_);
-    say(Outcome::done, happening);
+    Record done = begin_record(happening);
+    done.value = static_cast<float>(command.value);
+    write(done, Outcome::done);
 }
 
 } // namespace kiai::triggers

@@ -2,8 +2,11 @@
 #pragma once
 
 #include "triggers/bindings.h"
+#include "triggers/body_grid.h"
 #include "triggers/happening.h"
 
+#include <array>
+#include <map>
 #include <vector>
 
 namespace kiai::triggers {
@@ -12,45 +15,55 @@ class Bodies {
   public:
     static constexpr std::size_t most = 512;
     /// [control]
-    Bodies(const std::vector<model::Binding>& bindings, const Bindings& found, Hub& hub, int rate);
+    Bodies(const std::vector<model::Binding>& bindings, engine::NameTable& names, Hub& hub);
 
-    void go_on_from(Bodies& other) noexcept {
-        bodies_.swap(other.bodies_);
-        touching_.swap(other.touching_);
-        used_ = other.used_;
+    void go_on_from(Bodies& other) noexcept;
+    /// A body of the app's own number is at a place at a moment, in seconds of any one clock: a circle of radius
+    /// `half_width`, or if `half_height` is above 0 an upright box. `happening.name` is its kind. [rt]
+    void put(const Happening& happening, std::uint64_t number, Point middle, double half_width, double half_height,
+             double moment) noexcept;
+    /// Calls `use` with each: number, kind, middle, half width, half height, moment. [rt]
+    template<class Use>
+    void for_each(const Use& use) const noexcept {
+        for (const Body& body : bodies_)
+            if (body.number != 0)
+                use(body.number, body.kind, Point{static_cast<float>(body.x), static_cast<float>(body.y)},
+                    body.half_width, body.half_height, body.moment);
     }
-    /// A body of the app's own number is at a place now: a circle of radius `half_width`, or where `half_height` is
-    /// above 0 an upright box. `happening.name` is its kind. [rt]
-    void put(Happening happening, std::uint64_t number, Point middle, float half_width, float half_height,
-             Frames now) noexcept;
-    /// It is nowhere any more: its touches end. [rt]
+    /// The body is gone: its contacts end. [rt]
     void gone(std::uint64_t number) noexcept;
 
   private:
     struct Body {
         std::uint64_t number = 0; ///< 0: free
         engine::NameId kind = engine::no_name;
+        int kind_index = -1; ///< among the kinds that bindings name; -1: none names it
         double x = 0, y = 0, half_width = 0, half_height = 0;
         double speed_x = 0, speed_y = 0; ///< per second, since its last report
-        Frames since = 0;
+        double moment = 0;
         bool box() const noexcept { return half_height > 0; } ///< else a circle
+        double reach() const noexcept { return half_width > half_height ? half_width : half_height; }
     };
     int find(std::uint64_t number) const noexcept;
-    static double apart(const Body& a, const Body& b) noexcept;
+    int claim(std::uint64_t number) noexcept;
+    void release(int at) noexcept;
+    int kind_index(engine::NameId kind) const noexcept;
+    static double distance(const Body& a, const Body& b) noexcept;
     static double closing(const Body& a, const Body& b) noexcept;
-    /// Whether anything waits for these two kinds, and how far they have to part before they touch anew.
-    bool bound(engine::NameId a, engine::NameId b, double& margin) const noexcept;
-    std::vector<bool>::reference touching(std::size_t a, std::size_t b) noexcept;
-    Holder holder_for(std::size_t a, std::size_t b) const noexcept;
-    void part(std::size_t a, std::size_t b, bool lost) noexcept;
+    /// How far two kinds have to part before they touch again; below 0: nothing is bound to them.
+    double margin(int kind, int other) const noexcept;
+    Holder holder_for(int a, int b) const noexcept;
+    void part(int a, int b, bool lost) noexcept;
 
-    const std::vector<model::Binding>& bindings_;
-    const Bindings& found_;
     Hub& hub_;
-    int rate_;
+    std::vector<engine::NameId> kinds_;           ///< that bindings name, ascending
+    std::map<std::pair<int, int>, double> bound_; ///< margin of each two of them that a binding names, either order
+    double largest_margin_ = 0;
     std::vector<Body> bodies_;
-    std::size_t used_ = 0;       ///< places that were ever used
-    std::vector<bool> touching_; ///< of each two places
+    std::vector<std::int16_t> by_number_; ///< open addressing: places in `bodies_`; -1: empty
+    std::vector<std::int16_t> free_;
+    BodyGrid grid_;
+    std::vector<BodySet> touching_; ///< by body
 };
 
 } // namespace kiai::triggers

@@ -1,28 +1,26 @@
 #include "triggers/doubter.h"
 
 #include "model/effects.h"
+#include "model/key_codes.h"
+#include "model/number_text.h"
 
 #include <algorithm>
 #include <cmath>
-#include <cstdio>
 
 namespace kiai::triggers {
 namespace {
 
+using model::fixed;
+
 constexpr std::size_t most_names = 5000, most_stops = 64;
 constexpr double frame_time = 0.040; ///< seconds: nobody means a sound that begins anew faster than this, 25 times on
 constexpr int most_in_a_row = 25;
-constexpr double moment = 0.010;   ///< seconds: what ends sooner is not heard
-constexpr int same_often = 12;     ///< the same twelve times running, within
-constexpr double same_within = 60; ///< seconds
-constexpr int turns_often = 10;    ///< ten times in even steps is a clock
-constexpr double even_step = 0.1;  ///< parts by which the steps may differ
-
-std::string fixed(double value, int digits) {
-    char text[32];
-    std::snprintf(text, sizeof text, "%.*f", digits, value);
-    return text;
-}
+constexpr int burst = 8, most_bursts = 3; ///< in a row, so often
+constexpr double moment = 0.010;          ///< seconds: what ends sooner is not heard
+constexpr int same_often = 12;            ///< the same twelve times running, within
+constexpr double same_within = 60;        ///< seconds
+constexpr int turns_often = 10;           ///< ten times in even steps is a clock
+constexpr double even_step = 0.1;         ///< parts by which the steps may differ
 
 std::string words(const Decision& decision) {
     return std::string(to_string(decision.trigger)) + (decision.on.empty() ? "" : " " + decision.on);
@@ -62,6 +60,8 @@ void Doubter::take(const Decision& decision, const model::Project& project, bool
     case Outcome::refused_gap:
     case Outcome::refused_limit:
         return asked(decision);
+    case Outcome::unended:
+        return unended(decision);
     case Outcome::gave_way:
         return gave_way(decision);
     case Outcome::ended:
@@ -78,24 +78,67 @@ void Doubter::take(const Decision& decision, const model::Project& project, bool
     }
 }
 
-/// By the app itself: physics engines and pointers have rules of their own.
+/// What the app called, as it wrote it.
+std::string Doubter::call_of(const Decision& decision) {
+    switch (decision.trigger) {
+    case ReportKind::press:
+        return "press(…)";
+    case ReportKind::key_up:
+        return "key_up(\"" + decision.on + "\")";
+    case ReportKind::key_down:
+        return "key_down(\"" + decision.on + "\")";
+    case ReportKind::contact: {
+        const std::size_t plus = decision.on.find('+');
+        return "contact(\"" + decision.on.substr(0, plus) + "\", \"" +
+               (plus == std::string::npos ? "" : decision.on.substr(plus + 1)) + "\")";
+    }
+    default:
+        return std::string(to_string(decision.trigger)) + "(\"" + decision.on + "\")";
+    }
+}
+
+/// What comes in each frame: from the app itself, or a contact whose end is never reported. Contacts with a pair number
+/// come as they come.
 void Doubter::asked(const Decision& decision) {
-    if (decision.trigger != ReportKind::play && decision.trigger != ReportKind::notice) return;
+    const bool contact = decision.trigger == ReportKind::contact;
+    if (decision.trigger != ReportKind::play && decision.trigger != ReportKind::notice && !contact) return;
+    if (contact && decision.paired) return;
     if (asked_.size() >= most_names) asked_.clear();
     Row& row = asked_[{decision.trigger, decision.on}];
     if (row.cause == decision.cause) return;
-    const bool next = row.count > 0 && decision.frame > row.last &&
-                      static_cast<double>(decision.frame - row.last) <= frame_time * rate_;
+    const Frames gap = decision.frame - row.last;
+    // Many bodies of two kinds touch at odd times; what is called in a loop comes as evenly as frames do.
+    const bool even = row.count < 2 || static_cast<double>(std::abs(gap - row.apart)) <= 0.5 * static_cast<double>(gap);
+    const bool next = row.count > 0 && decision.frame > row.last && (!contact || even) &&
+                      static_cast<double>(gap) <= frame_time * rate_;
+    if (!next && row.count >= burst) ++row.bursts;
     row.count = next ? row.count + 1 : 1;
+    if (row.count == 1) row.first = decision.frame;
     row.cause = decision.cause;
     row.last = decision.frame;
-    if (row.count >= most_in_a_row)
-        say(FindingCode::every_frame, decision.sound,
-            words(decision) + " came " + std::to_string(row.count) + " times, each within " +
-                fixed(1000 * frame_time, 0) + " ms of the last: it seems to be called in every frame",
-            "call it where the thing begins; for as long as it lasts use `hold`, or a loop and its handle",
-            decision.binding > 0 ? project_->bindings[static_cast<std::size_t>(decision.binding - 1)].source
-                                 : model::Source{});
+    row.apart = gap;
+    const bool bursts = row.count >= burst && row.bursts + 1 >= most_bursts;
+    if (row.count < most_in_a_row && !bursts) return;
+    const double seconds = static_cast<double>(decision.frame - row.first) / rate_;
+    const std::string often =
+        bursts ? "in " + std::to_string(row.bursts + 1) + " rows of " + std::to_string(burst) + " frames or more"
+               : std::to_string(row.count) + " times in " + fixed(seconds, 1) + " s";
+    say(FindingCode::every_frame, decision.sound,
+        "your app called " + call_of(decision) + " " + often + ", as in every frame",
+        contact ? "give the contact a pair number, and report apart(pair) when it ends"
+                : "call it once, where the thing begins; for as long as it lasts use `hold`, or a loop and its handle",
+        {}, true);
+}
+
+/// Once more while it lasts, too late or elsewhere for a repeat: the end before it is missing.
+void Doubter::unended(const Decision& decision) {
+    const bool press = decision.trigger == ReportKind::press;
+    say(FindingCode::input_unended, press ? std::string() : decision.on,
+        "your app called " + call_of(decision) + " again without " + (press ? "release" : "key_up") +
+            ", so only the first is heard",
+        press ? "call release(…) when the button comes up, or click(…) for both"
+              : "call key_up(…) when the key comes up, or key_tap(…) for both",
+        {}, true);
 }
 
 void Doubter::played(const Decision& decision) {
@@ -167,13 +210,21 @@ void Doubter::ended(const Decision& decision) {
                                              : decision.frame - std::max(shortest_fade, sound->fade_out.frames(rate_));
     if (static_cast<double>(told - begin) <= moment * rate_)
         say(FindingCode::play_and_stop, decision.sound,
-            "sound \"" + decision.sound + "\" was told to stop " +
+            "sound \"" + decision.sound + "\" was stopped " +
                 fixed(1000 * static_cast<double>(std::max<Frames>(0, told - begin)) / rate_, 0) +
                 " ms after it began, so that nothing of it is heard",
             "stop it when the thing ends; to stop the one before, use `restart` or a limit", sound->source);
 }
 
 void Doubter::unanswered(const Decision& decision) {
+    const bool key = decision.trigger == ReportKind::key_down || decision.trigger == ReportKind::key_up;
+    if (key && !model::is_key_code(decision.on)) {
+        const std::string near = model::nearest_key_code(decision.on);
+        return say(FindingCode::unknown_key_code, decision.on,
+                   "your app called " + call_of(decision) + ", which is no W3C key code",
+                   near.empty() ? "pass a code such as KeyA, Space or ArrowLeft" : "did you mean \"" + near + "\"?", {},
+                   true);
+    }
     if (decision.trigger != ReportKind::contact && decision.trigger != ReportKind::notice) return;
     say(FindingCode::nothing_bound, decision.on, words(decision) + " came, and nothing is bound to it",
         decision.nearest.empty() ? "bind it, or leave it: action = { nothing = true }"
@@ -182,9 +233,17 @@ void Doubter::unanswered(const Decision& decision) {
 }
 
 void Doubter::say(FindingCode code, const std::string& about, const std::string& sentence, const std::string& mend,
-                  model::Source source) {
+                  model::Source source, bool of_app) {
     if (said_.size() >= most_names || !said_.insert({code, about}).second) return;
-    Finding finding{code, usual_severity(code), project_->file, source.line, source.column, sentence, mend, about, {},
+    Finding finding{code,
+                    usual_severity(code),
+                    of_app ? std::string() : project_->file,
+                    source.line,
+                    source.column,
+                    sentence,
+                    mend,
+                    about,
+                    {},
                     {}};
     for (const model::Acceptance& one : project_->accepted)
         if (one.code == to_string(code) && (one.on.empty() || one.on == about)) finding.accepted = one.reason;

@@ -29,8 +29,8 @@ class Doubter {
     /// How often something comes, one after the other.
     struct Row {
         std::uint64_t cause = 0;
-        Frames last = 0, apart = 0;
-        int count = 0;
+        Frames first = 0, last = 0, apart = 0;
+        int count = 0, bursts = 0;
     };
     struct Heard {
         std::string what; ///< takes, pitch and gain of the last play
@@ -43,13 +43,15 @@ class Doubter {
         bool by_watch = false; ///< it follows a state, which may change at once
     };
 
+    static std::string call_of(const Decision& decision);
     void asked(const Decision& decision);
+    void unended(const Decision& decision);
     void played(const Decision& decision);
     void ended(const Decision& decision);
     void gave_way(const Decision& decision);
     void unanswered(const Decision& decision);
     void say(FindingCode code, const std::string& about, const std::string& sentence, const std::string& mend,
-             model::Source source);
+             model::Source source, bool of_app = false);
     const model::Sound* sound_named(const std::string& name) const;
 
     int rate_;

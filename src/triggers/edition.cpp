@@ -15,8 +15,8 @@ std::shared_ptr<const model::Project> aligned(const Project& given, const Editio
 } // namespace
 
 Edition::Edition(Project project, const Edition* before, engine::NameTable& names, const engine::CoreSettings& settings)
-    : given(std::move(project)), plan(aligned(given, before), names, settings.rate),
-      router(plan, names, before ? 0 : settings.reports, settings.seed), mark(names.add(given.mark())) {
+    : given(std::move(project)), plan(aligned(given, before), names, settings.rate), router(plan, names, settings.seed),
+      mark(names.add(given.mark())) {
     if (!before) return;
     change.emplace(before->plan, plan);
     tables.emplace(plan, engine::Plays::most_plays(settings.voices));
@@ -33,10 +33,15 @@ void Editions::write_to(engine::Journal& journal) noexcept {
     playing_->router.write_to(journal);
 }
 
-void Editions::add(Project project) {
+std::unique_ptr<Edition> Editions::build(Project project, const Edition& before) const {
+    auto next = std::make_unique<Edition>(std::move(project), &before, names_, settings_);
+    next->router.write_to(*journal_);
+    return next;
+}
+
+void Editions::append(std::unique_ptr<Edition> next) {
     Edition* last = all_.back().get();
-    all_.push_back(std::make_unique<Edition>(std::move(project), last, names_, settings_));
-    all_.back()->router.write_to(*journal_);
+    all_.push_back(std::move(next));
     last->next.store(all_.back().get(), std::memory_order_release);
 }
 

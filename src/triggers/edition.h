@@ -33,8 +33,10 @@ class Editions final : public engine::Due {
     Editions(Project first, engine::NameTable& names, const engine::CoreSettings& settings);
     void write_to(engine::Journal& journal) noexcept;
 
-    /// `render` goes on with it from its next block on. [control]
-    void add(Project project);
+    /// What follows `before`; takes as long as it takes, and changes nothing. [control]
+    std::unique_ptr<Edition> build(Project project, const Edition& before) const;
+    /// `render` continues with it from its next block on. [control]
+    void append(std::unique_ptr<Edition> next);
     /// The one that was given last; the one that the records tell of which are being read. [control]
     const Edition& newest() const noexcept { return *all_.back(); }
     const Edition& read() const noexcept { return *read_; }
@@ -44,7 +46,7 @@ class Editions final : public engine::Due {
     void let_go();
 
     bool begin_block(engine::Plays& plays, Frames now) noexcept override;
-    void serve(std::span<engine::Command> commands, engine::Plays& plays, Frames now) noexcept override {
+    void serve(std::span<const engine::Command> commands, engine::Plays& plays, Frames now) noexcept override {
         playing_->router.serve(commands, plays, now);
     }
     Frames next(const engine::Plays& plays, Frames now) const noexcept override {

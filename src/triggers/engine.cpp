@@ -1,10 +1,11 @@
 // The public Engine: what the app reports becomes commands.
+#include "model/one_line.h"
+#include "model/standard_error.h"
 #include "triggers/shared.h"
 
 #include <algorithm>
 #include <bit>
 #include <cmath>
-#include <iostream>
 #include <random>
 #include <set>
 
@@ -25,8 +26,14 @@ engine::CoreSettings in_range(const EngineSettings& settings) {
     core.streams = std::clamp(settings.streams, 0, 256);
     core.streams_in_step = settings.streams_in_step;
     core.plain_kernels = settings.plain_kernels;
-    core.keep_levels = settings.keep_levels;
+    core.keep_levels = settings.keep_levels && !settings.decide_only;
+    core.decide_only = settings.decide_only;
     return core;
+}
+
+/// Below 0: out of every range.
+std::uint64_t number_of(int playhead) noexcept {
+    return static_cast<std::uint64_t>(static_cast<std::int64_t>(playhead));
 }
 
 /// What the app got wrong, rather than what happened.
@@ -37,6 +44,8 @@ bool is_mistake(Outcome outcome) noexcept {
     case Outcome::bad_number:
     case Outcome::out_of_range:
     case Outcome::ring_full:
+    case Outcome::names_full:
+    case Outcome::calendar_full:
         return true;
     default:
         return false;
@@ -50,9 +59,10 @@ class MistakesOnce {
         if (!is_mistake(decision.outcome) && !(decision.outcome == Outcome::no_binding && !decision.nearest.empty()))
             return;
         if (said_.size() >= most) return;
-        const std::string line =
-            decision.outcome == Outcome::ring_full ? to_string(decision.outcome) : describe(decision);
-        if (said_.insert(line).second) std::cerr << "kiai: " << describe(decision) << '\n';
+        const std::string line = decision.outcome == Outcome::ring_full || decision.outcome == Outcome::names_full
+                                     ? to_string(decision.outcome)
+                                     : describe(decision);
+        if (said_.insert(line).second) model::to_standard_error("kiai: " + model::one_line(describe(decision)));
     }
 
   private:
@@ -64,9 +74,10 @@ class MistakesOnce {
 
 Engine::Engine(Project project, const EngineSettings& settings)
     : shared_(std::make_shared<EngineShared>(std::move(project), in_range(settings))) {
-    shared_->log = MistakesOnce{};
+    set_log(MistakesOnce{});
     shared_->doubts = [](const Finding& finding) {
-        if (finding.severity != Severity::note && finding.accepted.empty()) std::cerr << finding << '\n';
+        if (finding.severity != Severity::note && finding.accepted.empty())
+            model::to_standard_error(to_string(finding));
     };
 }
 Engine::~Engine() = default;
@@ -76,7 +87,13 @@ Engine& Engine::operator=(Engine&&) noexcept = default;
 bool Engine::report(const Report& report, std::optional<Frames> at) {
     const Frames due = at ? std::max<Frames>(*at, 0) : engine::next_block;
     if (report.kind >= ReportKind::enter) return false; // nobody can report what the engine finds out
-    if (report.kind >= ReportKind::play_stop) return shared_->take_of_play(report, due);
+    if (report.kind >= ReportKind::play_stop && report.kind <= ReportKind::play_resume)
+        return shared_->take_of_play(report, due);
+    if (report.kind == ReportKind::wind_down) {
+        engine::Command command = shared_->ending(CommandKind::wind_down, std::max(report.over, Seconds(0)));
+        if (at) command.due = due;
+        return shared_->send(command);
+    }
     engine::Handles::Handle handle;
     if (report.kind == ReportKind::play && report.pair != 0) {
         handle = shared_->core.handles().claim();
@@ -84,15 +101,26 @@ bool Engine::report(const Report& report, std::optional<Frames> at) {
         shared_->by_number[report.pair] = handle;
     }
     return shared_->take(report.kind, report.name, report.other,
-                         {report.point, report.pointer, report.options, report.value, due, handle,
-                          report.kind == ReportKind::play ? 0 : report.pair, report.values, report.over, report.size});
+                         {report.point,
+                          report.pointer,
+                          report.options,
+                          report.value,
+                          due,
+                          handle,
+                          report.kind == ReportKind::play ? 0 : report.pair,
+                          report.values,
+                          report.over,
+                          report.size,
+                          false,
+                          {},
+                          report.moment});
 }
 
-void Engine::press(Point point, int pointer) {
+void Engine::press(Point point, std::uint64_t pointer) {
     shared_->take(ReportKind::press, {}, {}, {.point = point, .pointer = pointer});
 }
 
-void Engine::release(int pointer) {
+void Engine::release(std::uint64_t pointer) {
     shared_->take(ReportKind::release, {}, {}, {.pointer = pointer});
 }
 
@@ -104,11 +132,21 @@ void Engine::key_up(std::string_view code) {
     shared_->take(ReportKind::key_up, code, {}, {});
 }
 
-void Engine::pointer(Point point, int pointer) {
+void Engine::click(Point point, std::uint64_t pointer) {
+    press(point, pointer);
+    release(pointer);
+}
+
+void Engine::key_tap(std::string_view code) {
+    key_down(code);
+    key_up(code);
+}
+
+void Engine::pointer(Point point, std::uint64_t pointer) {
     shared_->take(ReportKind::pointer, {}, {}, {.point = point, .pointer = pointer});
 }
 
-void Engine::pointer_gone(int pointer) {
+void Engine::pointer_gone(std::uint64_t pointer) {
     shared_->take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
 }
 
@@ -123,12 +161,14 @@ void Engine::apart(std::uint64_t pair) {
     shared_->take(ReportKind::apart, {}, {}, {.pair = pair});
 }
 
-void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius) {
-    shared_->take(ReportKind::body, kind, {}, {.point = middle, .value = radius, .pair = number});
+void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius,
+                  std::optional<Seconds> moment) {
+    shared_->take(ReportKind::body, kind, {}, {.point = middle, .value = radius, .pair = number, .moment = moment});
 }
 
-void Engine::body_box(std::uint64_t number, std::string_view kind, Point middle, Point size) {
-    shared_->take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size});
+void Engine::body_box(std::uint64_t number, std::string_view kind, Point middle, Point size,
+                      std::optional<Seconds> moment) {
+    shared_->take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size, .moment = moment});
 }
 
 void Engine::body_gone(std::uint64_t number) {
@@ -140,16 +180,16 @@ void Engine::notice(std::string_view name, std::span<const NamedValue> values) {
 }
 
 void Engine::playhead(std::string_view motion, float frame, int playhead) {
-    shared_->take(ReportKind::playhead, motion, {}, {.pointer = playhead, .value = frame});
+    shared_->take(ReportKind::playhead, motion, {}, {.pointer = number_of(playhead), .value = frame});
 }
 
 void Engine::playhead(std::string_view motion, Seconds at, int playhead) {
     shared_->take(ReportKind::playhead, motion, {},
-                  {.pointer = playhead, .value = static_cast<float>(at.count()), .in_seconds = true});
+                  {.pointer = number_of(playhead), .value = at.count(), .in_seconds = true});
 }
 
 void Engine::playhead_gone(std::string_view motion, int playhead) {
-    shared_->take(ReportKind::playhead_gone, motion, {}, {.pointer = playhead});
+    shared_->take(ReportKind::playhead_gone, motion, {}, {.pointer = number_of(playhead)});
 }
 
 void Engine::set_dial(std::string_view name, float value) {
@@ -242,7 +282,7 @@ bool Engine::bus_muted(std::string_view bus) const {
 }
 
 void Engine::wind_down(Seconds fade) {
-    shared_->send(ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
+    shared_->send(shared_->ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
 }
 
 void Engine::render(std::span<float> out) noexcept {
@@ -287,22 +327,27 @@ void Engine::change(Project project) {
 }
 
 void Engine::poll() {
+    const auto shared = shared_; // a callback may destroy the engine
     Record record;
-    while (shared_->core.journal().read(record)) {
-        if (record.outcome == Outcome::changed) shared_->read_change(record);
-        const Decision decision = shared_->translate(record);
-        shared_->memory.take(decision);
-        shared_->doubter.take(decision, shared_->told(), shared_->pointed.load(std::memory_order_relaxed),
-                              shared_->doubts);
-        if (shared_->log) shared_->log(decision);
+    while (shared->core.journal().read(record)) {
+        if (record.outcome == Outcome::changed) shared->read_change(record);
+        const Decision decision = shared->translate(record);
+        shared->memory.take(decision);
+        shared->call_app([&] {
+            shared->doubter.take(decision, shared->told(), shared->pointed.load(std::memory_order_relaxed),
+                                 shared->doubts);
+        });
+        const auto log = shared->log; // a callback may set another
+        if (*log) shared->call_app([&] { (*log)(decision); });
     }
-    shared_->let_go();
-    shared_->read_served();
-    shared_->call_ended();
+    shared->let_go();
+    shared->read_served();
+    shared->forget_ended_numbers();
+    shared->call_ended();
 }
 
 void Engine::set_log(std::function<void(const Decision&)> sink) {
-    shared_->log = std::move(sink);
+    shared_->log = std::make_shared<const std::function<void(const Decision&)>>(std::move(sink));
 }
 
 void Engine::place(std::chrono::steady_clock::time_point block, Frames delay) noexcept {

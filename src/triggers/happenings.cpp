@@ -24,6 +24,7 @@ Record Router::begin_record(const Happening& happening) noexcept {
     record.on = happening.name;
     record.on_other = happening.other;
     record.point = happening.point;
+    record.paired = happening.holder != 0;
     return record;
 }
 
@@ -43,6 +44,12 @@ void Router::over(Holder holder, const Happening& happening, std::uint64_t by) n
     if (record.count > 0) write(record, Outcome::stopped);
 }
 
+void Router::no_branch(const Stepped& stepped) noexcept {
+    Record record = stepped.cause;
+    record.trigger = ReportKind::run;
+    write(record, Outcome::no_room);
+}
+
 void Router::finished(const Stepped& last, int sequence) noexcept {
     Record record = last.cause;
     record.trigger = ReportKind::run;
@@ -56,8 +63,8 @@ std::uint64_t Router::happen(const Happening& happening) noexcept {
     if (on_its_way && bindings_.find(happening.kind, happening.name, happening.other).empty()) return 0;
     const Record cause = begin_record(happening);
     if (happening.lost) write(cause, Outcome::lost);
-    if (depth_ == deepest) {
-        write(cause, Outcome::too_deep);
+    if (depth_ > 0 && (!affords(cause) || depth_ == deepest)) {
+        if (depth_ == deepest) overdraw(cause);
         return cause.cause;
     }
     ++depth_;
@@ -80,6 +87,22 @@ std::uint64_t Router::happen(const Happening& happening) noexcept {
     if (answered == 0 && off == 0 && !happening.quiet && !happening.lost) write(cause, Outcome::no_binding);
     --depth_;
     return cause.cause;
+}
+
+/// Says at most once a second that one frame causes too much.
+void Router::overdraw(const Record& cause) noexcept {
+    if (now_ - overdrawn_ >= plan_.rate()) {
+        write(cause, Outcome::too_deep);
+        overdrawn_ = now_;
+    }
+}
+
+/// Whether something may be caused in turn. What one frame causes is bounded as a whole, so that whatever causes itself
+/// over and over does not hold up `render`.
+bool Router::affords(const Record& cause) noexcept {
+    if (--allowance_ >= 0) return true;
+    overdraw(cause);
+    return false;
 }
 
 bool Router::act_on(const Bound& bound, const Happening& happening, Record cause) noexcept {

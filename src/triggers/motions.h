@@ -26,6 +26,13 @@ class Motions {
     }
     /// A playhead is at `frame` now; frames beyond the length go on over the seam. [rt]
     void report(int motion, int playhead, double frame) noexcept;
+    /// Calls `use` with each playhead: motion, number, frame. [rt]
+    template<class Use>
+    void for_each(const Use& use) const noexcept {
+        for (const Run& run : motions_)
+            for (std::size_t p = 0; p < run.playheads.size(); ++p)
+                if (run.playheads[p].known && !run.gone) use(run.name, static_cast<int>(p), run.playheads[p].frame);
+    }
     /// Where it comes next, it comes first. [rt]
     void gone(int motion, int playhead) noexcept;
 

@@ -51,6 +51,7 @@ void Play::tell(int kind) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
+    command.due = engine->due();
     command.kind = static_cast<CommandKind>(kind);
     command.report = ReportKind::play;
     command.handle = slot_;
@@ -69,7 +70,7 @@ void Play::stop(Seconds fade) noexcept {
 void Play::end(Seconds fade) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
-    Command command = ending(CommandKind::stop_play, fade);
+    Command command = engine->ending(CommandKind::stop_play, fade);
     command.handle = slot_;
     command.generation = generation_;
     engine->send(command);
@@ -79,6 +80,7 @@ void Play::set_gain(Decibels gain) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
+    command.due = engine->due();
     command.kind = CommandKind::gain_play;
     command.report = ReportKind::play;
     command.handle = slot_;
@@ -92,9 +94,11 @@ void Play::set(std::string_view value, float to) {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
+    command.due = engine->due();
     command.kind = CommandKind::value_play;
     command.report = ReportKind::play;
-    command.name = engine->names.add(value);
+    command.name = engine->names.add_reported(value);
+    if (command.name == engine::no_name) return engine->core.ring().lose_name();
     command.handle = slot_;
     command.generation = generation_;
     command.value = to;

@@ -53,33 +53,69 @@ void Pointers::be_in(int number, const Set& now, bool lost) noexcept {
     }
 }
 
-void Pointers::move(int number, Point point) noexcept {
-    Pointer& pointer = pointers_[static_cast<std::size_t>(number)];
+/// Where a pointer of the app's is kept; -1: nowhere.
+int Pointers::find(std::uint64_t id) const noexcept {
+    for (int number = 0; number < most_pointers; ++number)
+        if (const Pointer& one = pointers_[static_cast<std::size_t>(number)]; one.known && one.id == id) return number;
+    return -1;
+}
+
+/// The same, with a place for one that is new: a free one, or that of the one not pressed that was used longest ago.
+/// -1: all of them are pressed.
+int Pointers::claim(std::uint64_t id) noexcept {
+    int place = find(id);
+    for (int number = 0; number < most_pointers && place < 0; ++number)
+        if (!pointers_[static_cast<std::size_t>(number)].known) place = number;
+    if (place < 0) {
+        for (int number = 0; number < most_pointers; ++number) {
+            const Pointer& one = pointers_[static_cast<std::size_t>(number)];
+            if (!one.down && (place < 0 || one.used < pointers_[static_cast<std::size_t>(place)].used)) place = number;
+        }
+        if (place < 0) return -1;
+        gone(place, true);
+    }
+    Pointer& pointer = pointers_[static_cast<std::size_t>(place)];
+    if (!pointer.known) pointer = {};
+    pointer.id = id;
+    pointer.used = ++uses_;
     pointer.known = true;
-    pointer.point = point;
+    return place;
+}
+
+void Pointers::move(int number, Point point) noexcept {
+    pointers_[static_cast<std::size_t>(number)].point = point;
     be_in(number, zones_at(point), false);
 }
 
-void Pointers::press(int number, Point point) noexcept {
+void Pointers::move(std::uint64_t id, Point point) noexcept {
+    if (const int number = claim(id); number >= 0) move(number, point);
+}
+
+void Pointers::press(std::uint64_t id, Point point, Frames now, int rate) noexcept {
+    const int number = claim(id);
+    Happening pressed_now;
+    pressed_now.kind = ReportKind::press;
+    pressed_now.point = point;
+    if (number < 0) return hub_.say(Outcome::no_room, pressed_now);
     Pointer& pointer = pointers_[static_cast<std::size_t>(number)];
     if (pointer.down) {
-        Happening again;
-        again.kind = ReportKind::press;
-        again.point = point;
-        if (const Set now = zones_at(point); now.count > 0) again.name = zones_.name(now.zones[0]);
-        if (!pointer.said) hub_.say(Outcome::same_state, again);
+        const Set at = zones_at(point);
+        if (at.count > 0) pressed_now.name = zones_.name(at.zones[0]);
+        if (!pointer.said) hub_.say(Outcome::same_state, pressed_now);
         pointer.said = true;
+        // In another zone it cannot be the same press.
+        const bool elsewhere = at.count > 0 && !pointer.pressed.has(at.zones[0]) && !pointer.in.has(at.zones[0]);
+        if (pointer.repeats.again(now, rate, elsewhere)) hub_.say(Outcome::unended, pressed_now);
         return;
     }
+    pointer.repeats.begin(now);
     move(number, point);
     pointer.down = true;
+    pointer.pressed_at = point;
     pointer.said = false;
     pointer.pressed = pointer.in;
     if (pointer.pressed.count == 0) {
-        Happening nowhere;
-        nowhere.kind = ReportKind::press;
-        nowhere.point = point;
-        return hub_.say(Outcome::no_zone, nowhere);
+        return hub_.say(Outcome::no_zone, pressed_now);
     }
     const Set pressed = pointer.pressed; // what they cause may change it
     for (int i = 0; i < pressed.count; ++i) {
@@ -106,8 +142,12 @@ void Pointers::end_press(int number, int zone, bool lost) noexcept {
     hub_.over(press_of(number, zone), released, hub_.happen(released));
 }
 
-void Pointers::release(int number) noexcept {
-    end_presses(number, false);
+void Pointers::release(std::uint64_t id) noexcept {
+    if (const int number = find(id); number >= 0) end_presses(number, false);
+}
+
+void Pointers::gone(std::uint64_t id) noexcept {
+    if (const int number = find(id); number >= 0) gone(number, false);
 }
 
 void Pointers::gone(int number, bool lost) noexcept {

@@ -28,6 +28,8 @@ ReportKind report_of(const Command& command) {
         return ReportKind::play_pause;
     case CommandKind::resume_play:
         return ReportKind::play_resume;
+    case CommandKind::wind_down:
+        return ReportKind::wind_down;
     default:
         return command.report;
     }
@@ -46,15 +48,18 @@ TraceLine EngineShared::line_of(const Command& command) {
     report.pointer = command.pointer;
     report.options = command.options;
     report.options.after = Seconds(static_cast<double>(command.delay) / settings.rate);
-    report.value = command.value;
+    report.value = static_cast<float>(command.value);
     report.pair = command.pair;
     report.over = Seconds(command.over);
+    if (report.kind == ReportKind::wind_down) report.over = Seconds(command.fade), report.name.clear();
+    if (report.kind == ReportKind::counted) report.pointer = command.in_seconds ? 1 : 0;
     for (const engine::NamedNumber& value : command.values)
         if (value.name != engine::no_name) report.values.push_back({names.text(value.name), value.value});
-    if (command.in_seconds)
+    if (command.in_seconds && report.kind == ReportKind::playhead)
         for (const model::Motion& motion : told().motions)
-            if (motion.name == report.name) report.value *= static_cast<float>(motion.rate);
-    if (report.kind == ReportKind::body && command.over > 0) report.size = {2 * command.value, 2 * command.over};
+            if (motion.name == report.name) report.value = static_cast<float>(command.value * motion.rate);
+    if (report.kind == ReportKind::body && command.over > 0) report.size = {2 * report.value, 2 * command.over};
+    if (report.kind == ReportKind::body) report.moment = Seconds(command.moment);
     if (report.kind == ReportKind::play_stop) report.over = Seconds(command.fade);
     if (report.kind == ReportKind::play_gain) report.value = command.options.gain;
     if (command.handle != engine::no_handle) {
@@ -78,23 +83,32 @@ void EngineShared::read_change(const Record& record) {
 
 void EngineShared::read_served() {
     Command command;
-    while (core.journal().read_served(command))
-        if (recording && !command.bad && command.kind != CommandKind::wind_down)
+    if (recording && snapshot_owed) snapshot_owed = !send_snapshot();
+    while (core.journal().read_served(command)) {
+        if (command.kind == CommandKind::snapshot)
+            recording_since = command.due;
+        else if (recording && !command.bad)
             recorded.lines.push_back(line_of(command));
+    }
+}
+
+bool EngineShared::send_snapshot() noexcept {
+    Command command;
+    command.kind = CommandKind::snapshot;
+    return send(command);
 }
 
 bool EngineShared::take_of_play(const Report& report, Frames due) {
     Command command;
-    command.due = due;
+    command.due = due == engine::next_block ? this->due() : due;
     command.report = ReportKind::play;
     {
         const std::lock_guard guard(mutex);
-        const auto found = by_number.find(report.pair);
-        if (found == by_number.end()) return false;
-        command.handle = found->second.slot;
-        command.generation = found->second.generation;
+        const auto found = by_number.find(report.pair); // else it has ended
+        if (found != by_number.end()) command.handle = found->second.slot;
+        if (found != by_number.end()) command.generation = found->second.generation;
     }
-    command.name = report.name.empty() ? engine::no_name : names.add(report.name);
+    command.name = report.name.empty() ? engine::no_name : names.add_reported(report.name);
     command.value = report.value;
     command.fade = static_cast<float>(std::min(report.over.count(), 3600.0));
     switch (report.kind) {
@@ -119,6 +133,14 @@ bool EngineShared::take_of_play(const Report& report, Frames due) {
     return send(command);
 }
 
+/// Numbers of plays that have ended are only kept until there are many.
+void EngineShared::forget_ended_numbers() {
+    const std::lock_guard guard(mutex);
+    if (by_number.size() < numbers_kept) return;
+    std::erase_if(by_number, [&](const auto& entry) { return !core.handles().playing(entry.second); });
+    numbers_kept = std::max<std::size_t>(256, 2 * by_number.size());
+}
+
 void Engine::start_recording() {
     shared_->read_served(); // what came before
     shared_->recorded = {};
@@ -129,6 +151,7 @@ void Engine::start_recording() {
     shared_->unrecorded_before = shared_->core.journal().unrecorded();
     shared_->recording = true;
     shared_->core.journal().record(true);
+    shared_->snapshot_owed = !shared_->send_snapshot(); // else the ring is full, and `poll` tries again
 }
 
 Trace Engine::stop_recording(std::uint64_t* lost) {

@@ -4,8 +4,9 @@
 #include "dsp/kernels.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
-#include <iterator>
+#include <tuple>
 
 namespace kiai::triggers {
 
@@ -17,18 +18,22 @@ using engine::Record;
 namespace {
 constexpr std::size_t most_touches = 1 << 14;
 constexpr std::size_t most_keys_down = 256;
+constexpr double most_counted = 1e7;                         ///< plays before a recording
+constexpr int allowed_at_once = 4096, allowed_for_each = 64; ///< of what one frame causes; beside that, for each report
 } // namespace
 
-Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports, std::uint64_t seed)
+Router::Router(const engine::Plan& plan, engine::NameTable& names, std::uint64_t seed)
     : plan_(plan), project_(plan.project()), bindings_(project_.bindings, names),
       rules_(project_.bindings, names, plan.rate(), seed), scopes_(project_.scopes, names),
       zones_(project_.zones, names), pointers_(zones_, *this), touches_(*this, most_touches),
-      bodies_(project_.bindings, bindings_, *this, plan.rate()), motions_(project_.motions, names, *this),
+      bodies_(project_.bindings, names, *this), motions_(project_.motions, names, *this),
       watches_(project_, names, *this), agenda_(project_.bindings.size() + Sequences::most_branches),
       timers_(project_.bindings, agenda_, plan.rate()), sequences_(project_.sequences, plan.rate(), agenda_, *this),
       start_(names.add(to_string(ReportKind::start))), keys_(engine::NameTable::capacity),
       paused_at_(project_.scopes.size()) {
     for (const model::Sound& sound : project_.sounds) sound_names_.push_back(names.add(sound.name));
+    for (const model::Dial& dial : project_.dials) dial_names_.push_back(names.add(dial.name));
+    for (const model::Bus& bus : project_.buses) bus_names_.push_back(names.add(bus.name));
     for (const model::Binding& binding : project_.bindings) binding_names_.push_back(names.add(binding.name));
     for (const model::Action* action : plan.actions())
         action_names_.push_back(action ? names.add(action->name) : engine::no_name);
@@ -38,24 +43,7 @@ Router::Router(const engine::Plan& plan, engine::NameTable& names, std::size_t m
     }
     winding_.ended.resize(project_.sounds.size());
     winding_.ran.resize(project_.sequences.size());
-    contacts_.reserve(most_reports);
     down_.reserve(most_keys_down);
-}
-
-/// Of the contacts at one frame the strongest is served first, so that it is not the one that a limit refuses.
-void Router::strongest_first(std::span<Command> commands) noexcept {
-    const auto is_contact = [](const Command& c) {
-        return c.kind == CommandKind::report && c.report == ReportKind::contact;
-    };
-    contacts_.clear();
-    std::copy_if(commands.begin(), commands.end(), std::back_inserter(contacts_), is_contact);
-    if (contacts_.size() < 2) return;
-    std::sort(contacts_.begin(), contacts_.end(), [](const Command& a, const Command& b) {
-        return a.options.strength != b.options.strength ? a.options.strength > b.options.strength : a.ticket < b.ticket;
-    });
-    auto next = contacts_.begin();
-    for (Command& command : commands)
-        if (is_contact(command)) command = *next++;
 }
 
 Frames Router::next(const Plays& plays, Frames now) const noexcept {
@@ -65,15 +53,21 @@ Frames Router::next(const Plays& plays, Frames now) const noexcept {
     return std::min(cell, agenda_.next());
 }
 
-void Router::serve(std::span<Command> commands, Plays& plays, Frames now) noexcept {
+void Router::serve(std::span<const Command> commands, Plays& plays, Frames now) noexcept {
     now_ = now;
     plays_ = &plays;
+    allowance_ = allowed_at_once + allowed_for_each * static_cast<int>(commands.size());
     if (!begun_) begin();
     serve_time();
-    strongest_first(commands);
     for (std::size_t i = 0; i < commands.size(); ++i) {
         ask_ahead(commands, i);
-        serve_one(commands[i]);
+        const bool begins = commands[i].kind == CommandKind::snapshot; // a recording
+        if (begins) journal_->begin_recording();
+        journal_->serve(commands[i]);
+        if (begins)
+            snapshot();
+        else
+            serve_one(commands[i]);
     }
 }
 
@@ -112,6 +106,7 @@ void Router::serve_time() noexcept {
             Happening ended;
             ended.kind = ReportKind::ended;
             ended.name = sound_names_[static_cast<std::size_t>(play.sound)];
+            allowance_ += allowed_for_each;
             happen(ended);
         }
         plays_->forget_ended();
@@ -128,6 +123,7 @@ void Router::serve_time() noexcept {
         timer.name = binding_names_[static_cast<std::size_t>(entry.number)];
         timer.binding = entry.number;
         timers_.go_on(entry.number);
+        allowance_ += allowed_for_each;
         happen(timer);
     }
 }
@@ -153,6 +149,7 @@ void Router::serve_handle(const Command& command, Record cause) noexcept {
     const engine::Handles::Handle handle{command.handle, command.generation};
     switch (command.kind) {
     case CommandKind::report:
+    case CommandKind::snapshot:
         return;
     case CommandKind::stop_play:
         return plays_->stop_play(handle, command.fade, cause.cause, now_);
@@ -175,13 +172,13 @@ void Router::serve_handle(const Command& command, Record cause) noexcept {
 void Router::serve_report(const Command& command, const Happening& happening) noexcept {
     switch (command.report) {
     case ReportKind::press:
-        return pointers_.press(command.pointer, command.point);
+        return pointers_.press(command.pointer, command.point, now_, plan_.rate());
     case ReportKind::release:
         return pointers_.release(command.pointer);
     case ReportKind::pointer:
         return pointers_.move(command.pointer, command.point);
     case ReportKind::pointer_gone:
-        return pointers_.gone(command.pointer, false);
+        return pointers_.gone(command.pointer);
     case ReportKind::key_down:
         return key_down(happening);
     case ReportKind::key_up:
@@ -191,7 +188,7 @@ void Router::serve_report(const Command& command, const Happening& happening) no
     case ReportKind::apart:
         return touches_.apart(command.pair);
     case ReportKind::body:
-        return bodies_.put(happening, command.pair, command.point, command.value, command.over, now_);
+        return bodies_.put(happening, command.pair, command.point, command.value, command.over, command.moment);
     case ReportKind::body_gone:
         return bodies_.gone(command.pair);
     case ReportKind::playhead:
@@ -215,9 +212,24 @@ void Router::serve_report(const Command& command, const Happening& happening) no
     case ReportKind::bus_gain:
     case ReportKind::bus_mute:
         return serve_bus(command, happening);
+    case ReportKind::counted:
+        return serve_counted(command);
     default:
         return serve_direct(command, happening);
     }
+}
+
+/// How often something has come before a recording began.
+void Router::serve_counted(const Command& command) noexcept {
+    const auto times = static_cast<std::uint64_t>(std::clamp(command.value, 0.0, most_counted));
+    if (command.pair != 0) return rules_.count_from(command.pair - 1, times, command.in_seconds);
+    const int sound = plan_.sound_of(command.name);
+    if (sound < 0) return;
+    std::array<std::uint64_t, std::tuple_size_v<engine::NamedNumbers>> heard{};
+    for (std::size_t v = 0; v < heard.size(); ++v)
+        heard[v] =
+            static_cast<std::uint64_t>(std::clamp(static_cast<double>(command.values[v].value), 0.0, most_counted));
+    plays_->count_from(sound, times, heard);
 }
 
 /// Reporting the same state again does nothing; the log says so once, but where the keyboard's repeats are wanted.
@@ -226,24 +238,30 @@ void Router::key_down(const Happening& happening) noexcept {
     Happening down = happening;
     down.holder = holder_of(ReportKind::key_down, happening.name);
     if (!key.down) {
+        if (down_.size() == most_keys_down) return say(Outcome::no_room, happening);
         key = {true, false};
-        if (down_.size() < most_keys_down) down_.push_back(happening.name);
+        down_.push_back({happening.name, {}});
+        down_.back().repeats.begin(now_);
         happen(down);
         return;
     }
     const auto bound = bindings_.find(ReportKind::key_down, happening.name);
     down.repeated = true;
-    if (std::any_of(bound.begin(), bound.end(), [](const Bound& one) { return one.repeats; }))
+    if (std::any_of(bound.begin(), bound.end(), [](const Bound& one) { return one.repeats; })) {
         happen(down);
-    else if (!key.said)
-        say(Outcome::same_state, happening);
+        return;
+    }
+    if (!key.said) say(Outcome::same_state, happening);
     key.said = true;
+    const auto at =
+        std::find_if(down_.begin(), down_.end(), [&](const Down& one) { return one.name == happening.name; });
+    if (at != down_.end() && at->repeats.again(now_, plan_.rate())) say(Outcome::unended, happening);
 }
 
 void Router::key_up(engine::NameId name, bool lost) noexcept {
     if (!keys_[name].down) return;
     keys_[name] = {};
-    std::erase(down_, name);
+    std::erase_if(down_, [&](const Down& one) { return one.name == name; });
     Happening up;
     up.kind = ReportKind::key_up;
     up.name = name;
@@ -254,7 +272,7 @@ void Router::key_up(engine::NameId name, bool lost) noexcept {
 
 void Router::lose_input() noexcept {
     pointers_.lose_all();
-    while (!down_.empty()) key_up(down_.back(), true);
+    while (!down_.empty()) key_up(down_.back().name, true);
     touches_.lose_all();
 }
 
@@ -284,10 +302,10 @@ void Router::serve_playhead(const Command& command, const Happening& happening) 
     const int motion = motions_.number_of(command.name);
     if (motion < 0) return say(Outcome::unknown_name, happening);
     if (command.report == ReportKind::playhead)
-        motions_.report(motion, command.pointer,
+        motions_.report(motion, static_cast<int>(command.pointer),
                         command.in_seconds ? motions_.frame_at(motion, command.value) : command.value);
     else
-        motions_.gone(motion, command.pointer);
+        motions_.gone(motion, static_cast<int>(command.pointer));
 }
 
 void Router::serve_zone(const Command& command, const Happening& happening) noexcept {
@@ -296,7 +314,7 @@ void Router::serve_zone(const Command& command, const Happening& happening) noex
     if (command.report == ReportKind::zone_gone)
         zones_.take_away(zone);
     else
-        zones_.put(zone, command.point, command.value);
+        zones_.put(zone, command.point, static_cast<float>(command.value));
     pointers_.look_again();
 }
 
@@ -312,6 +330,7 @@ void Router::turn(const Command& command, const Happening& happening) noexcept {
 
 void Router::set_dial(int dial, double value, std::uint64_t from) noexcept {
     plays_->set_dial(dial, value);
+    watches_.know(dial);
     watches_.look(dial, *plays_, from);
 }
 

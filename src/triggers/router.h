@@ -7,6 +7,7 @@
 #include "triggers/bodies.h"
 #include "triggers/motions.h"
 #include "triggers/pointers.h"
+#include "triggers/repeats.h"
 #include "triggers/rules.h"
 #include "triggers/scopes.h"
 #include "triggers/sequences.h"
@@ -20,16 +21,15 @@ namespace kiai::triggers {
 
 class Router final : private Hub, private Player {
   public:
-    /// [control] `plan` and `names` outlive it. `most_reports`: that may be due at one frame; 0: it gets its room from
-    /// the one that it goes on from.
-    Router(const engine::Plan& plan, engine::NameTable& names, std::size_t most_reports, std::uint64_t seed);
+    /// [control] `plan` and `names` outlive it.
+    Router(const engine::Plan& plan, engine::NameTable& names, std::uint64_t seed);
     Router(const Router&) = delete; // its parts know each other
     Router& operator=(const Router&) = delete;
     /// Where it writes what did not lead to a play. Before the first `serve`. [control]
     void write_to(engine::Journal& journal) noexcept { journal_ = &journal; }
 
     /// As engine::Due. [rt]
-    void serve(std::span<engine::Command> commands, engine::Plays& plays, Frames now) noexcept;
+    void serve(std::span<const engine::Command> commands, engine::Plays& plays, Frames now) noexcept;
     Frames next(const engine::Plays& plays, Frames now) const noexcept;
     int running() const noexcept { return sequences_.running(); }
 
@@ -53,7 +53,6 @@ class Router final : private Hub, private Player {
     // what is served
     void begin() noexcept;
     void serve_time() noexcept;
-    void strongest_first(std::span<engine::Command> commands) noexcept;
     void ask_ahead(std::span<const engine::Command> commands, std::size_t at) const noexcept;
     void serve_one(const engine::Command& command) noexcept;
     void serve_report(const engine::Command& command, const Happening& happening) noexcept;
@@ -61,6 +60,13 @@ class Router final : private Hub, private Player {
     void serve_direct(const engine::Command& command, const Happening& happening) noexcept;
     void serve_bus(const engine::Command& command, const Happening& happening) noexcept;
     void serve_zone(const engine::Command& command, const Happening& happening) noexcept;
+    void serve_counted(const engine::Command& command) noexcept;
+    void snapshot() noexcept;
+    void snapshot_scopes() noexcept;
+    void snapshot_levels() noexcept;
+    void snapshot_counts() noexcept;
+    void snapshot_held() noexcept;
+    void record(engine::Command command, ReportKind report) noexcept;
     void serve_playhead(const engine::Command& command, const Happening& happening) noexcept;
     void key_down(const Happening& happening) noexcept;
     void key_up(engine::NameId name, bool lost) noexcept;
@@ -80,8 +86,11 @@ class Router final : private Hub, private Player {
     std::uint64_t happen(const Happening& happening) noexcept override;
     void over(Holder holder, const Happening& happening, std::uint64_t by) noexcept override;
     void finished(const Stepped& last, int sequence) noexcept override;
+    void no_branch(const Stepped& stepped) noexcept override;
     void say(Outcome outcome, const Happening& happening) noexcept override;
     bool scope_on(int scope) const noexcept override { return scopes_.on(scope); }
+    bool affords(const engine::Record& cause) noexcept;
+    void overdraw(const engine::Record& cause) noexcept;
     bool act_on(const Bound& bound, const Happening& happening, engine::Record cause) noexcept;
     engine::Record begin_record(const Happening& happening) noexcept;
     void write(engine::Record record, Outcome outcome) noexcept;
@@ -107,6 +116,8 @@ class Router final : private Hub, private Player {
     bool begun_ = false;
     std::uint64_t happened_ = 0;
     int depth_ = 0;
+    int allowance_ = 0;                     ///< how much more may be caused at this frame
+    Frames overdrawn_ = -Agenda::never / 2; ///< when it was last exceeded
 
     Bindings bindings_;
     Rules rules_;
@@ -120,7 +131,7 @@ class Router final : private Hub, private Player {
     Agenda agenda_;
     Timers timers_;
     Sequences sequences_;
-    std::vector<engine::NameId> sound_names_, binding_names_, action_names_, sequence_names_;
+    std::vector<engine::NameId> sound_names_, dial_names_, bus_names_, binding_names_, action_names_, sequence_names_;
     engine::ByName sequence_by_name_;
     engine::NameId start_;
 
@@ -129,9 +140,12 @@ class Router final : private Hub, private Player {
         bool said = false; ///< that it was reported again while down
     };
     std::vector<Key> keys_; ///< by name
-    std::vector<engine::NameId> down_;
+    struct Down {
+        engine::NameId name = engine::no_name;
+        Repeats repeats;
+    };
+    std::vector<Down> down_;
     std::vector<Frames> paused_at_; ///< by scope
-    std::vector<engine::Command> contacts_;
     struct WindDown {
         bool on = false;
         double seconds = 0;           ///< of the fade

@@ -4,11 +4,15 @@
 #include <algorithm>
 
 namespace kiai::triggers {
+namespace {
+constexpr int allowed_by_change = 1 << 16; ///< of what leaving scopes and looking at watches causes
+}
 
 engine::Record Router::make_way(const engine::Change& change, engine::NameId mark, engine::Plays& plays,
                                 Frames now) noexcept {
     now_ = now;
     plays_ = &plays;
+    allowance_ = allowed_by_change;
     for (int scope = 0; scope < scopes_.count() && begun_; ++scope)
         if (scopes_.on(scope) && change.after.project().scopes[static_cast<std::size_t>(scope)].gone) leave(scope, 0);
     Happening changed;
@@ -23,11 +27,11 @@ engine::Record Router::make_way(const engine::Change& change, engine::NameId mar
 void Router::go_on_from(Router& other, const engine::Change& change, engine::Plays& plays, Frames now) noexcept {
     now_ = now;
     plays_ = &plays;
+    allowance_ = allowed_by_change;
     happened_ = other.happened_;
     begun_ = other.begun_;
     keys_.swap(other.keys_);
     down_.swap(other.down_);
-    contacts_.swap(other.contacts_);
     winding_.on = other.winding_.on;
     winding_.seconds = other.winding_.seconds;
     winding_.by = other.winding_.by;

@@ -20,6 +20,14 @@ class Rules {
     int broken(int binding, const Happening& happening, const engine::Plays& plays, Frames now, float& value) noexcept;
     /// What was counted goes on. [rt]
     void go_on_from(const Rules& other, const engine::Change& change) noexcept;
+    /// How often a binding has been answered before, and whether it has acted. [rt]
+    void count_from(std::uint64_t binding, std::uint64_t came, bool acted) noexcept {
+        if (binding >= states_.size()) return;
+        states_[binding].came = came;
+        states_[binding].acted = acted;
+    }
+    std::uint64_t came(std::size_t binding) const noexcept { return states_[binding].came; }
+    bool acted(std::size_t binding) const noexcept { return states_[binding].acted; }
     /// The scope of some has turned on: what counts once per scope counts anew. [rt]
     void begin(int scope) noexcept;
 

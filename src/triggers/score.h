@@ -23,7 +23,7 @@ struct Op {
     };
     Kind kind = Kind::over;
     const model::Action* action = nullptr;
-    Frames frames = 0;
+    double frames = 0; ///< of a wait, not rounded
     int count = 0;
     int to = 0;
     int depth = 0; ///< of a repeat within others
@@ -60,7 +60,7 @@ class Score {
             add(Op::Kind::act).action = &step.action;
             return;
         case model::Step::Kind::wait:
-            add(Op::Kind::wait).frames = step.time.frames(rate_);
+            add(Op::Kind::wait).frames = step.time.exact_frames(rate_);
             return;
         case model::Step::Kind::wait_for_end:
             add(Op::Kind::wait_for_end);

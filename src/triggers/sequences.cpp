@@ -38,7 +38,7 @@ bool Sequences::run(int sequence, int scope, const Happening& happening, const e
     *free = {next_id_++, sequence, scope, 0, happening, cause};
     free->happening.holder = 0; // what ran it does not hold what it plays
     ++running_;
-    const int first = claim(static_cast<int>(free - runs_.begin()), -1, 0);
+    const int first = claim(static_cast<int>(free - runs_.begin()), -1, 0, 0);
     if (first < 0) {
         free->id = 0;
         --running_;
@@ -48,13 +48,14 @@ bool Sequences::run(int sequence, int scope, const Happening& happening, const e
     return true;
 }
 
-int Sequences::claim(int run, int parent, int place) noexcept {
+int Sequences::claim(int run, int parent, int place, double ahead) noexcept {
     const auto free = std::find_if(branches_.begin(), branches_.end(), [](const Branch& one) { return one.run < 0; });
     if (free == branches_.end()) return -1;
     *free = {};
     free->run = run;
     free->parent = parent;
     free->place = place;
+    free->ahead = ahead;
     next_serial_ = (next_serial_ + 1) % (1 << 22);
     free->serial = next_serial_ * most_branches + static_cast<int>(free - branches_.begin());
     ++runs_[static_cast<std::size_t>(run)].branches;
@@ -80,11 +81,15 @@ void Sequences::walk(int number, Frames now) noexcept {
             branch(number).open += begun;
             break;
         }
-        case Op::Kind::wait:
+        case Op::Kind::wait: {
             ++here.place;
-            if (op.frames == 0) break; // it takes no time, so it counts among the steps at one frame
-            agenda_.add(Agenda::Entry::Kind::branch, number, run_of(number).scope, now + op.frames);
+            const double exact = here.ahead + op.frames; // what a wait loses by rounding the next one gains
+            const auto frames = static_cast<Frames>(exact + 0.5);
+            here.ahead = exact - static_cast<double>(frames);
+            if (frames == 0) break; // it takes no time, so it counts among the steps at one frame
+            agenda_.add(Agenda::Entry::Kind::branch, number, run_of(number).scope, now + frames);
             return;
+        }
         case Op::Kind::wait_for_end:
             here.waits_for_end = here.open > 0;
             if (here.waits_for_end) return;
@@ -118,8 +123,12 @@ bool Sequences::fork(int number, const Score& score, Frames now) noexcept {
     branch(number).place = op.to;
     branch(number).children = 1; // so that none of them goes on here before all have begun
     for (int p = 0; p < op.count; ++p) {
-        const int child = claim(branch(number).run, number, score.at(begin + 1 + p).to);
-        if (child < 0) break; // no more at once; those that there are go on
+        const int child = claim(branch(number).run, number, score.at(begin + 1 + p).to, branch(number).ahead);
+        if (child < 0) {
+            const Run& run = run_of(number);
+            player_.no_branch({nullptr, id, 0, run.scope, run.happening, run.cause});
+            break;
+        }
         ++branch(number).children;
         walk(child, now);
         if (branch(number).run < 0 || run_of(number).id != id) return true;
@@ -129,6 +138,7 @@ bool Sequences::fork(int number, const Score& score, Frames now) noexcept {
 
 void Sequences::finish(int number, Frames now) noexcept {
     const int parent = branch(number).parent, run = branch(number).run;
+    const double ahead = branch(number).ahead;
     branch(number).run = -1;
     Run& done = runs_[static_cast<std::size_t>(run)];
     if (--done.branches == 0) {
@@ -136,7 +146,9 @@ void Sequences::finish(int number, Frames now) noexcept {
         done.id = 0;
         --running_;
     }
-    if (parent >= 0 && --branch(parent).children == 0) walk(parent, now);
+    if (parent < 0 || --branch(parent).children > 0) return;
+    branch(parent).ahead = ahead;
+    walk(parent, now);
 }
 
 void Sequences::go_on(int number, Frames now) noexcept {
@@ -149,6 +161,7 @@ void Sequences::ended(const engine::EndedPlay& play, Frames now) noexcept {
     Branch& waiting = branch(number);
     if (waiting.run < 0 || waiting.serial != play.branch || --waiting.open > 0 || !waiting.waits_for_end) return;
     waiting.waits_for_end = false;
+    waiting.ahead = 0;
     ++waiting.place;
     walk(number, now);
 }

@@ -29,6 +29,8 @@ class Player { // carries out actions
     virtual int step(const Stepped& stepped) noexcept = 0;
     /// The last branch of a run has come to its end. [rt]
     virtual void finished(const Stepped& last, int sequence) noexcept = 0;
+    /// A part of `together` is left out: as many branches run as can. [rt]
+    virtual void no_branch(const Stepped& stepped) noexcept = 0;
 };
 
 class Sequences {
@@ -77,13 +79,14 @@ class Sequences {
         int parent = -1;
         int place = 0;
         int open = 0;     ///< its plays that sound
+        double ahead = 0; ///< its exact time is this many frames after the frame at which it last went on, ±0.5
         int children = 0; ///< that it waits for
         bool waits_for_end = false;
         std::array<int, Score::deepest> done{}; ///< turns of each repeat that it is in
     };
     Branch& branch(int number) noexcept { return branches_[static_cast<std::size_t>(number)]; }
     Run& run_of(int number) noexcept { return runs_[static_cast<std::size_t>(branch(number).run)]; }
-    int claim(int run, int parent, int place) noexcept;
+    int claim(int run, int parent, int place, double ahead) noexcept;
     void walk(int number, Frames now) noexcept;
     bool fork(int number, const Score& score, Frames now) noexcept;
     void finish(int number, Frames now) noexcept;

@@ -2,10 +2,13 @@
 #include "triggers/shared.h"
 
 #include "dsp/math.h"
+#include "model/key_codes.h"
 #include "model/near.h"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
+#include <cstdio>
 #include <iterator>
 
 namespace kiai::inline v0 {
@@ -14,18 +17,30 @@ using engine::Command;
 using engine::CommandKind;
 using engine::Record;
 
-void check(Command& command, float& value, float low, float high) noexcept {
+template<class Number>
+void check(Command& command, Number& value, std::type_identity_t<Number> low,
+           std::type_identity_t<Number> high) noexcept {
     if (!std::isfinite(value)) {
         command.bad = true;
         return;
     }
-    const float held = std::clamp(value, low, high);
+    const Number held = std::clamp(value, low, high);
     if (held != value) command.held = true;
     value = held;
 }
+template void check(Command&, float&, float, float) noexcept;
+template void check(Command&, double&, double, double) noexcept;
 
-Command ending(CommandKind kind, Seconds fade) noexcept {
+/// When a body was where it is reported, in seconds: as the app says, by the frame that it names, or now.
+double EngineShared::moment_of(std::optional<Seconds> given, Frames due) const noexcept {
+    if (given) return given->count();
+    if (due != engine::next_block) return static_cast<double>(due) / settings.rate;
+    return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
+
+Command EngineShared::ending(CommandKind kind, Seconds fade) const noexcept {
     Command command;
+    command.due = due();
     command.kind = kind;
     command.report = ReportKind::stop;
     command.bad = !std::isfinite(fade.count());
@@ -35,10 +50,16 @@ Command ending(CommandKind kind, Seconds fade) noexcept {
 
 bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
     Command command;
-    command.due = numbers.due == engine::next_block && placing.on() ? placing.now() : numbers.due;
+    command.due = numbers.due == engine::next_block ? due() : numbers.due;
     command.report = kind;
-    if (!name.empty()) command.name = names.add(name);
-    if (!other.empty()) command.other = names.add(other);
+    bool named = true;
+    const auto numbered = [&](std::string_view text) {
+        const engine::NameId id = text.empty() ? engine::no_name : names.add_reported(text);
+        named = named && (text.empty() || id != engine::no_name);
+        return id;
+    };
+    command.name = numbered(name);
+    command.other = numbered(other);
     command.point = numbers.point;
     const bool pointer = kind == ReportKind::press || kind == ReportKind::pointer;
     if (pointer && (numbers.point.x != 0 || numbers.point.y != 0)) pointed.store(true, std::memory_order_relaxed);
@@ -57,13 +78,17 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
         return good ? std::clamp(given.count(), 0.0, 3600.0) : 0.0;
     };
     command.over = static_cast<float>(time(numbers.over));
-    command.delay = static_cast<Frames>(time(numbers.options.after) * settings.rate);
+    const double after = time(numbers.options.after);
+    command.delay = static_cast<Frames>(after * settings.rate + 0.5);
     for (std::size_t v = 0; v < numbers.values.size(); ++v) {
         if (!std::isfinite(numbers.values[v].value)) command.bad = true;
-        if (v < command.values.size()) command.values[v] = {names.add(numbers.values[v].name), numbers.values[v].value};
+        if (v < command.values.size()) command.values[v] = {numbered(numbers.values[v].name), numbers.values[v].value};
     }
-    command.pointer = static_cast<std::uint8_t>(std::clamp(numbers.pointer, 0, triggers::most_pointers - 1));
-    command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size();
+    const bool playhead = kind == ReportKind::playhead || kind == ReportKind::playhead_gone;
+    command.pointer =
+        playhead ? std::min<std::uint64_t>(numbers.pointer, triggers::most_playheads - 1) : numbers.pointer;
+    command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size() ||
+                   (!command.bad && after != numbers.options.after.count());
     if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
     check(command, command.options.gain, -120, 24);
     check(command, command.options.pitch, -48, 48);
@@ -73,27 +98,59 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     if (kind == ReportKind::body) {
         if (numbers.size.x > 0 || numbers.size.y > 0) command.value = numbers.size.x / 2;
         command.over = numbers.size.y / 2;
-        check(command, command.value, 0, 1e7f);
+        check(command, command.value, 0, 1e7);
         check(command, command.over, 0, 1e7f);
         command.bad = command.bad || numbers.pair == 0;
+        command.moment = moment_of(numbers.moment, command.due);
+        command.bad = command.bad || !std::isfinite(command.moment);
     }
-    if (kind == ReportKind::zone) check(command, command.value, 1e-3f, 1e6f);
+    if (kind == ReportKind::counted) command.in_seconds = numbers.pointer != 0;
+    if (kind == ReportKind::zone) check(command, command.value, 1e-3, 1e6);
     if (kind == ReportKind::bus_gain) check(command, command.value, -120, 24);
-    if (send(command)) return true;
+    if (!named) core.ring().lose_name();
+    if (named && send(command)) return true;
     core.handles().end(numbers.handle, EndReason::none);
     return false;
 }
 
-void EngineShared::start_streams() {
-    const auto& clips = editions.newest().given.data().clips;
-    if (std::any_of(clips.begin(), clips.end(), [](const model::Clip& clip) { return clip.streamed(); }))
+void EngineShared::start_streams(const model::Project& project) {
+    if (std::any_of(project.clips.begin(), project.clips.end(),
+                    [](const model::Clip& clip) { return clip.streamed(); }))
         core.streams().start();
 }
 
+/// Only to append takes the lock that calls of the app take too; what takes long is done before.
 void EngineShared::change(Project project) {
+    const std::lock_guard one_at_a_time(changing_);
+    const triggers::Edition* before = nullptr;
+    {
+        const std::lock_guard guard(mutex);
+        before = &editions.newest();
+    }
+    auto next = editions.build(std::move(project), *before);
+    start_streams(next->given.data());
     const std::lock_guard guard(mutex);
-    editions.add(std::move(project));
-    start_streams();
+    editions.append(std::move(next));
+}
+
+void EngineShared::app_threw(const char* what) noexcept {
+    if (threw_) return;
+    threw_ = true;
+    try {
+        const Finding finding{FindingCode::callback_threw,
+                              usual_severity(FindingCode::callback_threw),
+                              {},
+                              0,
+                              0,
+                              std::string("a callback of your app threw an exception: ") + what,
+                              "catch it in the callback",
+                              {},
+                              {},
+                              {}};
+        if (doubts) doubts(finding);
+    } catch (...) { // what reports it throws as well
+        std::fputs("kiai: a callback of your app threw an exception; catch it in the callback\n", stderr);
+    }
 }
 
 std::string EngineShared::nearest(const Decision& decision) const {
@@ -151,6 +208,7 @@ Decision EngineShared::translate(const Record& record) {
     decision.on = names.text(record.on);
     if (record.on_other != engine::no_name) decision.on += "+" + names.text(record.on_other);
     decision.point = record.point;
+    decision.paired = record.paired;
     decision.binding = record.binding;
     if (record.sound >= 0) decision.sound = told().sounds[static_cast<std::size_t>(record.sound)].name;
     decision.play = record.play;
@@ -164,6 +222,7 @@ Decision EngineShared::translate(const Record& record) {
                              : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
         decision.rule = model::to_string(record.rule);
     }
+    if (record.trigger == ReportKind::bus_gain || record.trigger == ReportKind::bus_mute) decision.value = record.value;
     if (record.outcome == Outcome::not_met) {
         decision.rule =
             triggers::Rules::text(told().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
@@ -172,6 +231,7 @@ Decision EngineShared::translate(const Record& record) {
     decision.ended_by = record.ended_by;
     decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
     decision.length = record.length;
+    decision.counted = record.counted;
     decision.count = record.outcome == Outcome::changed ? 0 : record.count;
     for (int l = 0; l < record.layers; ++l) {
         Record layer;
@@ -180,10 +240,18 @@ Decision EngineShared::translate(const Record& record) {
         decision.layers.push_back({layer.layer + 1, told().clips[static_cast<std::size_t>(layer.clip)].name,
                                    layer.pitch, layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
     }
-    const bool is_press = record.trigger == ReportKind::press; // a zone's name cannot be misspelt by the app
+    // A zone's name cannot be misspelt by the app, and of keys that exist any may be pressed.
+    const bool is_press = record.trigger == ReportKind::press ||
+                          (record.trigger == ReportKind::key_down && model::is_key_code(decision.on));
     if (record.outcome == Outcome::unknown_name || record.outcome == Outcome::unknown_value ||
         (record.outcome == Outcome::no_binding && !is_press))
         decision.nearest = nearest(decision);
+    const bool of_sounds = record.trigger == ReportKind::play || record.trigger == ReportKind::stop ||
+                           record.trigger == ReportKind::toggle || record.trigger == ReportKind::pause ||
+                           record.trigger == ReportKind::resume;
+    if (record.outcome == Outcome::unknown_name && of_sounds)
+        for (const model::LeftOut& one : told().left_out)
+            if (one.name == decision.on) decision.rule = "left-out", decision.nearest.clear();
     return decision;
 }
 
@@ -218,7 +286,7 @@ void EngineShared::call_ended() {
         const auto call = std::move(calling_[i].call);
         const EndReason reason = core.handles().reason(calling_[i].handle);
         guard.unlock();
-        if (call) call(reason);
+        if (call) call_app([&] { call(reason); });
         guard.lock();
     }
     calling_.clear();

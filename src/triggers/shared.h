@@ -10,10 +10,13 @@
 #include <kiai/engine.h>
 
 #include <atomic>
+#include <exception>
 #include <functional>
 #include <map>
 #include <mutex>
+#include <optional>
 #include <string>
+#include <type_traits>
 #include <vector>
 
 namespace kiai::inline v0 {
@@ -21,9 +24,9 @@ namespace kiai::inline v0 {
 /// The numbers of a report.
 struct Numbers {
     Point point{};
-    int pointer = 0;
+    std::uint64_t pointer = 0;
     PlayOptions options{};
-    float value = 0;
+    double value = 0;
     Frames due = engine::next_block;
     engine::Handles::Handle handle{};
     std::uint64_t pair = 0;
@@ -32,6 +35,7 @@ struct Numbers {
     Point size{};
     bool in_seconds = false;
     engine::Handles::Handle with{};
+    std::optional<Seconds> moment{}; ///< body: default the moment of the call
 };
 
 class EngineShared {
@@ -40,7 +44,7 @@ class EngineShared {
         : settings(core_settings), editions(std::move(to_play), names, settings),
           core(editions.newest().plan, editions, settings), doubter(settings.rate), placing(settings.rate) {
         editions.write_to(core.journal());
-        start_streams();
+        start_streams(editions.newest().given.data());
     }
     /// As Engine::change. [control]
     void change(Project project);
@@ -55,6 +59,11 @@ class EngineShared {
     /// What every report comes through: names become numbers, numbers are held in range. [any]
     bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
     bool send(const engine::Command& command) noexcept { return core.ring().push(command) != 0; }
+    /// The frame for a call that is made now. [any]
+    Frames due() const noexcept { return placing.on() ? placing.now() : engine::next_block; }
+    /// A command that ends something. `fade` below 0: in its own way. [any]
+    engine::Command ending(engine::CommandKind kind, Seconds fade) const noexcept;
+    double moment_of(std::optional<Seconds> given, Frames due) const noexcept;
     Decision translate(const engine::Record& record);
     std::string nearest(const Decision& decision) const;
 
@@ -62,9 +71,9 @@ class EngineShared {
     engine::NameTable names;
     triggers::Editions editions;
     engine::Core core;
-    std::function<void(const Decision&)> log;
-    triggers::Memory memory;   ///< [control]
-    triggers::Doubter doubter; ///< [control]
+    std::shared_ptr<const std::function<void(const Decision&)>> log; ///< never null
+    triggers::Memory memory;                                         ///< [control]
+    triggers::Doubter doubter;                                       ///< [control]
     triggers::Placing placing;
     std::function<void(const Finding&)> doubts;
     std::atomic<bool> pointed = false; ///< a pointer has been somewhere else than at 0, 0
@@ -73,6 +82,17 @@ class EngineShared {
     void await_end(engine::Handles::Handle handle, std::function<void(EndReason)> call);
     void cancel(engine::Handles::Handle handle);
     void call_ended();
+    /// Calls `call`; what it throws is caught and reported once. [control]
+    template<class Call>
+    void call_app(const Call& call) noexcept {
+        try {
+            call();
+        } catch (const std::exception& exception) {
+            app_threw(exception.what());
+        } catch (...) {
+            app_threw("of an unknown type");
+        }
+    }
 
     /// A report of a play that was asked for with a number.
     bool take_of_play(const Report& report, Frames due);
@@ -81,12 +101,15 @@ class EngineShared {
     TraceLine line_of(const engine::Command& command);
     /// From here on the records tell of another state of the project. [control]
     void read_change(const engine::Record& record);
-    bool recording = false;
+    bool send_snapshot() noexcept;
+    bool recording = false, snapshot_owed = false;
     Frames recording_since = 0;
     std::uint64_t unrecorded_before = 0;
     Trace recorded;
     std::map<std::uint64_t, engine::Handles::Handle> by_number; ///< plays that reports asked for
-    std::map<std::uint64_t, std::uint64_t> number_of;           ///< while recording: of a handle
+    std::size_t numbers_kept = 256;
+    void forget_ended_numbers();
+    std::map<std::uint64_t, std::uint64_t> number_of; ///< while recording: of a handle
 
     /// What the app has set of its buses; never looked at by `render`.
     struct BusLevel {
@@ -97,19 +120,22 @@ class EngineShared {
     std::map<std::string, BusLevel, std::less<>> buses;
 
   private:
-    void start_streams();
+    void start_streams(const model::Project& project);
+    void app_threw(const char* what) noexcept;
 
     struct Waiting {
         engine::Handles::Handle handle;
         std::function<void(EndReason)> call;
     };
+    std::mutex changing_;
+    bool threw_ = false;
     std::vector<Waiting> waiting_;
     std::vector<Waiting> calling_; ///< those whose play has ended, while they are being called
 };
 
 /// Holds a number in its range and marks what was not; not finite: the report is not served.
-void check(engine::Command& command, float& value, float low, float high) noexcept;
-/// A command that ends something. `fade` below 0: in its own way.
-engine::Command ending(engine::CommandKind kind, Seconds fade) noexcept;
+template<class Number>
+void check(engine::Command& command, Number& value, std::type_identity_t<Number> low,
+           std::type_identity_t<Number> high) noexcept;
 
 } // namespace kiai::inline v0

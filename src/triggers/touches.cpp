@@ -34,8 +34,8 @@ void Touches::touch(Happening happening, std::uint64_t pair) noexcept {
         slot.said = true;
         return;
     }
-    if (used_ * 4 >= slots_.size() * 3) return hub_.say(Outcome::refused_full, happening);
-    slot = {pair, happening.name, happening.other, false};
+    if (used_ * 4 >= slots_.size() * 3) return hub_.say(Outcome::no_room, happening);
+    slot = {pair, happening.name, happening.other, happening.options.strength, happening.options.place, false};
     ++used_;
     happening.holder = holder_of(ReportKind::contact, pair);
     hub_.happen(happening);

@@ -19,6 +19,12 @@ class Touches {
     /// `happening` is the contact. [rt]
     void touch(Happening happening, std::uint64_t pair) noexcept;
     void apart(std::uint64_t pair) noexcept;
+    /// Calls `use` with each: pair, kinds, strength and place. [rt]
+    template<class Use>
+    void for_each(const Use& use) const noexcept {
+        for (const Slot& slot : slots_)
+            if (slot.pair != 0) use(slot.pair, slot.kind, slot.other, slot.strength, slot.place);
+    }
     /// All end. [rt]
     void lose_all() noexcept;
 
@@ -26,6 +32,7 @@ class Touches {
     struct Slot {
         std::uint64_t pair = 0; ///< 0: empty
         engine::NameId kind = engine::no_name, other = engine::no_name;
+        float strength = 1, place = 0;
         bool said = false;
     };
     std::size_t place_of(std::uint64_t pair) const noexcept;

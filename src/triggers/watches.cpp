@@ -8,6 +8,7 @@ namespace kiai::triggers {
 
 Watches::Watches(const model::Project& project, engine::NameTable& names, Hub& hub)
     : bindings_(project.bindings), hub_(hub), of_dial_(project.dials.size()) {
+    for (const model::Dial& dial : project.dials) known_.push_back(dial.starts);
     const std::vector<std::uint64_t> all_names = engine::names_of(bindings_);
     for (std::size_t b = 0; b < bindings_.size(); ++b) {
         if (bindings_[b].trigger != ReportKind::watch || bindings_[b].name.empty()) continue;
@@ -26,7 +27,8 @@ void Watches::look_at(Watch& watch, const engine::Plays& plays, std::uint64_t fr
     if (!hub_.scope_on(binding.scope)) return;
     // Once it holds, each number has to be missed by the margin: what flutters around it begins nothing.
     const bool holds = std::all_of(binding.watch.begin(), binding.watch.end(), [&](const model::Clause& clause) {
-        return clause.holds(plays.dial(clause.dial), watch.on ? binding.margin : 0);
+        return known_[static_cast<std::size_t>(clause.dial)] &&
+               clause.holds(plays.dial(clause.dial), watch.on ? binding.margin : 0);
     });
     if (holds == watch.on) return;
     watch.on = holds;
@@ -49,6 +51,7 @@ void Watches::look(int dial, const engine::Plays& plays, std::uint64_t from) noe
 }
 
 void Watches::go_on_from(const Watches& other, const engine::Change& change) noexcept {
+    for (std::size_t d = 0; d < other.known_.size(); ++d) known_[d] = known_[d] || other.known_[d];
     for (const Watch& was : other.watches_) {
         if (!was.on) continue;
         const int now = change.bindings[static_cast<std::size_t>(was.binding)];

@@ -21,6 +21,9 @@ class Watches {
     void go_on_from(const Watches& other, const engine::Change& change) noexcept;
     /// Those of a scope are off, and look anew where it turns on. [rt]
     void forget(int scope) noexcept;
+    /// The dial has been set: until then, and if kiai.toml gives it no start, no watch of it begins. [rt]
+    bool knows(int dial) const noexcept { return known_[static_cast<std::size_t>(dial)]; }
+    void know(int dial) noexcept { known_[static_cast<std::size_t>(dial)] = true; }
 
   private:
     struct Watch {
@@ -35,6 +38,7 @@ class Watches {
     Hub& hub_;
     std::vector<Watch> watches_;
     std::vector<std::vector<int>> of_dial_;
+    std::vector<bool> known_; ///< by dial
 };
 
 } // namespace kiai::triggers

@@ -82,11 +82,11 @@ bool Zones::holds(int z, Point point) const noexcept {
 }
 
 int Zones::at(Point point, std::span<int, most_at_once> found) const noexcept {
-    static const std::vector<int> nothing;
     const std::vector<int>* cell = cell_at(point);
-    const std::vector<int>& standing = cell ? *cell : nothing;
+    const std::span<const int> standing = cell ? std::span<const int>(*cell) : std::span<const int>();
     int count = 0;
-    for (auto a = standing.begin(), b = moved_.begin();;) { // both are in order: the one in front is looked at first
+    auto a = standing.begin();
+    for (auto b = moved_.begin();;) { // both are in order: the one in front is looked at first
         while (a != standing.end() && state(*a).moved) ++a;
         if (a == standing.end() && b == moved_.end()) return count;
         const bool first = b == moved_.end() || (a != standing.end() && state(*a).rank < state(*b).rank);

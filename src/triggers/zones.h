@@ -27,6 +27,15 @@ class Zones {
     void show(int scope, bool on) noexcept;
     bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
 
+    /// Calls `use` with each that the app has moved or taken away: zone, whether it is away, middle, scale. [rt]
+    template<class Use>
+    void for_each_moved(const Use& use) const noexcept {
+        for (std::size_t z = 0; z < states_.size(); ++z) {
+            const State& state = states_[z];
+            if (state.moved) use(static_cast<int>(z), false, state.middle, state.scale);
+            if (state.away) use(static_cast<int>(z), true, state.middle, state.scale);
+        }
+    }
     /// Where the app has put them, and what of them is there. [rt]
     void go_on_from(const Zones& other) noexcept;
 

@@ -1,10 +1,15 @@
 #include "view/paper.h"
 
+#include "files/atomic_write.h"
+
 #include <cairo.h>
 #include <pango/pangocairo.h>
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
+#include <string>
+#include <string_view>
 
 namespace kiai::view {
 
@@ -112,9 +117,43 @@ void Paper::shift(double down) {
     cairo_translate(sheet_->pen, 0, down);
 }
 
+namespace {
+
+/// CRC-32 as PNG wants it (ISO 3309; PNG specification, annex D).
+std::uint32_t checksum(std::string_view bytes) noexcept {
+    std::uint32_t crc = 0xffffffffu;
+    for (const char c : bytes) {
+        crc ^= static_cast<unsigned char>(c);
+        for (int bit = 0; bit < 8; ++bit) crc = crc & 1 ? 0xedb88320u ^ crc >> 1 : crc >> 1;
+    }
+    return ~crc;
+}
+
+std::string big_endian(std::uint32_t number) {
+    std::string bytes;
+    for (int shift = 24; shift >= 0; shift -= 8) bytes += static_cast<char>(number >> shift & 0xff);
+    return bytes;
+}
+
+/// A text chunk that says who made the picture, by which the tool knows its own files again.
+std::string made_by() {
+    const std::string body = std::string("tEXt") + "Software" + std::string(1, '\0') + "Kiai";
+    return big_endian(static_cast<std::uint32_t>(body.size()) - 4) + body + big_endian(checksum(body));
+}
+
+cairo_status_t append(void* into, const unsigned char* bytes, unsigned count) {
+    static_cast<std::string*>(into)->append(reinterpret_cast<const char*>(bytes), count);
+    return CAIRO_STATUS_SUCCESS;
+}
+
+} // namespace
+
 std::string Paper::save(const std::filesystem::path& file) {
-    const cairo_status_t status = cairo_surface_write_to_png(sheet_->surface, file.string().c_str());
-    return status == CAIRO_STATUS_SUCCESS ? std::string() : file.string() + ": " + cairo_status_to_string(status);
+    constexpr std::size_t after_head = 33; // the signature and the first chunk, which is of one size
+    std::string png;
+    const cairo_status_t status = cairo_surface_write_to_png_stream(sheet_->surface, &append, &png);
+    if (status != CAIRO_STATUS_SUCCESS) return file.string() + ": " + cairo_status_to_string(status);
+    return files::write_atomically(file, png.insert(after_head, made_by()));
 }
 
 } // namespace kiai::view

@@ -65,7 +65,7 @@ TEST_CASE("end-oldest: the oldest gives way with a fade, and the log names both"
     REQUIRE(ended.size() == 3);
     CHECK(ended[0].play == 1);
     CHECK(ended[0].reason == kiai::EndReason::gave_way);
-    CHECK(ended[0].frame == 200 + 480); // a fade of 10 ms
+    CHECK(ended[0].frame == 200 + 240); // a fade of 5 ms: it was younger than 10 ms
     CHECK(ended[0].ended_by == gave_way[0].cause);
     CHECK(ended[1].reason == kiai::EndReason::finished);
     CHECK(ended[1].frame == 100 + 4800);

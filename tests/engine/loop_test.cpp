@@ -164,12 +164,20 @@ TEST_CASE("A second stop of a tail, or a stop with a fade, cuts it short without
 TEST_CASE("A seam mixes the loop's end into what lies before its begin", "[loop]") {
     const Signal clip = noise(0.3, 1000, 5);
     const Signal out = turns(project_of(clip, region("seam = \"100 frames\" }\n")), 0, 2000);
+    double both = 0, of_end = 0, of_begin = 0; // how alike the two are that are mixed
+    for (std::size_t at = 400; at < 500; ++at) {
+        both += static_cast<double>(clip[at]) * clip[at - 300];
+        of_end += static_cast<double>(clip[at]) * clip[at];
+        of_begin += static_cast<double>(clip[at - 300]) * clip[at - 300];
+    }
+    const double alike = both / std::sqrt(of_end * of_begin);
     for (std::size_t i = 0; i < out.size(); ++i) {
         const std::size_t at = i < 500 ? i : 200 + (i - 200) % 300;
         double expected = clip[at];
         if (at >= 400) {
-            const double part = 0.5 + 0.5 * std::cos(pi * static_cast<double>(at - 400 + 1) / 101);
-            expected = clip[at] * part + clip[at - 300] * (1 - part);
+            const double part = 0.5 + 0.5 * std::cos(pi * static_cast<double>(at - 400 + 1) / 101), rest = 1 - part;
+            expected = (clip[at] * part + clip[at - 300] * rest) /
+                       std::sqrt(part * part + rest * rest + 2 * alike * part * rest);
         }
         if (std::abs(out[i] - expected) > 1e-6) FAIL("frame " << i << ": " << out[i] << " for " << expected);
     }

@@ -94,7 +94,7 @@ TEST_CASE("Layers are mixed, and end as one play", "[play]") {
     const auto ended = with_outcome(heard.decisions, Outcome::ended);
     REQUIRE(ended.size() == 1);
     CHECK(ended[0].length == 3000);
-    CHECK(ended[0].level == Approx(db(0.2)).margin(0.01));
+    CHECK(ended[0].level == Approx(db(0.25)).margin(0.01));
 }
 
 TEST_CASE("The measured level of a play is what came out of it", "[play]") {

@@ -229,23 +229,28 @@ TEST_CASE("A play that begins behind the head waits for the disk, in silence, an
     CHECK_FALSE(play.playing());
 }
 
-TEST_CASE("An engine without a free stream refuses, and a stream that ended is free again", "[streams]") {
-    const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
+TEST_CASE("Where all streams are in use the least audible gives way to what has no lower priority", "[streams]") {
+    const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.first]\ntakes = "
+                               "[\"long\"]\npriority = 10\n[sound.last]\ntakes = [\"long\"]\npriority = -10\n");
     folder.write_wav("long.wav", Signal(48000 * 2, 0.1f));
     kiai::Engine engine(folder.load(), {.seed = 1, .streams = 2, .streams_in_step = true});
     std::vector<kiai::Decision> log;
     engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
-    for (int i = 0; i < 3; ++i) engine.play("long");
+    for (int i = 0; i < 3; ++i) engine.play(i == 2 ? "first" : "long");
     render(engine, 48000);
     engine.poll();
-    CHECK(with_outcome(log, Outcome::refused_full).size() == 1);
-    engine.stop("long");
-    render(engine, 48000);
-    engine.play("long");
-    engine.play("long");
+    REQUIRE(with_outcome(log, Outcome::gave_way).size() == 1);
+    CHECK(with_outcome(log, Outcome::gave_way)[0].limit == "engine");
+    CHECK(with_outcome(log, Outcome::gave_way)[0].sound == "long");
+    engine.play("last"); // of a lower priority than all: nobody gives way to it
+    engine.play("first");
+    engine.play("first");
     render(engine, 100);
     engine.poll();
-    CHECK(with_outcome(log, Outcome::played).size() == 4);
+    REQUIRE(with_outcome(log, Outcome::refused_full).size() == 1);
+    CHECK(with_outcome(log, Outcome::refused_full)[0].sound == "last");
+    CHECK(with_outcome(log, Outcome::played).size() == 5);
+    CHECK(with_outcome(log, Outcome::gave_way).size() == 3); // of those alike the oldest
 }
 
 TEST_CASE("In step, a stream that ends makes room at that frame, whatever the blocks", "[streams]") {
@@ -256,15 +261,15 @@ TEST_CASE("In step, a stream that ends makes room at that frame, whatever the bl
         kiai::Engine engine(project, {.seed = 1, .streams = 1, .streams_in_step = true});
         std::vector<kiai::Decision> log;
         engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
-        for (const kiai::Frames at : {0, 96000, 96001})
+        for (const kiai::Frames at : {0, 96000, 96001}) // the last is as loud as the one that sounds, which ends
             engine.report({kiai::ReportKind::play, "long", {}, {}, 0, {}, 0}, at);
         render(engine, 100000, block);
         engine.poll();
         INFO("blocks of " << block);
-        REQUIRE(with_outcome(log, Outcome::played).size() == 2);
+        REQUIRE(with_outcome(log, Outcome::played).size() == 3);
         CHECK(with_outcome(log, Outcome::played)[1].frame == 96000);
-        REQUIRE(with_outcome(log, Outcome::refused_full).size() == 1);
-        CHECK(with_outcome(log, Outcome::refused_full)[0].frame == 96001);
+        REQUIRE(with_outcome(log, Outcome::gave_way).size() == 1);
+        CHECK(with_outcome(log, Outcome::gave_way)[0].frame == 96001);
     }
 }
 

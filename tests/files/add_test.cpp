@@ -104,7 +104,7 @@ TEST_CASE("A numbered series becomes one sound, from 0 or 1, with or without zer
         record(from, name);
     const ProjectFolder project;
     const kiai::Added added = kiai::add_files(project.path(), {from.path()});
-    CHECK(names_of(added) == Names{"glass-1", "glass-2", "oak-1", "oak-2", "oak-4", "peg-0", "peg-1", "solo2"});
+    CHECK(names_of(added) == Names{"glass-1", "glass-2", "oak-1", "oak-2", "oak-4", "peg-0", "peg-1", "solo-2"});
     REQUIRE(added.series.size() == 3);
     CHECK(added.series[0].name == "glass");
     CHECK(added.series[1].takes == 3);
@@ -196,7 +196,7 @@ TEST_CASE("What cannot be used is refused with its reason, and the rest goes in"
     CHECK(files["two\nlines.wav"].path == "clips/two-lines.wav");
     CHECK(added.others == 1);
     const std::pair<const char*, const char*> refusals[] = {
-        {"木.wav", "no letter"},          {"text.wav", "cannot be decoded"},
+        {"木.wav", "no letter"},          {"text.wav", "is a text file"},
         {"empty.flac", "no bytes"},       {"song.m4a", "AAC"},
         {"circle.wav", "symbolic links"}, {"nowhere.wav", "is not there"},
         {"*.nothing", "matches no file"}, {"null", "neither a file nor a folder"}};
@@ -270,9 +270,9 @@ TEST_CASE("A new project can be heard at once and has no findings", "[add]") {
     const std::string text = text_of(folder / "kiai.toml");
     CHECK(kiai::new_project(folder).find("is there already") != std::string::npos);
     CHECK(text_of(folder / "kiai.toml") == text);
-    somewhere.write("half/clips/oak-1.wav", "mine");
+    somewhere.write("half/clips/examples/oak-1.wav", "mine");
     CHECK(kiai::new_project(somewhere.path() / "half").find("is there already") != std::string::npos);
-    CHECK(somewhere.read("half/clips/oak-1.wav") == "mine");
+    CHECK(somewhere.read("half/clips/examples/oak-1.wav") == "mine");
     somewhere.write("file", "");
     CHECK_FALSE(kiai::new_project(somewhere.path() / "file" / "below").empty());
 }

@@ -84,7 +84,7 @@ TEST_CASE("Facts are kept, and measured anew only where the content changed", "[
     folder.write_wav("a.wav", sine(440, 0.1, 4800));
     const auto cached = [&] { return folder.read(".kiai-facts.json"); };
     const auto loudness = [&](bool verify = false) {
-        static_cast<void>(kiai::check_project(folder.path(), {.verify = verify}));
+        static_cast<void>(kiai::check_project(folder.path(), {.verify = verify, .keep_facts = true}));
         const auto entries = kiai::catalogue(folder.path(), {.kind = "clip"}).entries;
         for (const auto& [what, detail] : entries.at(0).details)
             if (what == "loudness") return std::get<double>(detail);
@@ -131,7 +131,7 @@ TEST_CASE("A moved file is found again by its content, a wrong case by its name,
     folder.write_wav("oak.wav", sine(440, 0.1, 4800));
     folder.write_wav("clips/ash.wav", sine(441, 0.1, 4800));
     folder.write_wav("elm.flac", sine(442, 0.1, 4800));
-    static_cast<void>(kiai::check_project(folder.path())); // has seen oak where it was
+    static_cast<void>(kiai::check_project(folder.path(), {.keep_facts = true})); // has seen oak where it was
     std::filesystem::create_directories(folder.path() / "trees");
     std::filesystem::rename(folder.path() / "oak.wav", folder.path() / "trees" / "plank.wav");
 

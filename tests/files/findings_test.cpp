@@ -249,7 +249,7 @@ TEST_CASE("A file that cannot be used is a finding, and the rest loads", "[findi
     CHECK(loaded.findings.size() == 11);
     expect("missing", FindingCode::file_missing, "\"good.wav\" (it differs in case only)");
     expect("extension", FindingCode::file_missing, "\"good.wav\" (it differs in its extension only)");
-    expect("text", FindingCode::file_unreadable, "export it again");
+    expect("text", FindingCode::file_unreadable, "is a text file, which Kiai does not read");
     expect("nothing", FindingCode::file_empty, "no bytes at all");
     expect("empty", FindingCode::file_empty, "no frames");
     expect("nan", FindingCode::file_not_finite, "at frame 42");

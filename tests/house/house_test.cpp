@@ -41,7 +41,7 @@ const std::map<std::string, std::set<std::string>> rooms{
     {"model", {"model", "dsp"}},
     {"engine", {"engine", "model", "dsp"}},
     {"triggers", {"triggers", "engine", "model", "dsp"}},
-    {"files", {"files", "model"}},
+    {"files", {"files", "model", "dsp"}},
     {"audit", {"audit", "files", "model"}},
     {"proof", {"proof", "files", "model"}},
     {"view", {"view", "proof", "files", "model"}},

@@ -110,7 +110,7 @@ TEST_CASE("kiai fire: the demo is heard whole, and a silent binding is status 1"
     CHECK(all.status == 0);
     CHECK(all.out.find("24 bindings: 22 heard, 2 silent as meant, 0 silent\n") != std::string::npos);
     const Folder folder;
-    const Ran one = kiai_tool("fire '" + demo().string() + "' press 118 82 --json --trace t.jsonl", folder.path());
+    const Ran one = kiai_tool("fire '" + demo().string() + "' press 118 82 --json --out t.jsonl", folder.path());
     CHECK(one.status == 0);
     const auto json = nlohmann::json::parse(one.out);
     REQUIRE(json.size() == 1);

@@ -210,18 +210,18 @@ TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent; over a
           std::string::npos);
     CHECK(silent.out.find("kiai.toml:6: knock is silent; change the condition, or what it looks at") !=
           std::string::npos);
-    const auto json = nlohmann::json::parse(kiai_tool("why notice n --trace run.jsonl --json", folder.path()).out);
+    const auto json = nlohmann::json::parse(kiai_tool("why notice n --from-trace run.jsonl --json", folder.path()).out);
     CHECK(json["broken"] == "condition");
     CHECK(json["line"] == 6);
     CHECK(json["heard"] == false);
     CHECK(kiai_tool("rehearse run.jsonl --log log.jsonl", folder.path()).status == 0);
-    const Ran log = kiai_tool("why knock --log log.jsonl", folder.path());
+    const Ran log = kiai_tool("why knock --from-log log.jsonl", folder.path());
     CHECK(log.status == 1);
     CHECK(log.out.find("did not hold: it was 0, at 0.100 s") != std::string::npos);
     CHECK(kiai_tool("why", folder.path()).status == 2);
-    CHECK(kiai_tool("why knock --log nowhere.jsonl", folder.path()).err.find("[no-log]") != std::string::npos);
+    CHECK(kiai_tool("why knock --from-log nowhere.jsonl", folder.path()).err.find("[no-log]") != std::string::npos);
     folder.write("bad.jsonl", "{\"frame\": 1}\nno json\n");
-    const Ran bad = kiai_tool("why knock --log bad.jsonl", folder.path());
+    const Ran bad = kiai_tool("why knock --from-log bad.jsonl", folder.path());
     CHECK(bad.err.find("bad.jsonl:1:1: error: this line holds no decision [log-line]") != std::string::npos);
     CHECK(bad.err.find("bad.jsonl:2:1: error: this is no JSON [log-line]") != std::string::npos);
 }

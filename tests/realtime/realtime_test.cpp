@@ -66,6 +66,7 @@ TEST_CASE("A storm from eight threads: render takes no memory, no lock and no sy
     engine.poll();
     CHECK(watched::counts.memory == 0);
     CHECK(watched::counts.locks == 0);
+    CHECK(watched::counts.statics == 0);
     INFO("the last system call was " << watched::counts.last_call);
     CHECK(watched::counts.calls == 0);
     CHECK(played > 1000); // it was a storm
@@ -90,7 +91,22 @@ TEST_CASE("The demo's half minute, rendered without a system call", "[realtime]"
     });
     CHECK(watched::counts.memory == 0);
     CHECK(watched::counts.locks == 0);
+    CHECK(watched::counts.statics == 0);
     CHECK(watched::counts.calls == 0);
+}
+
+TEST_CASE("The first press of an engine, outside all zones, makes nothing at its first use", "[realtime]") {
+    kiai::Engine engine(project_of(Signal(100, 0.1f), "[zone.z]\ncircle = { x = 0, y = 0, r = 5 }\n"), {.seed = 1});
+    engine.press({1000, 1000});
+    engine.play("tone");
+    watched::forget();
+    watched_thread([&] {
+        static float block[2 * 256];
+        const watched::Watch watch;
+        engine.render(block);
+    });
+    CHECK(watched::counts.statics == 0);
+    CHECK(watched::counts.memory == 0);
 }
 
 TEST_CASE("One seeded fault of each kind is seen", "[realtime]") {
@@ -114,4 +130,12 @@ TEST_CASE("One seeded fault of each kind is seen", "[realtime]") {
     watched::forget();
     watched_thread([] { (void)getppid(); });
     CHECK(watched::counts.calls == 1);
+    watched::forget();
+    static volatile int one = 1;
+    watched_thread([] {
+        const watched::Watch watch;
+        static const int made = one; // not known before it runs
+        one = made;
+    });
+    CHECK(watched::counts.statics == 1);
 }

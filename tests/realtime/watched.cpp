@@ -45,7 +45,7 @@ void on_forbidden(int, siginfo_t* info, void* context) {
 } // namespace
 
 void forget() noexcept {
-    counts.memory = counts.locks = counts.calls = 0;
+    counts.memory = counts.locks = counts.calls = counts.statics = 0;
 }
 
 Watch::Watch() noexcept {
@@ -139,4 +139,14 @@ KIAI_LOCK(pthread_cond_signal, (pthread_cond_t * condition), condition)
 KIAI_LOCK(pthread_cond_broadcast, (pthread_cond_t * condition), condition)
 KIAI_LOCK(sem_wait, (sem_t * semaphore), semaphore)
 KIAI_LOCK(sem_post, (sem_t * semaphore), semaphore)
+
+// Without statics of their own, since each of those would come here again.
+int __cxa_guard_acquire(long long* guard) {
+    note(counts.statics);
+    return watched::real<int(long long*)>("__cxa_guard_acquire")(guard);
+}
+int __cxa_atexit(void (*function)(void*), void* argument, void* object) {
+    note(counts.statics);
+    return watched::real<int(void (*)(void*), void*, void*)>("__cxa_atexit")(function, argument, object);
+}
 }

@@ -7,9 +7,10 @@ namespace watched {
 
 /// Of all threads, while they were watched.
 struct Counts {
-    std::atomic<long> memory{0}; ///< malloc, free and their like
-    std::atomic<long> locks{0};  ///< mutexes, conditions, read-write locks, semaphores
-    std::atomic<long> calls{0};  ///< of the system
+    std::atomic<long> memory{0};  ///< malloc, free and their like
+    std::atomic<long> locks{0};   ///< mutexes, conditions, read-write locks, semaphores
+    std::atomic<long> calls{0};   ///< of the system
+    std::atomic<long> statics{0}; ///< objects made at their first use, and what is put down for the program's end
     std::atomic<int> last_call{-1};
 };
 extern Counts counts;

@@ -177,7 +177,7 @@ TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[
             CHECK(line["trigger"].is_string());
         } else if (decision == "ended") {
             CHECK(open.erase(line["play"].get<int>()) == 1);
-            CHECK(line["level"].get<double>() > -60);
+            if (line["length"] > 0) CHECK(line["level"].get<double>() > -60); // else it was stolen at once
         }
     }
     CHECK(played > 100);
@@ -192,7 +192,7 @@ TEST_CASE("rehearse: what cannot be read or written is said, with status 1", "[t
     CHECK(kiai_tool("rehearse " + quoted(demo()) + " nowhere.jsonl").status == 1);
     const Ran unwritable = kiai_tool("rehearse " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") +
                                      " --out /nowhere/a.wav --log /nowhere/a.jsonl --picture /nowhere/a.png");
-    CHECK(unwritable.status == 1);
+    CHECK(unwritable.status == 3);
     CHECK(has(unwritable.err, "/nowhere/a.wav"));
     CHECK(has(unwritable.err, "/nowhere/a.jsonl"));
     CHECK(has(unwritable.err, "/nowhere/a.png"));
@@ -301,5 +301,5 @@ TEST_CASE("trace: told, cut, joined, and held beside a project", "[tool]") {
               "old.jsonl:1: warning: the project has no binding of notice \"run-completed\" [trace-misfit]; the "
               "nearest is \"run-complete\""));
     CHECK(kiai_tool("trace nowhere.jsonl", out.path()).status == 1);
-    CHECK(kiai_tool("trace " + run + " --out /nowhere/x.jsonl", out.path()).status == 1);
+    CHECK(kiai_tool("trace " + run + " --out /nowhere/x.jsonl", out.path()).status == 3);
 }

@@ -198,7 +198,7 @@ TEST_CASE("rehearse prints what was doubtful about a run, with --strict as its s
     folder.write("run.jsonl", trace);
     const Ran ran = kiai_tool("rehearse run.jsonl", folder.path());
     CHECK(ran.status == 0);
-    CHECK(ran.err.find("warning: play knock came 25 times, each within 40 ms of the last") != std::string::npos);
+    CHECK(ran.err.find("warning: your app called play(\"knock\") 25 times in 0.4 s") != std::string::npos);
     CHECK(ran.err.find("[every-frame]") != std::string::npos);
     CHECK(kiai_tool("rehearse run.jsonl --strict", folder.path()).status == 1);
     CHECK(kiai_tool("rehearse '" + demo().string() + "' '" + (demo() / "run.jsonl").string() + "' --strict").status ==

@@ -122,7 +122,7 @@ TEST_CASE("Bodies touch where their edges do, whatever their shapes, as hard as 
     bench.engine.body_gone(1), bench.engine.body_gone(2);
     bench.engine.body(2, "b", {100, 0}, 1);
     for (int frame = 0; frame < 10; ++frame) { // 480 units a second, 4.8 each 10 ms
-        bench.engine.body(1, "a", {60 + 4.8f * static_cast<float>(frame), 0}, 1);
+        bench.engine.body(1, "a", {60 + 4.8f * static_cast<float>(frame), 0}, 1, kiai::Seconds(0.01 * frame));
         bench.decided(480);
         if (!bench.log.empty() && bench.log[0].outcome == Outcome::played) break;
     }
@@ -133,7 +133,7 @@ TEST_CASE("Bodies touch where their edges do, whatever their shapes, as hard as 
 TEST_CASE("Five hundred and twelve bodies at a time, and the next is refused", "[contact][body]") {
     Bench bench(binding("contact = [\"a\", \"a\"]", "nothing = true"));
     for (std::uint64_t b = 1; b <= 513; ++b) bench.engine.body(b, "a", {static_cast<float>(b) * 3, 0}, 1);
-    CHECK(bench.told() == "refused-full");
+    CHECK(bench.told() == "no-room");
     bench.engine.body_gone(100);
     bench.engine.body(600, "a", {3, 1}, 1); // on the first
     CHECK(bench.told() == "done");

@@ -82,6 +82,15 @@ Status run(Arguments arguments) {
         say_error("nothing to add was named; give audio files or folders: kiai add oak-1.wav brass/");
         return wrong_use;
     }
+    std::error_code error;
+    if (!std::filesystem::exists(folder / "kiai.toml", error)) {
+        const bool named = words.size() > 1 && !std::filesystem::exists(words.front(), error);
+        say_error(
+            named
+                ? fmt::format("\"{0}\" is no project; make one: kiai new {0}", words.front())
+                : "there is no kiai.toml here or in a folder above; name a project first, or make one: kiai new NAME");
+        return failed;
+    }
     AddOptions& options = arguments.options;
     options.into = arguments.into;
     options.make_sounds = !arguments.clips_only;

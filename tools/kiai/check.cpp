@@ -142,6 +142,8 @@ void add_check(CLI::App& app, Chosen& chosen) {
                     "Print every key of kiai.toml (project) or of files of expectations; with --json as a JSON schema")
         ->check(CLI::IsMember({"project", "expectations"}))
         ->expected(1);
+    command.add_flag("--keep-facts", arguments->options.keep_facts,
+                     "Keep what was measured in .kiai-facts.json, so that a moved file is found by its content");
     command.add_flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
     command.add_flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

@@ -15,7 +15,7 @@
 namespace kiai::tool {
 
 /// Exit statuses.
-enum Status { done = 0, failed = 1, wrong_use = 2 };
+enum Status { done = 0, failed = 1, wrong_use = 2, not_written = 3 };
 
 /// The command that was chosen, to be run once all arguments are read.
 using Chosen = std::function<Status()>;

@@ -1,4 +1,5 @@
 // kiai credits: who made the clips, to ship with an app.
+#include "claim.h"
 #include "command.h"
 
 #include <kiai/credits.h>
@@ -37,6 +38,10 @@ Status run(Arguments arguments) {
     const std::string text = arguments.json       ? as_json(credits)
                              : arguments.markdown ? credits_as_markdown(credits)
                                                   : credits_as_text(credits);
+    if (const Status status =
+            claim_output(arguments.out, {".txt", ".md", ".json", ""}, text.substr(0, text.find('\n')).c_str());
+        status != done)
+        return status;
     if (arguments.out.empty()) {
         std::cout << text;
     } else {
@@ -44,14 +49,14 @@ Status run(Arguments arguments) {
         file << text;
         if (!file.flush()) {
             say_error(arguments.out + ": cannot be written; choose a place that can be");
-            return failed;
+            return not_written;
         }
         std::cerr << "wrote " << arguments.out << '\n';
     }
     if (!credits.unrecorded.empty())
         say_error(fmt::format("{} without a record: give each an author and a licence, or its folder",
                               counted(credits.unrecorded.size(), "clip")));
-    return good ? done : failed;
+    return good && credits.unrecorded.empty() ? done : failed;
 }
 
 } // namespace
@@ -64,8 +69,9 @@ void add_credits(CLI::App& app, Chosen& chosen) {
         .add_option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
         ->expected(0, 1);
     command.add_option("--out", arguments->out, "Write them to a file");
-    command.add_flag("--markdown", arguments->markdown, "As Markdown");
-    command.add_flag("--json", arguments->json, "As JSON");
+    auto* markdown = command.add_flag("--markdown", arguments->markdown, "As Markdown");
+    command.add_flag("--json", arguments->json, "As JSON")->excludes(markdown);
+    add_force(command);
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }
 

@@ -1,4 +1,5 @@
 // kiai demo: the marble run, checked and rehearsed.
+#include "claim.h"
 #include "command.h"
 #include "outputs.h"
 
@@ -26,6 +27,10 @@ fs::path demo_project() {
 
 Status run(const Arguments& arguments) {
     const fs::path folder = demo_project(), out = arguments.out;
+    for (const auto& [name, mark] :
+         {std::pair("run.wav", sound_mark), {"log.jsonl", log_mark}, {"run.png", picture_mark}})
+        if (const Status status = claim_output((out / name).string(), {".wav", ".jsonl", ".png"}, mark); status != done)
+            return status;
     std::error_code error;
     fs::create_directories(out, error);
     if (error) {
@@ -43,7 +48,7 @@ Status run(const Arguments& arguments) {
                           "marble-run: half a minute on the bench",
                           0,
                           0};
-    if (!write_outputs(rehearsal, outputs)) return failed;
+    if (!write_outputs(rehearsal, outputs)) return not_written;
     if (arguments.json) {
         std::cout << summary_json(rehearsal).dump(2) << '\n';
         return done;
@@ -64,6 +69,7 @@ void add_demo(CLI::App& app, Chosen& chosen) {
     auto arguments = std::make_shared<Arguments>();
     CLI::App& command = declare(app, "demo", "Rehearse the marble run that comes with Kiai", "kiai demo --out demo");
     command.add_option("--out", arguments->out, "Folder for the sound, the log and the picture")->capture_default_str();
+    add_force(command);
     command.add_flag("--json", arguments->json, "Print the summary as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

@@ -1,5 +1,7 @@
 // kiai fire: makes triggers happen by hand, each in a fresh engine, and tells what was heard of them.
 #include "by_hand.h"
+#include "claim.h"
+#include "outputs.h"
 #include "table.h"
 
 #include <fmt/format.h>
@@ -67,6 +69,7 @@ nlohmann::ordered_json json_of(const std::vector<Fired>& all) {
 Status run(Arguments arguments) {
     ByHand& by_hand = arguments.by_hand;
     const auto folder = take_project(by_hand.words, std::string::npos);
+    if (const Status status = claim_output(arguments.trace, {".jsonl"}, trace_mark); status != done) return status;
     const Loaded loaded = load_or_say(folder);
     by_hand.settings.listen = Seconds(arguments.listen);
     if (!take_values(by_hand)) return wrong_use;
@@ -84,10 +87,10 @@ Status run(Arguments arguments) {
         for (const int number : numbers) all.push_back(fire(loaded.project, number, by_hand.settings));
         if (!arguments.trace.empty()) {
             const std::string error =
-                save_trace(arguments.trace, trace_of(loaded.project, numbers.front(), by_hand.settings));
+                save_own_trace(arguments.trace, trace_of(loaded.project, numbers.front(), by_hand.settings));
             if (!error.empty()) {
                 say_error(error);
-                return failed;
+                return not_written;
             }
             std::cerr << "wrote " << arguments.trace << '\n';
         }
@@ -115,7 +118,8 @@ void add_fire(CLI::App& app, Chosen& chosen) {
     command.add_option("--listen", arguments->listen, "Seconds after the trigger in which something is to be heard")
         ->capture_default_str()
         ->check(CLI::Range(0.1, 3600.0));
-    command.add_option("--trace", arguments->trace, "Write what was reported as a trace, to rehearse it: JSON Lines");
+    command.add_option("--out", arguments->trace, "Write what was reported as a trace, to rehearse it: JSON Lines");
+    add_force(command);
     command.add_flag("--json", arguments->json, "Print the list as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

@@ -1,4 +1,5 @@
 // kiai hear: one sound, several times, to the device or to a file.
+#include "claim.h"
 #include "command.h"
 #include "listen.h"
 #include "outputs.h"
@@ -56,6 +57,12 @@ bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
     for (const Decision& decision : rehearsal.decisions) {
         if (decision.outcome == Outcome::unknown_name || decision.outcome == Outcome::unknown_value ||
             decision.outcome == Outcome::out_of_range) {
+            if (settings.options.layer > 0 && decision.trigger == ReportKind::play &&
+                decision.outcome == Outcome::out_of_range) {
+                say_error(fmt::format("there is no layer {}; kiai show tells how many layers there are",
+                                      settings.options.layer));
+                return false;
+            }
             std::string line = describe(decision); // `play: no sound …`: who plays needs no telling
             line.erase(0, line.find(": ") + 2);
             if (const auto at = line.find("; nearest: "); at != std::string::npos)
@@ -86,6 +93,10 @@ Status run(Arguments arguments) {
         say_error("there is no terminal to hear from; write a file with --out FILE.wav");
         return wrong_use;
     }
+    if (const Status status = claim_output(arguments.outputs.sound, {".wav"}, sound_mark); status != done)
+        return status;
+    if (const Status status = claim_output(arguments.outputs.picture, {".png"}, picture_mark); status != done)
+        return status;
     HearSettings& settings = arguments.settings;
     settings.gap = Seconds(arguments.gap);
     settings.loop = Seconds(arguments.loop);
@@ -109,7 +120,7 @@ Status run(Arguments arguments) {
     if (!write_sound(rehearsal, arguments.outputs) ||
         !(arguments.outputs.picture.empty() ||
           write_picture(draw_plays(arguments.outputs.picture, rehearsal, {.title = title}), arguments.outputs)))
-        return failed;
+        return not_written;
     if (arguments.json)
         std::cout << plays_json(rehearsal).dump(2) << '\n';
     else
@@ -154,6 +165,7 @@ void add_hear(CLI::App& app, Chosen& chosen) {
     command.add_option("--device", arguments->speaker.device, "An output other than the default: its name, or a part");
     command.add_flag("--devices", arguments->devices, "Print the outputs that there are");
     add_sound_output(command, arguments->outputs);
+    add_force(command);
     command.add_option("--picture", arguments->outputs.picture,
                        "Write a picture of the plays, one below the other: PNG");
     command.add_flag("--json", arguments->json, "Print the plays as JSON");

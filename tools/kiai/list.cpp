@@ -105,7 +105,7 @@ Status run(Arguments arguments) {
     }
     if (!arguments.log.empty() && !read_log(arguments.log, arguments.filter)) return failed;
     if (arguments.filter.state == "never-fired" && arguments.log.empty()) {
-        say_error("which bindings fired is read from a log; name one: --log log.jsonl");
+        say_error("which bindings fired is read from a log; name one: --from-log log.jsonl");
         return wrong_use;
     }
     const std::string kind = words.empty() ? "" : words.front();
@@ -144,7 +144,7 @@ void add_list(CLI::App& app, Chosen& chosen) {
                        "Only clips whose files lie in this folder of the project");
     command.add_option("--state", arguments->filter.state, fmt::format("Only: {}", fmt::join(states, ", ")))
         ->check(CLI::IsMember(states).description(""));
-    command.add_option("--log", arguments->log, "A log of a run, to tell which bindings never fired");
+    command.add_option("--from-log", arguments->log, "A log of a run, to tell which bindings never fired");
     command.add_flag("--json", arguments->json, "Print an array of objects with a name");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

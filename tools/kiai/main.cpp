@@ -6,6 +6,7 @@
 #include <csignal>
 #include <cstdio>
 #include <exception>
+#include <iostream>
 
 int main(int count, char** arguments) {
     using namespace kiai::tool;
@@ -38,7 +39,11 @@ int main(int count, char** arguments) {
         return app.exit(error) == 0 ? done : wrong_use;
     }
     try {
-        return chosen();
+        const Status status = chosen();
+        std::cout.flush();
+        if (std::cout.good() && std::fflush(stdout) == 0) return status;
+        say_error("standard output cannot be written");
+        return not_written;
     } catch (const std::exception& error) { // of the standard library: the disk, the memory
         say_error(error.what());
         return failed;

@@ -29,7 +29,7 @@ Status run(const Arguments& arguments) {
     std::cout << fmt::format("wrote {0}/kiai.toml: three clips, one sound, one binding\n"
                              "hear it:     kiai hear {0} strike --times 3\n"
                              "your files:  kiai add {0} FILE…\n"
-                             "in your app: auto sound = kiai::open(\"{0}\"); sound.key_down(\"Space\");\n",
+                             "in your app: auto sound = kiai::open(\"{0}\"); sound.key_tap(\"Space\");\n",
                              arguments.folder);
     return done;
 }

@@ -1,5 +1,6 @@
 #include "outputs.h"
 
+#include "claim.h"
 #include "command.h"
 #include "table.h"
 
@@ -10,8 +11,10 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <fstream>
 #include <iostream>
+#include <sstream>
 
 namespace kiai::tool {
 namespace {
@@ -24,10 +27,27 @@ bool report(const std::string& error, const std::string& path) {
     return error.empty();
 }
 
-std::string save_log(const Rehearsal& rehearsal, const std::string& path) {
+std::string save_text(const std::string& path, const std::string& text) {
     std::ofstream out(path, std::ios::binary);
-    write_log(out, rehearsal);
+    out << text;
     return out.flush() ? std::string() : path + ": cannot be written";
+}
+
+std::string save_log(const Rehearsal& rehearsal, const std::string& path) {
+    std::ostringstream text;
+    write_log(text, rehearsal);
+    return save_text(path, text.str());
+}
+
+/// The frames between `from` and `to`.
+std::vector<float> part_of(const Rehearsal& rehearsal, const Outputs& outputs) {
+    const auto frames = rehearsal.samples.size() / 2;
+    const auto at = [&](double seconds) {
+        return std::min(frames, static_cast<std::size_t>(seconds * rehearsal.sample_rate + 0.5));
+    };
+    const std::size_t from = at(outputs.from), to = outputs.to > 0 ? at(outputs.to) : frames;
+    return {rehearsal.samples.begin() + static_cast<std::ptrdiff_t>(2 * from),
+            rehearsal.samples.begin() + static_cast<std::ptrdiff_t>(2 * std::max(from, to))};
 }
 
 std::string range(double from, double to, const char* unit) {
@@ -45,7 +65,16 @@ void add_sound_output(CLI::App& command, Outputs& outputs) {
 
 bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs) {
     return outputs.sound.empty() ||
-           report(write_wav(outputs.sound, rehearsal.samples, rehearsal.sample_rate, outputs.bits), outputs.sound);
+           report(write_wav(outputs.sound, part_of(rehearsal, outputs), rehearsal.sample_rate, outputs.bits),
+                  outputs.sound);
+}
+
+std::string save_own_trace(const std::string& path, const Trace& trace) {
+    std::ostringstream text;
+    write_trace(text, trace);
+    std::string lines = text.str();
+    lines.insert(1, std::string(trace_mark) + ",");
+    return save_text(path, lines);
 }
 
 bool write_picture(const std::string& error, const Outputs& outputs) {
@@ -65,7 +94,7 @@ bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
 }
 
 void print_log(const Rehearsal& rehearsal) {
-    const auto say = log_text(std::cout, {.sample_rate = rehearsal.sample_rate, .colour = colourful()});
+    const auto say = log_text(std::cout, {.sample_rate = rehearsal.sample_rate, .every = true, .colour = colourful()});
     for (const Decision& decision : rehearsal.decisions) say(decision);
 }
 

@@ -15,7 +15,7 @@ struct Outputs {
     std::string sound, log, picture; ///< files to write; empty: not wanted
     std::string title;               ///< of the picture
     int bits = 32;                   ///< of the sound file
-    double from = 0, to = 0;         ///< of the picture, in seconds; to 0: to the end
+    double from = 0, to = 0;         ///< of sound and picture, in seconds; to 0: to the end
 };
 
 /// The options `--out` and `--bits`.
@@ -27,9 +27,11 @@ bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs);
 bool write_picture(const std::string& error, const Outputs& outputs);
 bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs);
 
-/// One line for each decision: when, what happened, what was done about it. What is the same several times running is
-/// told once, with how often.
+/// One line for each decision: when, what happened, what was done about it.
 void print_log(const Rehearsal& rehearsal);
+
+/// Writes a trace with a mark by which the tool knows it again; empty, or why not.
+std::string save_own_trace(const std::string& path, const Trace& trace);
 
 /// The table of sounds, and what was faded or unanswered.
 void print_summary(const Rehearsal& rehearsal);

@@ -1,5 +1,6 @@
 // kiai rehearse: a trace through a project, without a device.
 #include "against.h"
+#include "claim.h"
 #include "command.h"
 #include "expected.h"
 #include "outputs.h"
@@ -43,6 +44,16 @@ Status run(Arguments arguments) {
         say_error("no trace is given; name a file of JSON Lines: kiai rehearse PROJECT TRACE");
         return wrong_use;
     }
+    if (const Status status = claim_output(arguments.outputs.sound, {".wav"}, sound_mark); status != done)
+        return status;
+    if (const Status status = claim_output(arguments.outputs.log, {".jsonl", ".json"}, log_mark); status != done)
+        return status;
+    if (const Status status = claim_output(arguments.outputs.picture, {".png"}, picture_mark); status != done)
+        return status;
+    if (arguments.outputs.to > 0 && arguments.outputs.to <= arguments.outputs.from) {
+        say_error("--to lies before --from; give a later time");
+        return wrong_use;
+    }
     const Loaded loaded = load_or_say(folder);
     const LoadedTrace trace = load_trace(arguments.words.front());
     for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
@@ -67,8 +78,8 @@ Status run(Arguments arguments) {
     }
     arguments.outputs.title = fmt::format("{}: {}", loaded.project.name().empty() ? "rehearsal" : loaded.project.name(),
                                           std::filesystem::path(arguments.words.front()).filename().string());
-    if (!draw(rehearsal, against, arguments)) return failed;
-    if (judged && !arguments.pieces.empty() && !draw_pieces(rehearsal, *judged, arguments.pieces)) return failed;
+    if (!draw(rehearsal, against, arguments)) return not_written;
+    if (judged && !arguments.pieces.empty() && !draw_pieces(rehearsal, *judged, arguments.pieces)) return not_written;
     if (arguments.json) {
         auto out = summary_json(rehearsal);
         if (judged) out["expectations"] = json_of(*judged);
@@ -94,11 +105,12 @@ void add_rehearse(CLI::App& app, Chosen& chosen) {
                 "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
     command.add_option("what", arguments->words, "The project's folder, then the trace")->expected(1, 2)->required();
     add_sound_output(command, arguments->outputs);
+    add_force(command);
     command.add_option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
     command.add_option("--picture", arguments->outputs.picture, "Write the picture: PNG");
-    command.add_option("--from", arguments->outputs.from, "Draw the picture from here, in seconds")
+    command.add_option("--from", arguments->outputs.from, "Write sound and picture from here on, in seconds")
         ->check(CLI::NonNegativeNumber);
-    command.add_option("--to", arguments->outputs.to, "Draw the picture to here, in seconds")
+    command.add_option("--to", arguments->outputs.to, "Write sound and picture up to here, in seconds")
         ->check(CLI::NonNegativeNumber);
     command.add_option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
     command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")

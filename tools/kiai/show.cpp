@@ -1,4 +1,5 @@
 // kiai show: one clip, sound or file, with its facts and its waveform.
+#include "claim.h"
 #include "command.h"
 #include "table.h"
 #include "waveform.h"
@@ -123,6 +124,7 @@ Status run(Arguments arguments) {
         say_error("one name is wanted: kiai show NAME");
         return wrong_use;
     }
+    if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     const Shown shown = show_entry(folder, arguments.words.front(), 1200);
     if (!say_findings(shown.findings) || shown.kind.empty()) return failed;
     if (arguments.json) {
@@ -137,7 +139,7 @@ Status run(Arguments arguments) {
     if (arguments.picture.empty()) return done;
     if (const std::string error = draw_clips(arguments.picture, shown); !error.empty()) {
         say_error(error + "; choose a place that can be written");
-        return failed;
+        return not_written;
     }
     std::cerr << "wrote " << arguments.picture << '\n';
     return done;
@@ -153,6 +155,7 @@ void add_show(CLI::App& app, Chosen& chosen) {
         ->required()
         ->expected(1, 2);
     command.add_option("--picture", arguments->picture, "Draw it as a PNG");
+    add_force(command);
     command.add_flag("--json", arguments->json, "Print it as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

@@ -1,5 +1,6 @@
 // kiai simulate: one trigger, thousands of times.
 #include "by_hand.h"
+#include "claim.h"
 
 #include <kiai/picture.h>
 #include <kiai/simulate.h>
@@ -152,6 +153,7 @@ Status run(Arguments arguments) {
     settings.fire = by_hand.settings;
     settings.apart = Seconds(arguments.apart);
     settings.progress = progress_line("times");
+    if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     const Simulation simulation = simulate(loaded.project, binding, settings);
     if (!simulation.impossible.empty()) {
         say_error(simulation.impossible + "; choose another binding: kiai list bindings");
@@ -163,7 +165,7 @@ Status run(Arguments arguments) {
             {.title = fmt::format("{}: {}, {} times", loaded.project.name(), simulation.trigger, simulation.times)});
         if (!error.empty()) {
             say_error(error);
-            return failed;
+            return not_written;
         }
         std::cerr << "wrote " << arguments.picture << '\n';
     }
@@ -193,6 +195,7 @@ void add_simulate(CLI::App& app, Chosen& chosen) {
         ->check(CLI::Range(0.01, 3600.0));
     add_by_hand(command, arguments->by_hand);
     command.add_option("--picture", arguments->picture, "Write the histograms: PNG");
+    add_force(command);
     command.add_flag("--json", arguments->json, "Print the counts as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

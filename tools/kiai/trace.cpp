@@ -1,5 +1,7 @@
 // kiai trace: what a trace holds; cut, joined, and beside a project.
+#include "claim.h"
 #include "command.h"
+#include "outputs.h"
 #include "table.h"
 
 #include <kiai/trace.h>
@@ -72,6 +74,11 @@ Status run(Arguments arguments) {
         say_error("no trace is given; name a file of JSON Lines: kiai trace run.jsonl");
         return wrong_use;
     }
+    if (const Status status = claim_output(arguments.out, {".jsonl"}, trace_mark); status != done) return status;
+    if (arguments.to > 0 && arguments.to <= arguments.from) {
+        say_error("--to lies before --from; give a later time");
+        return wrong_use;
+    }
     std::optional<Trace> trace;
     for (const std::string& word : arguments.words) {
         const LoadedTrace loaded = load_trace(word);
@@ -86,11 +93,11 @@ Status run(Arguments arguments) {
     }
     if (arguments.from > 0 || arguments.to > 0) trace = cut(*trace, Seconds(arguments.from), Seconds(arguments.to));
     if (!arguments.out.empty()) {
-        if (const std::string why = save_trace(arguments.out, *trace); !why.empty()) {
+        if (const std::string why = save_own_trace(arguments.out, *trace); !why.empty()) {
             say_error(why);
-            return failed;
+            return not_written;
         }
-        std::cout << "wrote " << arguments.out << '\n';
+        std::cerr << "wrote " << arguments.out << '\n';
     }
     if (arguments.json)
         describe_json(*trace);
@@ -111,7 +118,8 @@ void add_trace(CLI::App& app, Chosen& chosen) {
     command.add_option("--to", arguments->to, "Cut: to before here, in seconds")->check(CLI::NonNegativeNumber);
     command.add_option("--apart", arguments->apart, "Join: seconds between one and the next")
         ->check(CLI::NonNegativeNumber);
-    command.add_option("--out", arguments->out, "Write what it became");
+    command.add_option("--out", arguments->out, "Write what it became: JSON Lines");
+    add_force(command);
     command.add_flag("--json", arguments->json, "Print it as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

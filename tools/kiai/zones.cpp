@@ -1,4 +1,5 @@
 // kiai zones: where the pointer can be, who is in front, and who takes a press.
+#include "claim.h"
 #include "command.h"
 #include "table.h"
 
@@ -83,16 +84,18 @@ Status run(Arguments arguments) {
     for (const Finding& finding : checked.findings)
         if (finding.code == FindingCode::covered_zone) picture.covered.insert(finding.about);
     picture.presses = presses(loaded.project, arguments, good);
+    if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     if (!arguments.picture.empty()) {
         picture.title = fmt::format("{}: zones", loaded.project.name().empty() ? "project" : loaded.project.name());
         if (const std::string error = draw_zones(arguments.picture, loaded.project, picture); !error.empty()) {
             say_error(error);
-            return failed;
+            return not_written;
         }
     }
     std::vector<Listed> zones;
     for (const Listed& entry : all.entries)
         if (entry.kind == "zone") zones.push_back(entry);
+    std::reverse(zones.begin(), zones.end()); // of equal orders the one that comes later in the file is in front
     std::stable_sort(zones.begin(), zones.end(),
                      [](const Listed& a, const Listed& b) { return order_of(a) > order_of(b); });
     if (arguments.json) {
@@ -117,7 +120,7 @@ Status run(Arguments arguments) {
     for (const ZonePress& press : picture.presses)
         std::cout << fmt::format("press {:g} {:g}: {}\n", press.point.x, press.point.y,
                                  press.zone.empty() ? "no zone is there" : press.zone + " takes it");
-    if (!arguments.picture.empty()) std::cout << "wrote " << arguments.picture << '\n';
+    if (!arguments.picture.empty()) std::cerr << "wrote " << arguments.picture << '\n';
     return good ? done : failed;
 }
 
@@ -133,6 +136,7 @@ void add_zones(CLI::App& app, Chosen& chosen) {
     command.add_option("--press", arguments->press, "Say who takes a press at X Y")->expected(2);
     command.add_option("--scope", arguments->scope, "For that press, turn this scope on first");
     command.add_option("--picture", arguments->picture, "Write the picture: PNG");
+    add_force(command);
     command.add_flag("--json", arguments->json, "Print zones and presses as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
 }

@@ -1,0 +1,53 @@
+#include "claim.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <filesystem>
+#include <fstream>
+#include <string_view>
+
+namespace kiai::tool {
+
+namespace fs = std::filesystem;
+
+bool& force() noexcept {
+    static bool forced = false;
+    return forced;
+}
+
+void add_force(CLI::App& command) {
+    command.add_flag("--force", force(), "Replace a file that Kiai did not make");
+}
+
+namespace {
+
+/// Whether the beginning of a file holds a mark.
+bool holds(const std::string& path, const char* mark) {
+    std::ifstream file(path, std::ios::binary);
+    std::string head(1 << 16, '\0');
+    file.read(head.data(), static_cast<std::streamsize>(head.size()));
+    head.resize(static_cast<std::size_t>(std::max<std::streamsize>(0, file.gcount())));
+    return head.empty() || head.find(mark) != std::string::npos;
+}
+
+} // namespace
+
+Status claim_output(const std::string& path, std::initializer_list<const char*> extensions, const char* mark) {
+    if (path.empty()) return done;
+    std::string extension = fs::path(path).extension().string();
+    for (char& c : extension) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c + ('a' - 'A')) : c;
+    std::error_code error;
+    const bool special = fs::exists(path, error) && !fs::is_regular_file(path, error); // /dev/stdout, a pipe
+    if (!special && std::find(extensions.begin(), extensions.end(), extension) == extensions.end()) {
+        std::string known;
+        for (const char* one : extensions) known += (known.empty() ? "" : ", ") + std::string(one);
+        say_error(fmt::format("{}: cannot be written as \"{}\"; name a file that ends in {}", path, extension, known));
+        return wrong_use;
+    }
+    if (special || force() || !fs::exists(path, error) || holds(path, mark)) return done;
+    say_error(fmt::format("{} exists, and this command did not make it; choose another name, or --force", path));
+    return not_written;
+}
+
+} // namespace kiai::tool
