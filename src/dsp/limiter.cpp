@@ -12,7 +12,7 @@ constexpr double threshold_db = -0.5;
 constexpr double look_seconds = 0.0013;
 constexpr double hold_seconds = 0.026;
 constexpr double rise_rate = 320; // dB per second
-constexpr float largest = 1e9f;   // of what comes in: more is as much a fault as what is no number
+constexpr float largest = 1e9f;   // of the input: a larger value is as much a fault as one that is no number
 constexpr double pi = 3.141592653589793;
 
 /// Bessel's I0, for Kaiser's window (Kaiser 1974).

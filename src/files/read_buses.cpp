@@ -8,6 +8,8 @@
 namespace kiai::files {
 namespace {
 
+constexpr std::size_t most_buses = 1000; // with `main`; each is mixed in every block
+
 /// The buses that stand above one another in a circle get no sound to `main`.
 void refuse_circles(Draft& draft, const Value& section) {
     auto& buses = draft.project.buses;
@@ -41,6 +43,13 @@ void read_buses(Draft& draft, const Value& section) {
     draft.buses["main"] = 0;
     for (const Member& member : section.members) // first the names, since a bus may go into a later one
         if (check_name(draft, member, "bus") && is_table(draft, member, "bus") && member.key != "main") {
+            if (buses.size() == most_buses) {
+                draft.findings.add(
+                    FindingCode::too_many, Severity::error, member.source,
+                    fmt::format("bus \"{}\" is one too many: a project has at most {}", member.key, most_buses),
+                    "let sounds share a bus");
+                break;
+            }
             draft.buses[member.key] = static_cast<int>(buses.size());
             buses.push_back({member.key, 0, 0, {0, {}, model::Full::end_oldest}, member.source});
         }

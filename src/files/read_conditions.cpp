@@ -48,7 +48,7 @@ std::optional<model::Clause> parse_clause(std::string_view text) {
     return clause;
 }
 
-/// What stands between the words `and`.
+/// The parts between the words `and`.
 std::vector<std::string_view> clauses_of(std::string_view text) {
     std::vector<std::string_view> clauses;
     std::size_t from = 0;

@@ -17,7 +17,7 @@ class Reading : public model::FrameReader {
 
     std::int64_t read(std::int64_t from, std::int64_t frames, float* left, float* right) override {
         const std::int64_t skip = std::max<std::int64_t>(skip_, 0), ahead = from - at_;
-        // A decoder of MP3 that starts in the middle of a file is not exact: what lies a little ahead is read over.
+        // A decoder of MP3 that starts in the middle of a file is not exact: a little more is read first, and left out.
         const bool read_over = skip_ >= 0 && ahead > 0 && ahead <= longest_skip;
         if (at_ == -skip && skip > 0 && !pass(skip)) return 0;
         if (read_over && !pass(from - std::max<std::int64_t>(at_, 0))) return 0;

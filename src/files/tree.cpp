@@ -73,7 +73,7 @@ namespace {
 constexpr int most_parts = 32;  ///< of a dotted key or heading
 constexpr int most_nested = 32; ///< lists and tables within one another
 
-/// What lies too deep for a parser that calls itself for each level; found by reading the text once from left to right.
+/// Finds what is nested too deep for a parser that calls itself for each level: reads the text once, left to right.
 std::optional<SyntaxError> too_deep(std::string_view text) {
     int line = 1, parts = 0, depth = 0;
     std::size_t line_begin = 0;

@@ -14,7 +14,7 @@ struct Gathered {
     SoundSummary row;
     std::set<std::string> heard;
     std::map<std::uint32_t, Frames> begun;     ///< of plays whose end is not known yet
-    std::vector<std::pair<Frames, int>> turns; ///< where one begins to count, 1, or counts no longer, -1
+    std::vector<std::pair<Frames, int>> turns; ///< 1: one begins to count; -1: one counts no longer
 
     void ended(const Decision& decision) {
         const auto at = begun.find(decision.play);
@@ -22,7 +22,7 @@ struct Gathered {
         if (decision.counted > 0) turns.insert(turns.end(), {{at->second, 1}, {at->second + decision.counted, -1}});
         begun.erase(at);
     }
-    /// As limits count: from its start until the frame at which it is told to end.
+    /// As limits count: from its start until the frame of its stop.
     int most_at_once() {
         for (const auto& [play, frame] : begun) turns.emplace_back(frame, 1);
         std::sort(turns.begin(), turns.end()); // ends first

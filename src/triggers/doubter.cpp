@@ -97,7 +97,7 @@ std::string Doubter::call_of(const Decision& decision) {
     }
 }
 
-/// What comes in each frame: from the app itself, or a contact whose end is never reported. Contacts with a pair number
+/// Reports of every frame: from the app itself, or a contact whose end is never reported. Contacts with a pair number
 /// come as they come.
 void Doubter::asked(const Decision& decision) {
     const bool contact = decision.trigger == ReportKind::contact;

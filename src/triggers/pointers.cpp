@@ -53,7 +53,7 @@ void Pointers::be_in(int number, const Set& now, bool lost) noexcept {
     }
 }
 
-/// Where a pointer of the app's is kept; -1: nowhere.
+/// The place of a pointer of the app; -1: nowhere.
 int Pointers::find(std::uint64_t id) const noexcept {
     for (int number = 0; number < most_pointers; ++number)
         if (const Pointer& one = pointers_[static_cast<std::size_t>(number)]; one.known && one.id == id) return number;

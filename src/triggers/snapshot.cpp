@@ -1,4 +1,4 @@
-// What holds at the moment at which a recording begins, as reports: so that its rehearsal begins with the same.
+// The state at the moment at which a recording begins, as reports: so that its rehearsal begins with the same.
 #include "triggers/router.h"
 
 #include "dsp/math.h"

@@ -40,15 +40,15 @@ TEST_CASE("A stop of what nothing plays, and a notice that nothing is bound to",
 }
 
 TEST_CASE("What entering a scope starts, and leaving it does not end", "[check]") {
-    const std::string loop = "[scope.menu]\n[sound.loop]\ntakes = [\"tone\"]\nloop = true\n";
+    const std::string loop = "[scope.menu]\n[sound.hum]\ntakes = [\"tone\"]\nloop = true\n";
     const auto outlives = [&](const std::string& text) {
         return count(checked(loop + text), FindingCode::outlives_scope);
     };
-    CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"loop\"")) == 1);
-    CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"loop\"", "scope = \"menu\"")) == 0);
-    CHECK(outlives(binding("scope-enter = \"menu\"", "hold = \"loop\"")) == 0);
-    CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"loop\"") +
-                   binding("scope-leave = \"menu\"", "stop = \"loop\"")) == 0);
+    CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"hum\"")) == 1);
+    CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"hum\"", "scope = \"menu\"")) == 0);
+    CHECK(outlives(binding("scope-enter = \"menu\"", "hold = \"hum\"")) == 0);
+    CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"hum\"") +
+                   binding("scope-leave = \"menu\"", "stop = \"hum\"")) == 0);
     CHECK(outlives(binding("scope-enter = \"menu\"", "play = \"tone\"")) == 0);
 }
 

@@ -66,7 +66,7 @@ TEST_CASE("One peak of 20 dB is recovered from within 100 ms, to the bit", "[lim
         engine.play("tone");
         const auto latency = static_cast<std::size_t>(engine.latency());
         const Signal out = side(render(engine, static_cast<kiai::Frames>(samples.size())), 0);
-        std::size_t last = 0; // that is not what came in
+        std::size_t last = 0; // that is not the input
         for (std::size_t i = latency; i < out.size(); ++i)
             if (out[i] != samples[i - latency]) last = i;
         CHECK(last < at + latency + static_cast<std::size_t>(rate) / 10);

@@ -138,7 +138,7 @@ TEST_CASE("What is not changed goes on as if nothing had happened, bit for bit",
     CHECK(plain.run(48000) == changed.run(48000));
 }
 
-TEST_CASE("A loop that is another now begins anew, and its handle, hold and values are those of the new one",
+TEST_CASE("A loop that is another now starts again, and its handle, hold and values are those of the new one",
           "[change]") {
     const std::string own = "follow = [{ value = 'speed', moves = 'gain', curve = [[0, 0], [1, -20]] }]\n";
     Live live(hum + own + binding("key-down = 'KeyA'", "hold = 'hum'"));
@@ -164,7 +164,7 @@ TEST_CASE("A loop that is another now begins anew, and its handle, hold and valu
     CHECK_FALSE(play.playing());
 }
 
-TEST_CASE("A changed loop that is read from the disk begins anew, though it had the only stream", "[change][streams]") {
+TEST_CASE("A changed loop that is streamed starts again, though it had the only stream", "[change][streams]") {
     const auto text = [](const char* clip) {
         return std::string("[clip]\ntone = { file = 'tone.wav', stream = true }\nother = { file = 'other.wav', stream "
                            "= true }\n") +
@@ -291,7 +291,7 @@ TEST_CASE("What has not changed is not decoded again", "[change]") {
         return rms(side(render(engine, 9600), 0), 4800, 9600);
     };
     CHECK(level(changing.now(hum)) == Approx(0.5 / std::sqrt(2.0)).epsilon(0.01));
-    CHECK(level(changing.folder.load()) == Approx(0.125).epsilon(0.001)); // decoded anew
+    CHECK(level(changing.folder.load()) == Approx(0.125).epsilon(0.001)); // decoded again
     changing.folder.write_wav("tone.wav", Signal(100, 0.25f));
     kiai::Engine engine(changing.now(hum), {.seed = 1});
     engine.play("tone");

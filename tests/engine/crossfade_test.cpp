@@ -1,4 +1,4 @@
-// Where a loop's end is mixed into its beginning: the level stays, whatever both are.
+// A loop's end is mixed into its beginning, and the level stays the same.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -42,7 +42,7 @@ TEST_CASE("A crossfade of noise keeps its level", "[loop][crossfade][quality]") 
     }
 }
 
-TEST_CASE("A crossfade of a tone that goes on evenly keeps its level", "[loop][crossfade][quality]") {
+TEST_CASE("A crossfade of a tone that is steady keeps its level", "[loop][crossfade][quality]") {
     // 100 Hz: the loop, less its seam, holds whole turns of it.
     const auto [least, most] = level_at_seam(sine(100, 0.2, 96000), "400 ms", 19200);
     CHECK(least >= -0.1);

@@ -58,7 +58,7 @@ TEST_CASE("Shuffle favours no take at any place of a round", "[shuffle][quality]
             engine.poll();
         }
         REQUIRE(heard.size() == plays);
-        // By what came `back` plays before the first of a round: the last of the round before is never first, and at
+        // By the take `back` plays before the first of a round: the last of the round before is never first, and at
         // each other place as likely as any other take.
         std::vector<double> place_of_last(static_cast<std::size_t>(takes));
         std::map<std::vector<int>, double> rounds;

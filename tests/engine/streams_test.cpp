@@ -229,7 +229,7 @@ TEST_CASE("A play that begins behind the head waits for the disk, in silence, an
     CHECK_FALSE(play.playing());
 }
 
-TEST_CASE("Where all streams are in use the least audible gives way to what has no lower priority", "[streams]") {
+TEST_CASE("Where all streams are in use the least audible ends for one of the same or a higher priority", "[streams]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.first]\ntakes = "
                                "[\"long\"]\npriority = 10\n[sound.last]\ntakes = [\"long\"]\npriority = -10\n");
     folder.write_wav("long.wav", Signal(48000 * 2, 0.1f));
@@ -242,7 +242,7 @@ TEST_CASE("Where all streams are in use the least audible gives way to what has 
     REQUIRE(with_outcome(log, Outcome::gave_way).size() == 1);
     CHECK(with_outcome(log, Outcome::gave_way)[0].limit == "engine");
     CHECK(with_outcome(log, Outcome::gave_way)[0].sound == "long");
-    engine.play("last"); // of a lower priority than all: nobody gives way to it
+    engine.play("last"); // of a lower priority than all: none ends for it
     engine.play("first");
     engine.play("first");
     render(engine, 100);

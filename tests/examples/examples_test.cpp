@@ -19,7 +19,7 @@ TEST_CASE("The two lines run, say nothing wrong, and return when the sound has e
     const Ran ran = run(KIAI_BINARY "/bin/two-lines", examples);
     CHECK(ran.status == 0);
     CHECK(ran.out.empty());
-    // Where there is no output device, that is said once.
+    // If there is no output device, that is said once.
     const std::string silent = "kiai: warning: nothing is heard: ";
     CHECK((ran.err.empty() || (ran.err.find(silent) == 0 && ran.err.find('\n') + 1 == ran.err.size())));
 }

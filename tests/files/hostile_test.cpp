@@ -73,7 +73,7 @@ TEST_CASE("Numbers are read and written with a point, whatever the locale", "[ho
     const char* const named = std::setlocale(LC_ALL, "de_DE.UTF-8"); // where it is installed, of the C library too
     const std::string after = lines();
     const std::string finding = to_string(kiai::Finding{
-        kiai::FindingCode::bad_value, kiai::Severity::error, "kiai.toml", 123456, 7, "wrong", "mend", {}, {}, {}});
+        kiai::FindingCode::bad_value, kiai::Severity::error, "kiai.toml", 123456, 7, "wrong", "fix", {}, {}, {}});
     kiai::Trace trace;
     trace.lines.push_back({1.5, std::nullopt, {kiai::ReportKind::dial, "fill", {}, {}, 0, {}, 0.8f}});
     const bool saved = kiai::save_trace(folder.path() / "t.jsonl", trace).empty();
@@ -88,7 +88,7 @@ TEST_CASE("Numbers are read and written with a point, whatever the locale", "[ho
     CHECK(read.trace.lines[0].report.value == 0.8f);
 }
 
-TEST_CASE("After a change of the current folder, streams and reloads go on", "[hostile][streams]") {
+TEST_CASE("After a change of the current folder, streams and reloads continue", "[hostile][streams]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
     folder.write_wav("long.wav", Signal(48000 * 4, 0.2f));
     const auto here = std::filesystem::current_path();
@@ -135,4 +135,16 @@ TEST_CASE("A trace that is none is a few findings, not thousands", "[hostile][tr
     const kiai::LoadedTrace read = kiai::load_trace(folder.path() / "t.jsonl");
     CHECK(read.findings.size() == 6);
     CHECK(read.findings.back().sentence.find("495 more") != std::string::npos);
+}
+
+TEST_CASE("A project has at most 1,000 buses, with main", "[hostile]") {
+    std::string text = "[clip]\na = { pending = true }\n[bus]\n";
+    for (int i = 1; i < 1000; ++i) text += "b" + std::to_string(i) + " = {}\n";
+    CHECK(ProjectFolder(text).load_with_findings().ok());
+    for (int i = 1000; i < 40000; ++i) text += "b" + std::to_string(i) + " = {}\n";
+    const kiai::Loaded loaded = ProjectFolder(text).load_with_findings();
+    CHECK_FALSE(loaded.ok());
+    REQUIRE(loaded.findings.size() == 1);
+    CHECK(loaded.findings[0].code == kiai::FindingCode::too_many);
+    CHECK(to_string(loaded.findings[0]).find("bus \"b1000\" is one too many") != std::string::npos);
 }

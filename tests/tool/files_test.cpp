@@ -246,3 +246,25 @@ TEST_CASE("check --mend shows each change, and check knows how to be told less a
     CHECK(json::parse(bench.tool("check --codes --json").out).size() == kiai::all_finding_codes().size());
     CHECK(has(bench.tool("check --codes").out, "clip-late"));
 }
+
+TEST_CASE("An option that takes a number says which numbers, and zones knows every scope", "[tool]") {
+    const Bench bench;
+    for (const auto& [command, message] : {
+             std::pair("hear bench oak --strength -1", "--strength: \"-1\" is not a number from 0"),
+             std::pair("trace bench/run.jsonl --from ten", "--from: \"ten\" is not a number from 0"),
+             std::pair("simulate bench press hopper --times many", "\"many\" is not a whole number from 1 to 1000000"),
+             std::pair("simulate bench press hopper --times 2.5", "\"2.5\" is not a whole number from 1 to 1000000"),
+             std::pair("fire bench --listen inf", "--listen: \"inf\" is not a number from 0.1 to 3600"),
+             std::pair("hear bench oak --place nan", "--place: \"nan\" is not a number from -1 to 1"),
+         }) {
+        const Ran ran = bench.tool(command);
+        INFO(command << ": " << ran.err);
+        CHECK(ran.status == 2);
+        CHECK(has(ran.err, message));
+        CHECK(ran.err.size() < 200);
+    }
+    const Ran ran = bench.tool("zones bench --press 118 82 --scope nope");
+    CHECK(ran.status == 2);
+    CHECK(ran.err == "kiai: there is no scope \"nope\"; `kiai list` shows all\n");
+    CHECK(bench.tool("zones bench --press 118 82 --scope drawer").status == 0);
+}

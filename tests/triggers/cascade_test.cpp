@@ -31,7 +31,7 @@ TEST_CASE("Notices and sequences that multiply themselves are cut off, and the l
         Bench bench(text);
         CHECK(done_at_once(text, bench) < 40000);
         CHECK(with_outcome(bench.log, Outcome::too_deep).size() == 1);
-        bench.engine.play("tone"); // and all goes on
+        bench.engine.play("tone"); // and it still works
         CHECK(bench.told(64).find("played tone") != std::string::npos);
     }
 }

@@ -91,7 +91,7 @@ TEST_CASE("A recording that starts in the middle rehearses to the same decisions
 }
 
 TEST_CASE("While a project is swapped in, no call of the app waits for it", "[change]") {
-    // The swap stands still in the middle: it reads the seam of a streamed loop, and the disk is held.
+    // The swap is held in the middle: it reads the seam of a streamed loop, and the disk is held.
     const ProjectFolder folder(
         "[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.s]\ntakes = [\"long\"]\nloop = "
         "{ seam = \"100 ms\" }\n");
@@ -109,7 +109,7 @@ TEST_CASE("While a project is swapped in, no call of the app waits for it", "[ch
         swapped = true;
     });
     gate->wait_for_one();
-    // All of these come back while the swap stands still; one that waited would hang the test.
+    // All of these return while the swap is held; one that waited would hang the test.
     engine.set_bus_gain("b", -6);
     engine.mute_bus("b");
     CHECK(engine.bus_gain("b") == -6);

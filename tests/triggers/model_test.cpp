@@ -69,43 +69,43 @@ rectangle = { x = 0, y = 0, width = 20, height = 10 }
 rectangle = { x = 10, y = 0, width = 20, height = 10 }
 order = 1
 scope = "room"
-[sound.loop]
+[sound.hum]
 takes = ["tone"]
 loop = true
 limit = { plays = 1000 }
 [[binding]]
 trigger = { press = "fixed" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { press = "scoped" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { enter = "fixed" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { enter = "scoped" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { key-down = "KeyA" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { key-down = "KeyB" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { key-down = "Space" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { contact = ["ball", "plate"] }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { contact = ["disc", "disc"] }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { scope-enter = "room" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 [[binding]]
 trigger = { watch = "level > 0.5" }
-action = { hold = "loop" }
+action = { hold = "hum" }
 )";
 
 /// What must be held: each member of these sets holds one loop.
@@ -199,7 +199,7 @@ class Model {
         return std::nullopt;
     }
     void press(int pointer, int place) {
-        if (down_.count(pointer) != 0) return; // pressed already: nothing, not even a move
+        if (down_.count(pointer) != 0) return; // already pressed: no effect, and no move
         at_[pointer] = place;
         down_[pointer] = zone_at(place);
     }
@@ -352,7 +352,7 @@ TEST_CASE("Whatever is reported in whatever order, what is held is what must be 
 }
 
 TEST_CASE("The model is not always right: it finds a held loop that nobody ends", "[model]") {
-    // What the engine is told is one report less than what the model is told.
+    // The engine gets one report less than the model.
     const kiai::Project project = project_of(Signal(400, 0.01f), project_text);
     History history;
     history.push_back({Op::contact, 0, 1, true});

@@ -9,8 +9,8 @@ using namespace support;
 using kiai::Outcome;
 
 TEST_CASE("A contact that begins and ends within a block ends, whatever began after it", "[order]") {
-    Bench bench("[sound.loop]\ntakes = [\"tone\"]\nloop = true\n" +
-                binding("contact = [\"a\", \"b\"]", "hold = \"loop\""));
+    Bench bench("[sound.hum]\ntakes = [\"tone\"]\nloop = true\n" +
+                binding("contact = [\"a\", \"b\"]", "hold = \"hum\""));
     for (const float second : {0.1f, 0.9f}) {
         bench.engine.contact("a", "b", {.strength = 0.2f, .pair = 1});
         bench.engine.apart(1);

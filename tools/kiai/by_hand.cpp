@@ -1,4 +1,5 @@
 #include "by_hand.h"
+#include "number_in.h"
 
 #include <fmt/format.h>
 
@@ -10,10 +11,10 @@ void add_by_hand(CLI::App& command, ByHand& by_hand) {
     command.add_flag("--anyway", by_hand.settings.anyway, "Set conditions aside; else they are as at the start");
     command.add_option("--strength", by_hand.settings.strength, "Of contacts")
         ->capture_default_str()
-        ->check(CLI::NonNegativeNumber);
+        ->check(number_in(0.0));
     command.add_option("--place", by_hand.settings.place, "Of contacts, left to right")
         ->capture_default_str()
-        ->check(CLI::Range(-1.0, 1.0));
+        ->check(number_in(-1.0, 1.0));
     command.add_option("--value", by_hand.values, "A value of the notice: NAME=NUMBER");
     command.add_option("--seed", by_hand.settings.seed, "Seed of all chance")->capture_default_str();
 }

@@ -1,5 +1,6 @@
 // kiai even: gains that bring takes to each other, or a sound to a loudness.
 #include "command.h"
+#include "number_in.h"
 #include "table.h"
 
 #include <kiai/even.h>
@@ -68,7 +69,7 @@ void add_even(CLI::App& app, Chosen& chosen) {
         ->expected(1, 2)
         ->required();
     command.add_option("--to", arguments->settings.target, "Bring the whole sound to this, in LUFS, by its own gain")
-        ->check(CLI::Range(-70.0, 0.0));
+        ->check(number_in(-70.0, 0.0));
     command.add_flag("--write", arguments->settings.write, "Write the gains into kiai.toml");
     command.add_flag("--json", arguments->json, "Print the gains as JSON");
     command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });

@@ -1,6 +1,7 @@
 // kiai fire: makes triggers happen by hand, each in a fresh engine, and tells what was heard of them.
 #include "by_hand.h"
 #include "claim.h"
+#include "number_in.h"
 #include "outputs.h"
 #include "table.h"
 
@@ -117,7 +118,7 @@ void add_fire(CLI::App& app, Chosen& chosen) {
     add_by_hand(command, arguments->by_hand);
     command.add_option("--listen", arguments->listen, "Seconds after the trigger in which something is to be heard")
         ->capture_default_str()
-        ->check(CLI::Range(0.1, 3600.0));
+        ->check(number_in(0.1, 3600.0));
     command.add_option("--out", arguments->trace, "Write what was reported as a trace, to rehearse it: JSON Lines");
     add_force(command);
     command.add_flag("--json", arguments->json, "Print the list as JSON");

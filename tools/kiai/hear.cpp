@@ -2,6 +2,7 @@
 #include "claim.h"
 #include "command.h"
 #include "listen.h"
+#include "number_in.h"
 #include "outputs.h"
 
 #include <kiai/picture.h>
@@ -143,25 +144,25 @@ void add_hear(CLI::App& app, Chosen& chosen) {
         ->expected(0, 2);
     command.add_option("--times", arguments->settings.times, "How often")
         ->capture_default_str()
-        ->check(CLI::Range(1, 10000));
+        ->check(number_in(1, 10000));
     command.add_option("--seed", arguments->settings.seed, "Seed of all chance")->capture_default_str();
     command.add_option("--layer", arguments->settings.options.layer, "Only this layer, from 1")
-        ->check(CLI::Range(1, 1000));
+        ->check(number_in(1, 1000));
     command.add_option("--beside", arguments->beside, "Then this sound, as loud as the first, to compare them");
     command.add_option("--strength", arguments->settings.options.strength, "Strength of the trigger, from 0")
         ->capture_default_str()
-        ->check(CLI::NonNegativeNumber);
+        ->check(number_in(0.0));
     command.add_option("--place", arguments->settings.options.place, "Place of the trigger, -1 to 1")
         ->capture_default_str()
-        ->check(CLI::Range(-1.0, 1.0));
+        ->check(number_in(-1.0, 1.0));
     command.add_option("--dial", arguments->dials, "A dial and its value, as fill=0.8")->take_all();
     command.add_option("--value", arguments->values, "A value of each play, as speed=2.5")->take_all();
     command.add_option("--gap", arguments->gap, "Seconds of silence between two plays")
         ->capture_default_str()
-        ->check(CLI::Range(0.0, 60.0));
+        ->check(number_in(0.0, 60.0));
     command.add_option("--loop", arguments->loop, "Seconds after which a sound without an end fades out")
         ->capture_default_str()
-        ->check(CLI::Range(0.0, 3600.0));
+        ->check(number_in(0.0, 3600.0));
     command.add_option("--device", arguments->speaker.device, "An output other than the default: its name, or a part");
     command.add_flag("--devices", arguments->devices, "Print the outputs that there are");
     add_sound_output(command, arguments->outputs);

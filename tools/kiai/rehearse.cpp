@@ -3,6 +3,7 @@
 #include "claim.h"
 #include "command.h"
 #include "expected.h"
+#include "number_in.h"
 #include "outputs.h"
 
 #include <kiai/picture.h>
@@ -109,13 +110,13 @@ void add_rehearse(CLI::App& app, Chosen& chosen) {
     command.add_option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
     command.add_option("--picture", arguments->outputs.picture, "Write the picture: PNG");
     command.add_option("--from", arguments->outputs.from, "Write sound and picture from here on, in seconds")
-        ->check(CLI::NonNegativeNumber);
+        ->check(number_in(0.0));
     command.add_option("--to", arguments->outputs.to, "Write sound and picture up to here, in seconds")
-        ->check(CLI::NonNegativeNumber);
+        ->check(number_in(0.0));
     command.add_option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
     command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")
         ->capture_default_str()
-        ->check(CLI::Range(0.0, 3600.0));
+        ->check(number_in(0.0, 3600.0));
     command.add_option("--expect", arguments->expect,
                        "Say how far a file of expectations is met; status 1 if not whole");
     command.add_option("--pieces", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");

@@ -1,6 +1,7 @@
 // kiai simulate: one trigger, thousands of times.
 #include "by_hand.h"
 #include "claim.h"
+#include "number_in.h"
 
 #include <kiai/picture.h>
 #include <kiai/simulate.h>
@@ -185,14 +186,13 @@ void add_simulate(CLI::App& app, Chosen& chosen) {
                                 "kiai simulate marble-run contact marble oak --picture oak.png");
     command.add_option("what", arguments->by_hand.words,
                        "The project's folder; then a trigger (press hopper, contact marble oak)");
-    command.add_option("--binding", arguments->binding, "The n-th binding of kiai.toml instead")
-        ->check(CLI::PositiveNumber);
+    command.add_option("--binding", arguments->binding, "The n-th binding of kiai.toml instead")->check(number_in(1));
     command.add_option("--times", arguments->settings.times, "How often")
         ->capture_default_str()
-        ->check(CLI::Range(1, 1000000));
+        ->check(number_in(1, 1000000));
     command.add_option("--apart", arguments->apart, "Seconds from one to the next")
         ->capture_default_str()
-        ->check(CLI::Range(0.01, 3600.0));
+        ->check(number_in(0.01, 3600.0));
     add_by_hand(command, arguments->by_hand);
     command.add_option("--picture", arguments->picture, "Write the histograms: PNG");
     add_force(command);

@@ -1,6 +1,7 @@
 // kiai trace: what a trace holds; cut, joined, and beside a project.
 #include "claim.h"
 #include "command.h"
+#include "number_in.h"
 #include "outputs.h"
 #include "table.h"
 
@@ -114,10 +115,9 @@ void add_trace(CLI::App& app, Chosen& chosen) {
                                 "kiai trace marble-run marble-run/run.jsonl --from 15 --to 17 --out crowd.jsonl");
     command.add_option("what", arguments->words, "A project, to be told what no longer fits; then one trace or more")
         ->required();
-    command.add_option("--from", arguments->from, "Cut: from here, in seconds")->check(CLI::NonNegativeNumber);
-    command.add_option("--to", arguments->to, "Cut: to before here, in seconds")->check(CLI::NonNegativeNumber);
-    command.add_option("--apart", arguments->apart, "Join: seconds between one and the next")
-        ->check(CLI::NonNegativeNumber);
+    command.add_option("--from", arguments->from, "Cut: from here, in seconds")->check(number_in(0.0));
+    command.add_option("--to", arguments->to, "Cut: to before here, in seconds")->check(number_in(0.0));
+    command.add_option("--apart", arguments->apart, "Join: seconds between one and the next")->check(number_in(0.0));
     command.add_option("--out", arguments->out, "Write what it became: JSON Lines");
     add_force(command);
     command.add_flag("--json", arguments->json, "Print it as JSON");

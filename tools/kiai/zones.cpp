@@ -79,6 +79,11 @@ Status run(Arguments arguments) {
     const Loaded loaded = load_or_say(folder);
     const Checked checked = check_project(folder);
     const Catalogue all = catalogue(folder);
+    const auto same = [&](const Listed& entry) { return entry.kind == "scope" && entry.name == arguments.scope; };
+    if (!arguments.scope.empty() && std::none_of(all.entries.begin(), all.entries.end(), same)) {
+        say_error(fmt::format("there is no scope \"{}\"; `kiai list` shows all", arguments.scope));
+        return wrong_use;
+    }
     bool good = loaded.ok();
     ZonePicture picture;
     for (const Finding& finding : checked.findings)
