@@ -147,6 +147,7 @@ std::string what(const Decision& d) {
         return d.sound + which + " gave way to #" + std::to_string(d.other) + ": " + d.limit + " is full (" + d.rule +
                ")";
     case Outcome::ended:
+        if (d.length == 0) return d.sound + which + " ended before it was heard: " + to_string(d.reason);
         return d.sound + which + " ended: " + to_string(d.reason) + ", peak " +
                model::fixed(std::abs(d.level) < 0.05 ? 0.0 : d.level, 1) + " dBFS, " + std::to_string(d.length) +
                " frames";

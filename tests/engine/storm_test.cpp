@@ -169,7 +169,7 @@ TEST_CASE("Absurd numbers in every call leave the engine as it is, with a record
         kiai::Play other = engine.play("hum");
         other.set_gain(bad);
         other.set("speed", bad);
-        engine.press({bad, bad}, static_cast<int>(bad > 1e9f ? 1e9 : -5));
+        engine.press({bad, bad}, bad > 1e9f ? 1000000000u : ~0u);
         engine.pointer({bad, 1});
         engine.contact("x", "y", {.strength = bad, .place = bad, .pair = 1});
         engine.body(1, "x", {bad, bad}, bad);

@@ -52,7 +52,8 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
                 plays.push_back(engine.play("glass", {.gain = -6}));
                 break;
             case 4:
-                engine.press({118, 82}, number), engine.release(number);
+                engine.press({118, 82}, static_cast<std::uint64_t>(number));
+                engine.release(static_cast<std::uint64_t>(number));
                 break;
             case 5:
                 if (!plays.empty()) plays.back().set_gain(-12), plays.back().stop(), plays.pop_back();

@@ -138,7 +138,7 @@ StormProject::~StormProject() {
 
 void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::Play>& plays) {
     const auto part = static_cast<float>(chance >> 40) / static_cast<float>(1 << 24);
-    const int pointer = static_cast<int>(chance >> 8 & 3);
+    const std::uint64_t pointer = chance >> 8 & 3;
     const kiai::Point point{part * 120, part * 110};
     const std::uint64_t pair = (chance >> 16 & 31) + 1;
     static constexpr std::array notices{"more", "quiet", "loud", "still", "on", "n", "nobody-knows-it"};
@@ -169,9 +169,9 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
     case 12:
         return engine.notice(notices[4 + (chance >> 20) % 3]);
     case 13:
-        return engine.playhead("wheel", part * 60, pointer);
+        return engine.playhead("wheel", part * 60, static_cast<int>(pointer));
     case 14:
-        return engine.playhead_gone("wheel", pointer);
+        return engine.playhead_gone("wheel", static_cast<int>(pointer));
     case 15:
     case 16:
         return engine.set_dial(part < 0.5f ? "fill" : "stock", part);
