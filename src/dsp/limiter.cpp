@@ -31,8 +31,9 @@ double sinc(double x) noexcept {
 
 } // namespace
 
+// The look-ahead is never shorter than half the taps, or they would reach back before the buffers.
 Limiter::Limiter(int rate, const Kernels& kernels)
-    : kernels_(kernels), look_(std::max(4, static_cast<int>(look_seconds * rate + 0.5))),
+    : kernels_(kernels), look_(std::max(half_span, static_cast<int>(look_seconds * rate + 0.5))),
       hold_(static_cast<int>(hold_seconds * rate + 0.5)),
       rise_(static_cast<std::int64_t>((db_to_gain(rise_rate / rate) - 1) * one)),
       threshold_(static_cast<float>(db_to_gain(threshold_db))), window_(static_cast<std::size_t>(look_), one),
