@@ -1,8 +1,8 @@
 // The limiter's marks at every rate: ceiling, distortion of a bass, how soon a single peak is recovered from.
 #include "support/project_folder.h"
+#include "support/true_peak.h"
 
 #include <catch2/catch.hpp>
-#include <ebur128.h>
 
 #include <algorithm>
 #include <cmath>
@@ -10,17 +10,6 @@
 using namespace support;
 
 namespace {
-
-double true_peak_db(const std::vector<float>& interleaved, int rate) {
-    ebur128_state* meter = ebur128_init(2, static_cast<unsigned long>(rate), EBUR128_MODE_TRUE_PEAK);
-    REQUIRE(meter != nullptr);
-    ebur128_add_frames_float(meter, interleaved.data(), interleaved.size() / 2);
-    double left = 0, right = 0;
-    ebur128_true_peak(meter, 0, &left);
-    ebur128_true_peak(meter, 1, &right);
-    ebur128_destroy(&meter);
-    return db(std::max(left, right));
-}
 
 std::vector<float> limited(const Signal& samples, int rate, float gain) {
     kiai::Engine engine(project_of(samples, {}, rate), {.sample_rate = rate, .seed = 1});

@@ -1,9 +1,9 @@
 // The limiter, through the engine's output: its ceiling by another meter, and that it is not there when it is not
 // needed.
 #include "support/project_folder.h"
+#include "support/true_peak.h"
 
 #include <catch2/catch.hpp>
-#include <ebur128.h>
 
 #include <algorithm>
 #include <cmath>
@@ -11,17 +11,6 @@
 using namespace support;
 
 namespace {
-
-double true_peak_db(const std::vector<float>& interleaved) {
-    ebur128_state* meter = ebur128_init(2, 48000, EBUR128_MODE_TRUE_PEAK);
-    REQUIRE(meter != nullptr);
-    ebur128_add_frames_float(meter, interleaved.data(), interleaved.size() / 2);
-    double left = 0, right = 0;
-    ebur128_true_peak(meter, 0, &left);
-    ebur128_true_peak(meter, 1, &right);
-    ebur128_destroy(&meter);
-    return db(std::max(left, right));
-}
 
 /// So many plays of a clip at once, each with its own pitch; with silence after them.
 std::vector<float> together(const kiai::Project& project, int plays, float gain) {
