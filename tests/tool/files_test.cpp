@@ -52,6 +52,41 @@ TEST_CASE("new, then hear, check and add: the first minutes", "[tool]") {
     CHECK(kiai_tool("add game/sound", work.path()).status == 2);
 }
 
+TEST_CASE("A project that is not there is named, and kiai.toml itself names its project", "[tool]") {
+    const Folder work;
+    std::filesystem::create_directory(work.path() / "takes");
+    for (const char* command : {"why nowhere oak", "fire nowhere", "show nowhere", "add nowhere", "simulate nowhere"}) {
+        INFO(command);
+        const Ran ran = kiai_tool(command, work.path());
+        CHECK(ran.status == 2);
+        CHECK(ran.out.empty());
+        CHECK(ran.err == "kiai: \"nowhere\" has no kiai.toml, and neither this folder nor a folder above has one; name the "
+                         "project's folder first, or make a project: kiai new nowhere\n");
+    }
+    CHECK(has(kiai_tool("why takes oak", work.path()).err, "folder \"takes\" has no kiai.toml"));
+    const Ran list = kiai_tool("list nowhere", work.path());
+    CHECK(list.status == 1);
+    CHECK(list.out.empty());
+    CHECK(has(list.err, "nowhere/kiai.toml: error: there is no such folder"));
+    CHECK(kiai_tool("new game", work.path()).status == 0);
+    CHECK(kiai_tool("check game/kiai.toml", work.path()).out == kiai_tool("check game", work.path()).out);
+    CHECK(kiai_tool("why game/kiai.toml strike", work.path()).status == 0);
+    CHECK(kiai_tool("check kiai.toml", work.path() / "game").status == 0);
+}
+
+TEST_CASE("Standard output is not a file called -", "[tool]") {
+    const Bench bench;
+    for (const char* command : {"hear bench oak --out -", "trace bench/run.jsonl --out -", "credits bench --out -",
+                                "rehearse bench bench/run.jsonl --log -"}) {
+        INFO(command);
+        const Ran ran = bench.tool(command);
+        CHECK(ran.status == 2);
+        CHECK(has(ran.err, "\"-\" is not a file; name a file, or /dev/stdout"));
+    }
+    CHECK_FALSE(std::filesystem::exists(bench.path() / "-"));
+    CHECK(bench.tool("credits bench --out /dev/stdout").out == bench.tool("credits bench").out);
+}
+
 TEST_CASE("show: facts, waveform and picture of a clip, a sound, any file", "[tool]") {
     const Bench bench;
     const Ran clip = bench.tool("show bench flourish");

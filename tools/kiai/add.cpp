@@ -84,11 +84,8 @@ Status run(Arguments arguments) {
     }
     std::error_code error;
     if (!std::filesystem::exists(folder / "kiai.toml", error)) {
-        const bool named = words.size() > 1 && !std::filesystem::exists(words.front(), error);
-        say_error(
-            named
-                ? fmt::format("\"{0}\" is no project; make one: kiai new {0}", words.front())
-                : "there is no kiai.toml here or in a folder above; name a project first, or make one: kiai new NAME");
+        say_error("neither this folder nor a folder above has a kiai.toml; name the project's folder first, or make a "
+                  "project: kiai new NAME");
         return failed;
     }
     AddOptions& options = arguments.options;

@@ -35,6 +35,10 @@ bool holds(const std::string& path, const char* mark) {
 
 Status claim_output(const std::string& path, std::initializer_list<const char*> extensions, const char* mark) {
     if (path.empty()) return done;
+    if (path == "-") {
+        say_error("\"-\" is not a file; name a file, or /dev/stdout");
+        return wrong_use;
+    }
     std::string extension = fs::path(path).extension().string();
     for (char& c : extension) c = c >= 'A' && c <= 'Z' ? static_cast<char>(c + ('a' - 'A')) : c;
     std::error_code error;
@@ -42,7 +46,9 @@ Status claim_output(const std::string& path, std::initializer_list<const char*> 
     if (!special && std::find(extensions.begin(), extensions.end(), extension) == extensions.end()) {
         std::string known;
         for (const char* one : extensions) known += (known.empty() ? "" : ", ") + std::string(one);
-        say_error(fmt::format("{}: cannot be written as \"{}\"; name a file that ends in {}", path, extension, known));
+        say_error(extension.empty()
+                      ? fmt::format("{}: has no extension; name a file that ends in {}", path, known)
+                      : fmt::format("{}: cannot be written as \"{}\"; name a file that ends in {}", path, extension, known));
         return wrong_use;
     }
     if (special || force() || !fs::exists(path, error) || holds(path, mark)) return done;

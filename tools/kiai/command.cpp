@@ -23,16 +23,24 @@ CLI::App& declare(CLI::App& app, const std::string& name, const std::string& wha
 fs::path take_project(std::vector<std::string>& words, std::size_t most_others) {
     std::error_code error;
     const auto holds_project = [&](const fs::path& folder) { return fs::is_regular_file(folder / "kiai.toml", error); };
-    if (!words.empty() && (words.size() > most_others || holds_project(words.front()))) {
-        const fs::path folder = words.front();
+    const bool named = !words.empty();
+    const fs::path first = named ? words.front() : "";
+    const bool is_file = first.filename() == "kiai.toml" && fs::is_regular_file(first, error);
+    if (named && (is_file || words.size() > most_others || holds_project(first))) {
         words.erase(words.begin());
-        return folder;
+        if (!is_file) return first;
+        return first.has_parent_path() ? first.parent_path() : ".";
     }
     const fs::path here = fs::current_path(error);
     for (fs::path folder = here; !folder.empty(); folder = folder.parent_path()) {
         if (holds_project(folder)) return fs::relative(folder, here, error);
         if (folder == folder.parent_path()) break;
     }
+    const bool is_folder = fs::is_directory(first, error);
+    if (named && (is_folder || !fs::exists(first, error)))
+        throw WrongUse(fmt::format("{}\"{}\" has no kiai.toml, and neither this folder nor a folder above has one; name "
+                                   "the project's folder first, or make a project: kiai new {}",
+                                   is_folder ? "folder " : "", words.front(), is_folder ? "NAME" : words.front()));
     return ".";
 }
 

@@ -9,6 +9,7 @@
 #include <filesystem>
 #include <functional>
 #include <map>
+#include <stdexcept>
 #include <string>
 #include <vector>
 
@@ -41,9 +42,14 @@ void add_demo(CLI::App& app, Chosen& chosen);
 /// Declares a command with its example. The example stands below the options in its help.
 CLI::App& declare(CLI::App& app, const std::string& name, const std::string& what, const std::string& example);
 
-/// The project that `words` begin with, which is taken off them: their first, where it is a folder that holds a
-/// kiai.toml, or where more words were given than the command has use for; otherwise the current folder or the nearest
-/// above it.
+/// Thrown by a command whose arguments make no sense together; the text says what to write instead.
+struct WrongUse : std::runtime_error {
+    using std::runtime_error::runtime_error;
+};
+
+/// Takes the project's folder off the front of `words`: the first word, if it is a folder with a kiai.toml, that
+/// kiai.toml itself, or one word more than the command has use for; otherwise returns the current folder or the nearest
+/// above it that has a kiai.toml. Throws WrongUse if no folder has one, and the first word is a folder or names nothing.
 std::filesystem::path take_project(std::vector<std::string>& words, std::size_t most_others);
 
 /// The project, if it can be played; findings of the severities that matter go to standard error.

@@ -123,7 +123,7 @@ Status run(Arguments arguments) {
         if (!std::exchange(first, false)) std::cout << '\n';
         print_table(one, entries);
     }
-    if (first) std::cout << "nothing of that kind\n";
+    if (first && good) std::cout << "nothing of that kind\n";
     return good ? done : failed;
 }
 

@@ -44,6 +44,9 @@ int main(int count, char** arguments) {
         if (std::cout.good() && std::fflush(stdout) == 0) return status;
         say_error("standard output cannot be written");
         return not_written;
+    } catch (const WrongUse& error) {
+        say_error(error.what());
+        return wrong_use;
     } catch (const std::exception& error) { // of the standard library: the disk, the memory
         say_error(error.what());
         return failed;
