@@ -44,6 +44,7 @@ kiai::Project project_of(int clips, int bindings, int pitch = 0) {
         toml << "[sound.hum" << h << "]\ntakes = [\"c0\"]\nloop = true\npitch = " << pitch
              << "\nlimit = { plays = 1000 }\n";
     toml << "[sound.knock]\ntakes = [\"c0\"]\nvary = { pitch = 2, gain = 3 }\nlimit = { plays = 8, gap = \"1 ms\" }\n";
+    toml << "[[binding]]\ntrigger = { contact = [\"ball\", \"ball\"] }\naction = { play = \"knock\" }\n";
     for (int b = 0; b < bindings; ++b)
         toml << "[[binding]]\ntrigger = { notice = \"n" << b << "\" }\naction = { play = \"knock\" }\n";
     toml.close();
@@ -83,13 +84,14 @@ struct Spread {
 
 constexpr double marks[] = {0.5, 0.99, 0.999, 0.9999, 1};
 
-Spread storm_in(const kiai::Project& project, int frames, int repeats) {
-    Loaded loaded(project, sounding);
+/// Blocks of so many frames with `voices` sounding, each after the calls that `report` makes.
+Spread blocks_with(const kiai::Project& project, int voices, int frames, int repeats,
+                   const std::function<void(kiai::Engine&, int)>& report) {
+    Loaded loaded(project, voices);
     Spread spread;
     spread.frames = frames;
-    const std::string names[] = {"n0", "n1", "n2", "n3", "n4", "n5", "n6", "n7", "n8", "n9"};
     for (int turn = 0; turn < repeats + 5; ++turn) {
-        for (int i = 0; i < storm; ++i) loaded.engine.notice(names[i % 10]);
+        report(loaded.engine, turn);
         const double took =
             seconds_of([&] { loaded.engine.render(std::span(loaded.block, 2 * static_cast<std::size_t>(frames))); });
         loaded.engine.poll();
@@ -97,6 +99,31 @@ Spread storm_in(const kiai::Project& project, int frames, int repeats) {
     }
     std::sort(spread.parts.begin(), spread.parts.end());
     return spread;
+}
+
+void storm_of_notices(kiai::Engine& engine, int /*turn*/) {
+    static const std::string names[] = {"n0", "n1", "n2", "n3", "n4", "n5", "n6", "n7", "n8", "n9"};
+    for (int i = 0; i < storm; ++i) engine.notice(names[i % 10]);
+}
+
+/// 512 bodies that move all over a field, so that some of them touch in each block.
+void moving_bodies(kiai::Engine& engine, int turn) {
+    for (std::uint64_t i = 0; i < 512; ++i) {
+        const double angle = 0.01 * turn * (1 + static_cast<double>(i % 7)) + static_cast<double>(i);
+        const float x = static_cast<float>(40.0 * static_cast<double>(i % 23) + 30 * std::cos(angle)),
+                    y = static_cast<float>(40.0 * static_cast<double>(i / 23) + 30 * std::sin(angle));
+        engine.body(i + 1, "ball", {x, y}, 8);
+    }
+}
+
+/// A thousand contacts: even turns begin them, odd turns end them.
+void contacts_in_turn(kiai::Engine& engine, int turn) {
+    for (std::uint64_t pair = 1; pair <= 1000; ++pair) {
+        if (turn % 2 == 0)
+            engine.contact("ball", "ball", {.strength = 0.5f, .pair = pair});
+        else
+            engine.apart(pair);
+    }
 }
 
 /// Seconds of the middle one of some turns.
@@ -188,6 +215,17 @@ void draw(const std::string& file, const std::vector<Spread>& spreads) {
     if (const std::string error = sheet.save(file); !error.empty()) std::cerr << error << '\n';
 }
 
+nlohmann::ordered_json print(const Spread& spread, const std::string& what) {
+    std::cout << fmt::format("{:>6}", what);
+    nlohmann::ordered_json row{{"frames", spread.frames}, {"what", what}};
+    for (const double mark : marks) {
+        std::cout << fmt::format("  {:>7.3f}", spread.at(mark));
+        row["parts"].push_back(spread.at(mark));
+    }
+    std::cout << '\n';
+    return row;
+}
+
 } // namespace
 
 int main(int count, char** arguments) {
@@ -208,16 +246,18 @@ int main(int count, char** arguments) {
     nlohmann::ordered_json out{
         {"repeats", repeats}, {"storm", nlohmann::json::array()}, {"growth", nlohmann::json::array()}};
     for (const int frames : {64, 128, 256, 512}) {
-        const Spread& spread = spreads.emplace_back(storm_in(project, frames, repeats));
-        std::cout << fmt::format("{:>6}", frames);
-        nlohmann::ordered_json row{{"frames", frames}};
-        for (const double mark : marks) {
-            std::cout << fmt::format("  {:>7.3f}", spread.at(mark));
-            row["parts"].push_back(spread.at(mark));
-        }
-        std::cout << '\n';
-        out["storm"].push_back(row);
+        const Spread& spread = spreads.emplace_back(blocks_with(project, sounding, frames, repeats, storm_of_notices));
+        out["storm"].push_back(print(spread, std::to_string(frames)));
     }
+    std::cout << "\nthe same of blocks of 256 frames\n";
+    const std::pair<const char*, std::function<void(kiai::Engine&, int)>> works[] = {
+        {"512 bodies moved", moving_bodies},
+        {"1,000 contacts begin or end", contacts_in_turn},
+        {"no report", [](kiai::Engine&, int) {}}};
+    for (const int voices : {0, sounding})
+        for (const auto& [what, report] : works)
+            out["works"].push_back(print(blocks_with(project, voices, 256, std::min(repeats, 2000), report),
+                                         fmt::format("{}, {} voices", what, voices)));
     const std::vector<Growth> growths{
         voices("ns per voice and frame of output, voices at +4 semitones", 4),
         voices("the same, unpitched", 0),

@@ -83,6 +83,8 @@ class Entry {
     /// Says that a value is wrong, and leaves the entry out.
     void fail(FindingCode code, model::Source source, const std::string& sentence, std::string mend,
               std::string certain = {});
+    /// Leaves the entry out without a word, because what it needs has an error that was reported there.
+    void leave_out() noexcept { ok_ = false; }
     /// Says that something is doubtful; the entry stays.
     void doubt(FindingCode code, Severity severity, model::Source source, const std::string& sentence,
                std::string mend);

@@ -65,7 +65,8 @@ std::vector<std::string_view> clauses_of(std::string_view text) {
 void resolve(Draft& draft, Entry& entry, const Value& at, bool values, model::Clause& clause) {
     if (const auto dial = draft.dials.find(clause.name); dial != draft.dials.end()) {
         clause.value = model::Value::dial;
-        clause.dial = std::max(0, dial->second);
+        clause.dial = dial->second;
+        if (clause.dial < 0) entry.leave_out();
         return;
     }
     clause.value = clause.name == "strength" ? model::Value::strength

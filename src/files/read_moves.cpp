@@ -55,7 +55,7 @@ void read_value(Draft& draft, Entry& entry, model::Follow& follow) {
     }
     if (dial) {
         follow.value = model::Value::dial;
-        follow.dial = look_up(entry, *dial, draft.dials, "dial").value_or(0);
+        follow.dial = look_up(entry, *dial, draft.dials, "dial").value_or(-1);
         return;
     }
     const std::string name = entry.text("value").value_or("strength");
@@ -96,7 +96,8 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_s
         follow.smooth = inner.duration("smooth").value_or(follow.smooth);
         inner.finish();
         entry.close(inner);
-        follows.push_back(std::move(follow));
+        const bool dial_left_out = follow.value == model::Value::dial && follow.dial < 0;
+        if (!dial_left_out) follows.push_back(std::move(follow));
     }
     return follows;
 }

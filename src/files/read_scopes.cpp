@@ -40,7 +40,10 @@ void read_markers(Entry& entry, model::Motion& motion) {
 
 int read_scope_of(Draft& draft, Entry& entry) {
     const Value* scope = entry.any("scope");
-    return scope ? look_up(entry, *scope, draft.scopes, "scope").value_or(-1) : -1;
+    if (!scope) return -1;
+    const auto found = look_up(entry, *scope, draft.scopes, "scope");
+    if (!found) entry.leave_out();
+    return found.value_or(-1);
 }
 
 void read_scopes(Draft& draft, const Value& section) {

@@ -12,6 +12,8 @@
 #include <chrono>
 #include <cmath>
 #include <fstream>
+#include <set>
+#include <string>
 #include <thread>
 #include <unistd.h>
 
@@ -202,6 +204,34 @@ TEST_CASE("A disk that stands still is a short fade and a line in the log, never
     for (std::size_t i = 1; i + 1 < after.size(); ++i)
         bend = std::max(bend, std::abs(after[i + 1] - 2.0 * after[i] + after[i - 1]));
     CHECK(db(bend - std::pow(2 * pi * 100 / 48000, 2) * 0.5) <= -80);
+}
+
+TEST_CASE("A file that is slow to read delays its own stream and no other", "[streams][threads]") {
+    const ProjectFolder folder("[clip]\nslow = { file = \"slow.wav\", stream = true }\n"
+                               "fast = { file = \"fast.wav\", stream = true }\n");
+    const std::string wav = wav_bytes(sine(100, 0.4, 48000 * 4));
+    const auto gate = std::make_shared<Gate>();
+    const std::string toml = folder.read("kiai.toml");
+    const kiai::OpenFile held = files_in_memory({{"slow.wav", wav}}, gate);
+    const kiai::OpenFile free = files_in_memory({{"kiai.toml", toml}, {"fast.wav", wav}});
+    const auto open = [&](const std::string& path) { return path.ends_with("slow.wav") ? held(path) : free(path); };
+    const kiai::Project project = kiai::load_project("in-memory", {.open = open}).project;
+    gate->hold();
+    kiai::Engine engine(project, {.seed = 1});
+    std::set<std::string> late;
+    engine.set_log([&](const kiai::Decision& decision) {
+        if (decision.outcome == Outcome::stream_late) late.insert(decision.sound);
+    });
+    engine.play("slow");
+    static_cast<void>(render(engine, 480));
+    gate->wait_for_one(); // its reader stands still from here on
+    kiai::Play fast = engine.play("fast");
+    const Signal out = render_in_time(engine, 48000 * 5);
+    engine.poll();
+    CHECK(late == std::set<std::string>{"slow"});
+    CHECK_FALSE(fast.playing());
+    CHECK(fit_sine(out, 100, 48000 * 2, 48000 * 3).snr_db() > 90); // the fast one, without a hole
+    gate->let_go();
 }
 
 TEST_CASE("A play that begins behind the head waits for the disk, in silence, and is heard whole",

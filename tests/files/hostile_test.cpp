@@ -8,6 +8,7 @@
 #include <catch2/catch.hpp>
 
 #include <clocale>
+#include <cstdlib>
 #include <filesystem>
 #include <locale>
 
@@ -70,7 +71,13 @@ TEST_CASE("Numbers are read and written with a point, whatever the locale", "[ho
         std::string do_grouping() const override { return "\3"; }
     };
     const std::locale old = std::locale::global(std::locale(std::locale::classic(), new Comma));
-    const char* const named = std::setlocale(LC_ALL, "de_DE.UTF-8"); // where it is installed, of the C library too
+    // And one of the C library, which is made here from its description, since machines seldom have it installed.
+    const Folder locales;
+    REQUIRE(run("localedef -i de_DE -f UTF-8 ./de_DE.UTF-8", locales.path()).status == 0);
+    setenv("LOCPATH", locales.path().c_str(), 1);
+    const char* const named = std::setlocale(LC_ALL, "de_DE.UTF-8");
+    unsetenv("LOCPATH");
+    const double parsed = std::strtod("0,5", nullptr); // by the C library alone
     const std::string after = lines();
     const std::string finding = to_string(kiai::Finding{
         kiai::FindingCode::bad_value, kiai::Severity::error, "kiai.toml", 123456, 7, "wrong", "fix", {}, {}, {}});
@@ -80,7 +87,8 @@ TEST_CASE("Numbers are read and written with a point, whatever the locale", "[ho
     const kiai::LoadedTrace read = kiai::load_trace(folder.path() / "t.jsonl");
     std::locale::global(old);
     std::setlocale(LC_ALL, "C");
-    INFO((named ? named : "without a C locale"));
+    REQUIRE(named);
+    CHECK(parsed == 0.5); // so the locale was in force
     CHECK(after == before);
     CHECK(finding.find("kiai.toml:123456:7") == 0);
     REQUIRE(saved);
@@ -147,4 +155,29 @@ TEST_CASE("A project has at most 1,000 buses, with main", "[hostile]") {
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].code == kiai::FindingCode::too_many);
     CHECK(to_string(loaded.findings[0]).find("bus \"b1000\" is one too many") != std::string::npos);
+}
+
+TEST_CASE("What needs an entry with an error is left out, and never bound to another", "[hostile]") {
+    const ProjectFolder folder("[clip]\na = \"a.wav\"\n[dial.good]\n[dial.bad]\nstart = 9\nrange = [0, 1]\n"
+                               "[scope.bad]\nfade = \"long\"\n"
+                               "[zone.z]\ncircle = { x = 0, y = 0, r = 9 }\nscope = \"bad\"\n"
+                               "[sound.s]\ntakes = [\"a\"]\n"
+                               "follow = [{ dial = \"bad\", moves = \"gain\", curve = [[0, -60], [1, 0]] }]\n"
+                               "[[binding]]\ntrigger = { notice = \"when\" }\naction = { play = \"s\" }\n"
+                               "when = \"bad < 5\"\n"
+                               "[[binding]]\ntrigger = { watch = \"bad < 5\" }\naction = { play = \"s\" }\n"
+                               "[[binding]]\ntrigger = { notice = \"scope\" }\naction = { play = \"s\" }\n"
+                               "scope = \"bad\"\n"
+                               "[[binding]]\ntrigger = { press = \"z\" }\naction = { play = \"s\" }\n");
+    folder.write_wav("a.wav", sine(300, 0.5, 4800));
+    const kiai::Loaded loaded = folder.load_with_findings();
+    CHECK(count(loaded.findings, kiai::Severity::error) == 2); // the dial's and the scope's, and nothing that follows
+    kiai::Engine engine(loaded.project, {.seed = 1});
+    engine.set_dial("good", 0.1f);
+    engine.notice("when"), engine.notice("scope"), engine.press({0, 0});
+    CHECK(peak(render(engine, 4800)) == 0);
+    engine.change(loaded.project);
+    const kiai::Play play = engine.play("s"); // without the follow
+    CHECK(peak(render(engine, 4800)) == Approx(0.5).margin(0.01));
+    CHECK(play.state() == kiai::PlayState::ended);
 }

@@ -90,6 +90,59 @@ TEST_CASE("The core's archive asks for no file, device, drawing or terminal libr
     }
 }
 
+TEST_CASE("The library runs nothing before main", "[house]") {
+    const Ran symbols = run("nm " KIAI_BINARY "/libkiai_core.a " KIAI_BINARY "/libkiai.a");
+    REQUIRE(symbols.out.size() > 1000);
+    CHECK(symbols.out.find("_GLOBAL__sub_I") == std::string::npos); // how g++ and clang call a dynamic initialiser
+}
+
+TEST_CASE("A project may be loaded by a static constructor", "[house]") {
+    const Ran ran = run(KIAI_BINARY "/bin/kiai_early_load");
+    INFO(ran.err);
+    CHECK(ran.status == 0);
+}
+
+TEST_CASE("With fast-math, which gives other bits, it does not compile", "[house]") {
+    const Folder folder;
+    folder.write("fast.cpp", "#include \"dsp/math.h\"\n");
+    const std::string compile = KIAI_COMPILER " -std=c++20 -fsyntax-only -I" KIAI_SOURCE "/src fast.cpp";
+    CHECK(run(compile, folder.path()).status == 0);
+    const Ran fast = run(compile + " -ffast-math", folder.path());
+    CHECK(fast.status != 0);
+    CHECK(fast.err.find("build it without them") != std::string::npos);
+}
+
+TEST_CASE("In another project, no variable of its is touched", "[house]") {
+    const Folder folder;
+    folder.write("CMakeLists.txt", "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
+                                   "foreach(name glib sndfile alsa hwy)\n  set(${name}_LIBRARIES mine)\nendforeach()\n"
+                                   "get_cmake_property(before CACHE_VARIABLES)\n"
+                                   "add_subdirectory(" KIAI_SOURCE " kiai)\n"
+                                   "get_cmake_property(after CACHE_VARIABLES)\n"
+                                   "foreach(name glib sndfile alsa hwy)\n"
+                                   "  if(NOT ${name}_LIBRARIES STREQUAL mine)\n    message(FATAL_ERROR ${name})\n"
+                                   "  endif()\nendforeach()\n"
+                                   "list(REMOVE_ITEM after ${before})\n"
+                                   "foreach(name ${after})\n  message(\"new ${name}\")\nendforeach()\n");
+    const Ran configured = run("cmake -S . -B build -G Ninja -DCMAKE_CXX_COMPILER=" KIAI_COMPILER, folder.path());
+    INFO(configured.err);
+    REQUIRE(configured.status == 0);
+    std::istringstream lines(configured.err);
+    int ours = 0;
+    for (std::string line; std::getline(lines, line);) {
+        if (!line.starts_with("new ")) continue;
+        // Ours begin with our name; the others are made by CMake and by the packages' own files.
+        static const std::regex others(
+            "new (prefix_result|PKG_CONFIG.*|pkgcfg_lib_kiai_.*|CMAKE_.*|FIND_PACKAGE_.*|__pkg_config_.*|"
+            "(fmt|tomlplusplus|nlohmann_json)_DIR)");
+        const bool own = line.starts_with("new kiai_") || line.starts_with("new KIAI_");
+        ours += own ? 1 : 0;
+        INFO(line);
+        CHECK((own || std::regex_match(line, others)));
+    }
+    CHECK(ours > 10);
+}
+
 TEST_CASE("A program of the core alone links", "[house]") {
     const Folder folder;
     folder.write("alone.cpp", "#include <kiai/engine.h>\nint main() { kiai::Engine engine{kiai::Project()}; float "

@@ -21,6 +21,21 @@ Signal noise(double amplitude, std::size_t frames, std::uint64_t seed) {
     return out;
 }
 
+std::string wav_bytes(const Signal& signal, int rate) {
+    const auto little = [](std::size_t value, int bytes) {
+        std::string out;
+        for (int i = 0; i < bytes; ++i) out += static_cast<char>(value >> 8 * i & 255);
+        return out;
+    };
+    std::string data;
+    for (const float sample : signal)
+        data += little(static_cast<std::uint16_t>(std::lround(32767 * std::clamp(sample, -1.0f, 1.0f))), 2);
+    const auto frames_per_second = static_cast<std::size_t>(rate);
+    return "RIFF" + little(36 + data.size(), 4) + "WAVEfmt " + little(16, 4) + little(1, 2) + little(1, 2) +
+           little(frames_per_second, 4) + little(2 * frames_per_second, 4) + little(2, 2) + little(16, 2) + "data" +
+           little(data.size(), 4) + data;
+}
+
 Signal side(const std::vector<float>& interleaved, int which) {
     Signal out;
     for (std::size_t i = static_cast<std::size_t>(which); i < interleaved.size(); i += 2) out.push_back(interleaved[i]);

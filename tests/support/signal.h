@@ -4,6 +4,7 @@
 #include <kiai/rehearse.h>
 
 #include <cstdint>
+#include <string>
 #include <vector>
 
 namespace support {
@@ -16,6 +17,9 @@ constexpr double pi = 3.14159265358979323846;
 Signal sine(double frequency, double amplitude, std::size_t frames, double rate = 48000, double phase = 0);
 /// White noise, even in ± amplitude.
 Signal noise(double amplitude, std::size_t frames, std::uint64_t seed);
+
+/// A mono WAV of 16 bits, as the bytes of its file.
+std::string wav_bytes(const Signal& signal, int rate = 48000);
 
 /// One side (0 left, 1 right) of interleaved stereo.
 Signal side(const std::vector<float>& interleaved, int which);

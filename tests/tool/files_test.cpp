@@ -60,8 +60,9 @@ TEST_CASE("A project that is not there is named, and kiai.toml itself names its 
         const Ran ran = kiai_tool(command, work.path());
         CHECK(ran.status == 2);
         CHECK(ran.out.empty());
-        CHECK(ran.err == "kiai: \"nowhere\" has no kiai.toml, and neither this folder nor a folder above has one; name the "
-                         "project's folder first, or make a project: kiai new nowhere\n");
+        CHECK(ran.err ==
+              "kiai: \"nowhere\" has no kiai.toml, and neither this folder nor a folder above has one; name the "
+              "project's folder first, or make a project: kiai new nowhere\n");
     }
     CHECK(has(kiai_tool("why takes oak", work.path()).err, "folder \"takes\" has no kiai.toml"));
     const Ran list = kiai_tool("list nowhere", work.path());

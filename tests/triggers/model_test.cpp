@@ -285,8 +285,6 @@ History random_history(std::mt19937& random, std::size_t length) {
         Report report;
         report.op = static_cast<Op>(below(static_cast<int>(Op::count)));
         if (report.op == Op::input_lost && below(4) != 0) report.op = Op::contact;
-        // Pausing holds back what a binding of the scope would do, so it would need a model of its own.
-        if (report.op == Op::pause || report.op == Op::resume) report.op = Op::key_tap;
         report.which = below(report.op == Op::contact || report.op == Op::apart || report.op == Op::brief_contact
                                  ? pairs
                                  : std::min({pointers, keys, bodies}));

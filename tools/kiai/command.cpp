@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <charconv>
 #include <chrono>
 #include <cmath>
 #include <cstdio>
@@ -38,9 +39,10 @@ fs::path take_project(std::vector<std::string>& words, std::size_t most_others) 
     }
     const bool is_folder = fs::is_directory(first, error);
     if (named && (is_folder || !fs::exists(first, error)))
-        throw WrongUse(fmt::format("{}\"{}\" has no kiai.toml, and neither this folder nor a folder above has one; name "
-                                   "the project's folder first, or make a project: kiai new {}",
-                                   is_folder ? "folder " : "", words.front(), is_folder ? "NAME" : words.front()));
+        throw WrongUse(
+            fmt::format("{}\"{}\" has no kiai.toml, and neither this folder nor a folder above has one; name "
+                        "the project's folder first, or make a project: kiai new {}",
+                        is_folder ? "folder " : "", words.front(), is_folder ? "NAME" : words.front()));
     return ".";
 }
 
@@ -116,9 +118,11 @@ std::string joined(const std::vector<std::string>& words, const std::string& bet
 bool take_values(const std::vector<std::string>& words, const char* option, std::map<std::string, float>& into) {
     for (const std::string& word : words) {
         const auto at = word.find('=');
-        char* end = nullptr;
-        const float value = at == std::string::npos ? 0 : std::strtof(word.c_str() + at + 1, &end);
-        if (!end || *end != '\0' || end == word.c_str() + at + 1 || at == 0 || !std::isfinite(value)) {
+        float value = 0;
+        const char *from = word.data() + (at == std::string::npos ? word.size() : at + 1),
+                   *to = word.data() + word.size();
+        const bool number = from != to && std::from_chars(from, to, value).ptr == to;
+        if (!number || at == 0 || !std::isfinite(value)) {
             say_error(fmt::format("{} {} is not a name and a number; write {} speed=2.5", option, word, option));
             return false;
         }

@@ -49,7 +49,8 @@ struct WrongUse : std::runtime_error {
 
 /// Takes the project's folder off the front of `words`: the first word, if it is a folder with a kiai.toml, that
 /// kiai.toml itself, or one word more than the command has use for; otherwise returns the current folder or the nearest
-/// above it that has a kiai.toml. Throws WrongUse if no folder has one, and the first word is a folder or names nothing.
+/// above it that has a kiai.toml. Throws WrongUse if no folder has one, and the first word is a folder or names
+/// nothing.
 std::filesystem::path take_project(std::vector<std::string>& words, std::size_t most_others);
 
 /// The project, if it can be played; findings of the severities that matter go to standard error.
