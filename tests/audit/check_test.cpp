@@ -351,7 +351,7 @@ TEST_CASE("Every kind of finding has a name of its own and an explanation, and t
     CHECK(names.size() >= 67); // none is ever taken away
     std::sort(names.begin(), names.end());
     CHECK(std::adjacent_find(names.begin(), names.end()) == names.end());
-    const Ran listed = run("KIAI='" KIAI_BINARY "/bin/kiai' '" KIAI_SOURCE "/scripts/list-findings'");
+    const Ran listed = run("KIAI='" KIAI_TESTED_TOOL "' '" KIAI_SOURCE "/scripts/list-findings'");
     REQUIRE(listed.status == 0);
     CHECK(listed.out == text_of(std::filesystem::path(KIAI_SOURCE) / "docs" / "findings.md"));
 }

@@ -13,8 +13,8 @@ TEST_CASE("Every command of the guide prints what the page shows", "[guide]") {
         if (entry.path().extension() != ".md") continue;
         ++pages;
         INFO(entry.path());
-        const Ran typed =
-            run("KIAI_BIN='" KIAI_BINARY "/bin' '" KIAI_SOURCE "/scripts/run-guide' '" + entry.path().string() + "'");
+        const Ran typed = run("KIAI_BIN=\"$(dirname '" KIAI_TESTED_TOOL "')\" '" KIAI_SOURCE "/scripts/run-guide' '" +
+                              entry.path().string() + "'");
         REQUIRE(typed.status == 0);
         const std::string page = text_of(entry.path());
         CHECK(page.find("\n$ kiai ") != std::string::npos);

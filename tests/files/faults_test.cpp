@@ -43,7 +43,7 @@ bool run_until_call(const std::filesystem::path& folder, const std::vector<std::
         const int nowhere = ::open("/dev/null", O_WRONLY);
         ::dup2(nowhere, 1), ::dup2(nowhere, 2);
         if (::chdir(folder.c_str()) != 0 || ::ptrace(PTRACE_TRACEME, 0, nullptr, nullptr) != 0) ::_exit(99);
-        ::execv(KIAI_BINARY "/bin/kiai", words.data());
+        ::execv(KIAI_TESTED_TOOL, words.data());
         ::_exit(98);
     }
     int status = 0;
@@ -189,7 +189,7 @@ TEST_CASE("Where there is no more room, what fits goes in, and kiai.toml stays w
     std::filesystem::copy_file(from.path() / "big.wav",
                                from.path() / "big-again.wav"); // known only if the first went in
     const ProjectFolder project;
-    const Ran added = run("ulimit -f 100 && '" KIAI_BINARY "/bin/kiai' add '" + project.path().string() + "' '" +
+    const Ran added = run("ulimit -f 100 && '" KIAI_TESTED_TOOL "' add '" + project.path().string() + "' '" +
                           from.path().string() + "'");
     INFO(added.out << added.err);
     CHECK(added.status == 1);
@@ -204,7 +204,7 @@ TEST_CASE("Where there is no more room, what fits goes in, and kiai.toml stays w
     for (int i = 0; i < 5000; ++i) large += "# a line of a long comment\n";
     project.toml(large);
     const Ran renamed =
-        run("ulimit -f 100 && '" KIAI_BINARY "/bin/kiai' rename '" + project.path().string() + "' small tiny");
+        run("ulimit -f 100 && '" KIAI_TESTED_TOOL "' rename '" + project.path().string() + "' small tiny");
     CHECK(renamed.status == 1);
     CHECK(renamed.err.find("[not-written]") != std::string::npos);
     CHECK(project.read("kiai.toml") == "format = 1\n" + large);
@@ -254,8 +254,8 @@ TEST_CASE("Several commands at once lose nothing", "[faults]") {
     for (int i = 0; i < 12; ++i) {
         const std::string name = std::string(1, static_cast<char>('a' + i)) + ".wav";
         from.write_wav(name, sine(300 + i, 0.2, 480));
-        all += "'" KIAI_BINARY "/bin/kiai' add '" + project.path().string() + "' '" + (from.path() / name).string() +
-               "' & ";
+        all +=
+            "'" KIAI_TESTED_TOOL "' add '" + project.path().string() + "' '" + (from.path() / name).string() + "' & ";
     }
     const Ran ran = run(all + "wait");
     INFO(ran.out << ran.err);

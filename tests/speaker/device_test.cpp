@@ -92,7 +92,7 @@ TEST_CASE("hear on a terminal plays to the device, and fades out when it is inte
         const std::string folder = "'" + server.path().string() + "'";
         const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' " + folder +
                             " '" KIAI_SOURCE "/tests/speaker/interrupt-once-heard' " + folder +
-                            " '" KIAI_BINARY "/bin/kiai hear " + demo().string() + " lift --loop 60'");
+                            " '" KIAI_TESTED_TOOL " hear " + demo().string() + " lift --loop 60'");
         INFO(ran.out << ran.err << server.read("terminal"));
         REQUIRE(ran.status == 0);
         const std::string bytes = server.read("recorded.raw");

@@ -16,7 +16,7 @@ Ran run(const std::string& command, const std::filesystem::path& folder) {
 }
 
 Ran kiai_tool(const std::string& arguments, const std::filesystem::path& folder) {
-    return run("'" KIAI_BINARY "/bin/kiai' " + arguments, folder);
+    return run("'" KIAI_TESTED_TOOL "' " + arguments, folder);
 }
 
 std::filesystem::path demo() {

@@ -154,10 +154,10 @@ TEST_CASE("even --to: a sound comes to a loudness by its own gain, as it is hear
 
 TEST_CASE("The reference and the schema are made of the table that the reader goes by", "[tool]") {
     const std::filesystem::path docs = std::filesystem::path(KIAI_SOURCE) / "docs";
-    const Ran listed = run("KIAI='" KIAI_BINARY "/bin/kiai' '" KIAI_SOURCE "/scripts/list-keys' project");
+    const Ran listed = run("KIAI='" KIAI_TESTED_TOOL "' '" KIAI_SOURCE "/scripts/list-keys' project");
     REQUIRE(listed.status == 0);
     CHECK(listed.out == text_of(docs / "project.md"));
-    CHECK(run("KIAI='" KIAI_BINARY "/bin/kiai' '" KIAI_SOURCE "/scripts/list-keys' expectations").out ==
+    CHECK(run("KIAI='" KIAI_TESTED_TOOL "' '" KIAI_SOURCE "/scripts/list-keys' expectations").out ==
           text_of(docs / "expectations.md"));
     CHECK(kiai_tool("check --keys expectations --json").out == text_of(docs / "expectations.schema.json"));
     const std::string schema = kiai_tool("check --keys project --json").out;

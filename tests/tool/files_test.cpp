@@ -242,8 +242,8 @@ TEST_CASE("Commands that read write nothing, and none replaces a file that Kiai 
     CHECK_FALSE(std::filesystem::exists(bench.path() / "o.mp3"));
     CHECK(bench.tool("rehearse bench bench/run.jsonl --from 1 --to 2 --bits 16 --out part.wav").status == 0);
     CHECK(std::filesystem::file_size(bench.path() / "part.wav") < 48000 * 4 + 200);
-    CHECK(run("'" KIAI_BINARY "/bin/kiai' check bench --json > /dev/full", bench.path()).status == 3);
-    CHECK(run("'" KIAI_BINARY "/bin/kiai' rehearse bench bench/run.jsonl --say > /dev/full", bench.path()).status == 3);
+    CHECK(run("'" KIAI_TESTED_TOOL "' check bench --json > /dev/full", bench.path()).status == 3);
+    CHECK(run("'" KIAI_TESTED_TOOL "' rehearse bench bench/run.jsonl --say > /dev/full", bench.path()).status == 3);
 }
 
 TEST_CASE("zones lists those in front first, of equal orders too, and as a press finds them", "[tool]") {

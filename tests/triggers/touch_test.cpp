@@ -220,6 +220,19 @@ TEST_CASE("Seconds become frames by the motion's rate", "[motion]") {
     CHECK(bench.decided().at(0).nearest == "wheel");
 }
 
+TEST_CASE("After days a playhead in seconds still fires each marker once", "[motion]") {
+    Wheel bench;
+    const double days = 1e6;
+    bench.engine.playhead("wheel", kiai::Seconds(days));
+    bench.decided();
+    std::size_t fired = 0;
+    for (int step = 1; step <= 1200; ++step) { // 20 s: ten turns of four markers
+        bench.engine.playhead("wheel", kiai::Seconds(days + step / 60.0));
+        for (const auto& decision : bench.decided()) fired += decision.trigger == kiai::ReportKind::notice ? 1 : 0;
+    }
+    CHECK(fired == 40);
+}
+
 TEST_CASE("A watch begins once when it turns true and ends when it turns false, with a margin against flutter",
           "[watch]") {
     Bench bench("[dial.fill]\n[dial.heat]\n" + hum +

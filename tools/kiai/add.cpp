@@ -112,33 +112,32 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_add(CLI::App& app, Chosen& chosen) {
+void add_add(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
     AddOptions& options = arguments->options;
-    CLI::App& command = declare(app, "add", "Register audio files: single ones, patterns, whole folders",
-                                "kiai add marble-run recordings/ --author \"A. Turner\" --licence CC0-1.0");
-    command.footer("Names are made from file names: letters without marks, in lower case, everything else than a-z 0-9 "
-                   "becomes \"-\",\n"
-                   "a number at the end loses its leading zeros: \"Oak Plank_01.wav\" becomes oak-plank-1. A number "
-                   "right after a\n"
-                   "letter is set off where there are several such: oak1, oak2 become oak-1, oak-2. A name that is "
-                   "only a number, or\n"
-                   "taken, gets the folder's name before it.\n\n" +
-                   command.get_footer());
-    command
-        .add_option("what", arguments->words, "The project's folder, then files, folders, patterns such as \"*.wav\"")
-        ->required();
-    command.add_option("--name", options.name, "The clip's name, for one file; default: made from the file's name");
-    command.add_option("--into", arguments->into, "Where copies go, in the project; default: clips");
-    command.add_flag("--refer", options.refer, "Name files where they lie, instead of copying them");
-    command.add_flag("--clips-only", arguments->clips_only, "Make no sound of a numbered series");
-    command.add_flag("--dry-run", options.dry_run, "Tell what would be done, and do nothing");
-    command.add_option("--author", options.author, "Who made them");
-    command.add_option("--licence", options.licence, "How they may be used: an SPDX identifier such as CC-BY-4.0");
-    command.add_option("--source", options.source, "Where they are from");
-    command.add_option("--note", options.note, "Anything else worth keeping");
-    command.add_flag("--json", arguments->json, "Print the outcome as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    Command command = commands.add("add", "Register audio files: single ones, patterns, whole folders",
+                                   "kiai add marble-run recordings/ --author \"A. Turner\" --licence CC0-1.0");
+    command.explain(
+        "Names are made from file names: letters without marks, in lower case, everything else than a-z 0-9 "
+        "becomes \"-\",\n"
+        "a number at the end loses its leading zeros: \"Oak Plank_01.wav\" becomes oak-plank-1. A number "
+        "right after a\n"
+        "letter is set off where there are several such: oak1, oak2 become oak-1, oak-2. A name that is "
+        "only a number, or\n"
+        "taken, gets the folder's name before it.");
+    command.option("what", arguments->words, "The project's folder, then files, folders, patterns such as \"*.wav\"")
+        .required();
+    command.option("--name", options.name, "The clip's name, for one file; default: made from the file's name");
+    command.option("--into", arguments->into, "Where copies go, in the project; default: clips");
+    command.flag("--refer", options.refer, "Name files where they lie, instead of copying them");
+    command.flag("--clips-only", arguments->clips_only, "Make no sound of a numbered series");
+    command.flag("--dry-run", options.dry_run, "Tell what would be done, and do nothing");
+    command.option("--author", options.author, "Who made them");
+    command.option("--licence", options.licence, "How they may be used: an SPDX identifier such as CC-BY-4.0");
+    command.option("--source", options.source, "Where they are from");
+    command.option("--note", options.note, "Anything else worth keeping");
+    command.flag("--json", arguments->json, "Print the outcome as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -1,5 +1,4 @@
 #include "by_hand.h"
-#include "number_in.h"
 
 #include <fmt/format.h>
 
@@ -7,16 +6,12 @@
 
 namespace kiai::tool {
 
-void add_by_hand(CLI::App& command, ByHand& by_hand) {
-    command.add_flag("--anyway", by_hand.settings.anyway, "Set conditions aside; else they are as at the start");
-    command.add_option("--strength", by_hand.settings.strength, "Of contacts")
-        ->capture_default_str()
-        ->check(number_in(0.0));
-    command.add_option("--place", by_hand.settings.place, "Of contacts, left to right")
-        ->capture_default_str()
-        ->check(number_in(-1.0, 1.0));
-    command.add_option("--value", by_hand.values, "A value of the notice: NAME=NUMBER");
-    command.add_option("--seed", by_hand.settings.seed, "Seed of all chance")->capture_default_str();
+void add_by_hand(Command& command, ByHand& by_hand) {
+    command.flag("--anyway", by_hand.settings.anyway, "Set conditions aside; else they are as at the start");
+    command.option("--strength", by_hand.settings.strength, "Of contacts").shows_default().at_least(0.0);
+    command.option("--place", by_hand.settings.place, "Of contacts, left to right").shows_default().in_range(-1.0, 1.0);
+    command.option("--value", by_hand.values, "A value of the notice: NAME=NUMBER");
+    command.option("--seed", by_hand.settings.seed, "Seed of all chance").shows_default();
 }
 
 bool take_values(ByHand& by_hand) {

@@ -17,7 +17,7 @@ struct ByHand {
 };
 
 /// `--anyway --strength --place --value --seed`.
-void add_by_hand(CLI::App& command, ByHand& by_hand);
+void add_by_hand(Command& command, ByHand& by_hand);
 /// Moves what `--value` gave into the settings; false, and a reason on standard error, where it cannot be read.
 bool take_values(ByHand& by_hand);
 

@@ -125,28 +125,27 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_check(CLI::App& app, Chosen& chosen) {
+void add_check(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command =
-        declare(app, "check", "Find what is wrong or doubtful about a project", "kiai check marble-run --strict");
+    Command command =
+        commands.add("check", "Find what is wrong or doubtful about a project", "kiai check marble-run --strict");
+    command.option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
+        .expects(0, 1);
+    command.flag("--json", arguments->json, "Print the findings as JSON");
+    command.flag("--strict", arguments->strict, "Take warnings for errors");
+    command.flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
+    command.flag("--accepted", arguments->accepted, "Print what the project accepts too");
+    command.flag("--codes", arguments->codes, "Print every kind of finding there is");
     command
-        .add_option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
-        ->expected(0, 1);
-    command.add_flag("--json", arguments->json, "Print the findings as JSON");
-    command.add_flag("--strict", arguments->strict, "Take warnings for errors");
-    command.add_flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
-    command.add_flag("--accepted", arguments->accepted, "Print what the project accepts too");
-    command.add_flag("--codes", arguments->codes, "Print every kind of finding there is");
-    command
-        .add_option("--keys", arguments->keys,
-                    "Print every key of kiai.toml (project) or of files of expectations; with --json as a JSON schema")
-        ->check(CLI::IsMember({"project", "expectations"}))
-        ->expected(1);
-    command.add_flag("--keep-facts", arguments->options.keep_facts,
-                     "Keep what was measured in .kiai-facts.json, so that a moved file is found by its content");
-    command.add_flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
-    command.add_flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+        .option("--keys", arguments->keys,
+                "Print every key of kiai.toml (project) or of files of expectations; with --json as a JSON schema")
+        .one_of({"project", "expectations"})
+        .expects(1);
+    command.flag("--keep-facts", arguments->options.keep_facts,
+                 "Keep what was measured in .kiai-facts.json, so that a moved file is found by its content");
+    command.flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
+    command.flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

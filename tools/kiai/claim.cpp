@@ -16,8 +16,8 @@ bool& force() noexcept {
     return forced;
 }
 
-void add_force(CLI::App& command) {
-    command.add_flag("--force", force(), "Replace a file that Kiai did not make");
+void add_force(Command& command) {
+    command.flag("--force", force(), "Replace a file that Kiai did not make");
 }
 
 namespace {

@@ -20,6 +20,6 @@ Status claim_output(const std::string& path, std::initializer_list<const char*> 
 
 /// The `--force` of the command that runs.
 bool& force() noexcept;
-void add_force(CLI::App& command);
+void add_force(Command& command);
 
 } // namespace kiai::tool

@@ -15,12 +15,6 @@ namespace kiai::tool {
 
 namespace fs = std::filesystem;
 
-CLI::App& declare(CLI::App& app, const std::string& name, const std::string& what, const std::string& example) {
-    CLI::App& command = *app.add_subcommand(name, what);
-    command.footer("Example:\n  " + example);
-    return command;
-}
-
 fs::path take_project(std::vector<std::string>& words, std::size_t most_others) {
     std::error_code error;
     const auto holds_project = [&](const fs::path& folder) { return fs::is_regular_file(folder / "kiai.toml", error); };

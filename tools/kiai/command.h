@@ -1,10 +1,10 @@
-// What every command of the tool shares: how it is declared, how it finds its project, how it ends.
+// What every command of the tool shares: how it finds its project, and how it ends.
 #pragma once
+
+#include "options.h"
 
 #include <kiai/check.h>
 #include <kiai/project.h>
-
-#include <CLI/CLI.hpp>
 
 #include <filesystem>
 #include <functional>
@@ -15,32 +15,23 @@
 
 namespace kiai::tool {
 
-/// Exit statuses.
-enum Status { done = 0, failed = 1, wrong_use = 2, not_written = 3 };
-
-/// The command that was chosen, to be run once all arguments are read.
-using Chosen = std::function<Status()>;
-
-void add_new(CLI::App& app, Chosen& chosen);
-void add_add(CLI::App& app, Chosen& chosen);
-void add_check(CLI::App& app, Chosen& chosen);
-void add_list(CLI::App& app, Chosen& chosen);
-void add_show(CLI::App& app, Chosen& chosen);
-void add_rename(CLI::App& app, Chosen& chosen);
-void add_remove(CLI::App& app, Chosen& chosen);
-void add_credits(CLI::App& app, Chosen& chosen);
-void add_even(CLI::App& app, Chosen& chosen);
-void add_hear(CLI::App& app, Chosen& chosen);
-void add_trace(CLI::App& app, Chosen& chosen);
-void add_zones(CLI::App& app, Chosen& chosen);
-void add_why(CLI::App& app, Chosen& chosen);
-void add_fire(CLI::App& app, Chosen& chosen);
-void add_simulate(CLI::App& app, Chosen& chosen);
-void add_rehearse(CLI::App& app, Chosen& chosen);
-void add_demo(CLI::App& app, Chosen& chosen);
-
-/// Declares a command with its example. The example stands below the options in its help.
-CLI::App& declare(CLI::App& app, const std::string& name, const std::string& what, const std::string& example);
+void add_new(Commands& commands);
+void add_add(Commands& commands);
+void add_check(Commands& commands);
+void add_list(Commands& commands);
+void add_show(Commands& commands);
+void add_rename(Commands& commands);
+void add_remove(Commands& commands);
+void add_credits(Commands& commands);
+void add_even(Commands& commands);
+void add_hear(Commands& commands);
+void add_trace(Commands& commands);
+void add_zones(Commands& commands);
+void add_why(Commands& commands);
+void add_fire(Commands& commands);
+void add_simulate(Commands& commands);
+void add_rehearse(Commands& commands);
+void add_demo(Commands& commands);
 
 /// Thrown by a command whose arguments make no sense together; the text says what to write instead.
 struct WrongUse : std::runtime_error {

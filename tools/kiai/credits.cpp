@@ -61,18 +61,17 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_credits(CLI::App& app, Chosen& chosen) {
+void add_credits(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "credits", "List who made the clips, by author and licence",
-                                "kiai credits marble-run --markdown --out CREDITS.md");
-    command
-        .add_option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
-        ->expected(0, 1);
-    command.add_option("--out", arguments->out, "Write them to a file");
-    auto* markdown = command.add_flag("--markdown", arguments->markdown, "As Markdown");
-    command.add_flag("--json", arguments->json, "As JSON")->excludes(markdown);
+    Command command = commands.add("credits", "List who made the clips, by author and licence",
+                                   "kiai credits marble-run --markdown --out CREDITS.md");
+    command.option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
+        .expects(0, 1);
+    command.option("--out", arguments->out, "Write them to a file");
+    const Option markdown = command.flag("--markdown", arguments->markdown, "As Markdown");
+    command.flag("--json", arguments->json, "As JSON").excludes(markdown);
     add_force(command);
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

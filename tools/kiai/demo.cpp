@@ -65,13 +65,13 @@ Status run(const Arguments& arguments) {
 
 } // namespace
 
-void add_demo(CLI::App& app, Chosen& chosen) {
+void add_demo(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "demo", "Rehearse the marble run that comes with Kiai", "kiai demo --out demo");
-    command.add_option("--out", arguments->out, "Folder for the sound, the log and the picture")->capture_default_str();
+    Command command = commands.add("demo", "Rehearse the marble run that comes with Kiai", "kiai demo --out demo");
+    command.option("--out", arguments->out, "Folder for the sound, the log and the picture").shows_default();
     add_force(command);
-    command.add_flag("--json", arguments->json, "Print the summary as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.flag("--json", arguments->json, "Print the summary as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -1,6 +1,5 @@
 // kiai even: gains that bring takes to each other, or a sound to a loudness.
 #include "command.h"
-#include "number_in.h"
 #include "table.h"
 
 #include <kiai/even.h>
@@ -61,18 +60,16 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_even(CLI::App& app, Chosen& chosen) {
+void add_even(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "even", "Bring the takes of a sound to each other, or a sound to a loudness",
-                                "kiai even marble-run oak --write");
-    command.add_option("what", arguments->words, "The project's folder, then the name of a sound")
-        ->expected(1, 2)
-        ->required();
-    command.add_option("--to", arguments->settings.target, "Bring the whole sound to this, in LUFS, by its own gain")
-        ->check(number_in(-70.0, 0.0));
-    command.add_flag("--write", arguments->settings.write, "Write the gains into kiai.toml");
-    command.add_flag("--json", arguments->json, "Print the gains as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    Command command = commands.add("even", "Bring the takes of a sound to each other, or a sound to a loudness",
+                                   "kiai even marble-run oak --write");
+    command.option("what", arguments->words, "The project's folder, then the name of a sound").expects(1, 2).required();
+    command.option("--to", arguments->settings.target, "Bring the whole sound to this, in LUFS, by its own gain")
+        .in_range(-70.0, 0.0);
+    command.flag("--write", arguments->settings.write, "Write the gains into kiai.toml");
+    command.flag("--json", arguments->json, "Print the gains as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -1,7 +1,6 @@
 // kiai fire: makes triggers happen by hand, each in a fresh engine, and tells what was heard of them.
 #include "by_hand.h"
 #include "claim.h"
-#include "number_in.h"
 #include "outputs.h"
 #include "table.h"
 
@@ -107,22 +106,21 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_fire(CLI::App& app, Chosen& chosen) {
+void add_fire(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "fire", "Make triggers happen by hand: all bindings, or those of one trigger",
-                                "kiai fire marble-run\n  kiai fire marble-run contact marble oak --strength 0.3");
-    command.add_option(
-        "what", arguments->by_hand.words,
-        "The project's folder; then a trigger (press hopper, press 118 82); without one, each binding once");
-    command.add_option("--binding", arguments->bindings, "Fire the n-th binding of kiai.toml");
+    Command command = commands.add("fire", "Make triggers happen by hand: all bindings, or those of one trigger",
+                                   "kiai fire marble-run\n  kiai fire marble-run contact marble oak --strength 0.3");
+    command.option("what", arguments->by_hand.words,
+                   "The project's folder; then a trigger (press hopper, press 118 82); without one, each binding once");
+    command.option("--binding", arguments->bindings, "Fire the n-th binding of kiai.toml");
     add_by_hand(command, arguments->by_hand);
-    command.add_option("--listen", arguments->listen, "Seconds after the trigger in which something is to be heard")
-        ->capture_default_str()
-        ->check(number_in(0.1, 3600.0));
-    command.add_option("--out", arguments->trace, "Write what was reported as a trace, to rehearse it: JSON Lines");
+    command.option("--listen", arguments->listen, "Seconds after the trigger in which something is to be heard")
+        .shows_default()
+        .in_range(0.1, 3600.0);
+    command.option("--out", arguments->trace, "Write what was reported as a trace, to rehearse it: JSON Lines");
     add_force(command);
-    command.add_flag("--json", arguments->json, "Print the list as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.flag("--json", arguments->json, "Print the list as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

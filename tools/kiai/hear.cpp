@@ -2,7 +2,6 @@
 #include "claim.h"
 #include "command.h"
 #include "listen.h"
-#include "number_in.h"
 #include "outputs.h"
 
 #include <kiai/picture.h>
@@ -136,41 +135,34 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_hear(CLI::App& app, Chosen& chosen) {
+void add_hear(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "hear", "Play one sound by itself, several times",
-                                "kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
-    command.add_option("what", arguments->words, "The project's folder, then the name of a sound or a clip")
-        ->expected(0, 2);
-    command.add_option("--times", arguments->settings.times, "How often")
-        ->capture_default_str()
-        ->check(number_in(1, 10000));
-    command.add_option("--seed", arguments->settings.seed, "Seed of all chance")->capture_default_str();
-    command.add_option("--layer", arguments->settings.options.layer, "Only this layer, from 1")
-        ->check(number_in(1, 1000));
-    command.add_option("--beside", arguments->beside, "Then this sound, as loud as the first, to compare them");
-    command.add_option("--strength", arguments->settings.options.strength, "Strength of the trigger, from 0")
-        ->capture_default_str()
-        ->check(number_in(0.0));
-    command.add_option("--place", arguments->settings.options.place, "Place of the trigger, -1 to 1")
-        ->capture_default_str()
-        ->check(number_in(-1.0, 1.0));
-    command.add_option("--dial", arguments->dials, "A dial and its value, as fill=0.8")->take_all();
-    command.add_option("--value", arguments->values, "A value of each play, as speed=2.5")->take_all();
-    command.add_option("--gap", arguments->gap, "Seconds of silence between two plays")
-        ->capture_default_str()
-        ->check(number_in(0.0, 60.0));
-    command.add_option("--loop", arguments->loop, "Seconds after which a sound without an end fades out")
-        ->capture_default_str()
-        ->check(number_in(0.0, 3600.0));
-    command.add_option("--device", arguments->speaker.device, "An output other than the default: its name, or a part");
-    command.add_flag("--devices", arguments->devices, "Print the outputs that there are");
+    Command command = commands.add("hear", "Play one sound by itself, several times",
+                                   "kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
+    command.option("what", arguments->words, "The project's folder, then the name of a sound or a clip").expects(0, 2);
+    command.option("--times", arguments->settings.times, "How often").shows_default().in_range(1, 10000);
+    command.option("--seed", arguments->settings.seed, "Seed of all chance").shows_default();
+    command.option("--layer", arguments->settings.options.layer, "Only this layer, from 1").in_range(1, 1000);
+    command.option("--beside", arguments->beside, "Then this sound, as loud as the first, to compare them");
+    command.option("--strength", arguments->settings.options.strength, "Strength of the trigger, from 0")
+        .shows_default()
+        .at_least(0.0);
+    command.option("--place", arguments->settings.options.place, "Place of the trigger, -1 to 1")
+        .shows_default()
+        .in_range(-1.0, 1.0);
+    command.option("--dial", arguments->dials, "A dial and its value, as fill=0.8").repeatable();
+    command.option("--value", arguments->values, "A value of each play, as speed=2.5").repeatable();
+    command.option("--gap", arguments->gap, "Seconds of silence between two plays").shows_default().in_range(0.0, 60.0);
+    command.option("--loop", arguments->loop, "Seconds after which a sound without an end fades out")
+        .shows_default()
+        .in_range(0.0, 3600.0);
+    command.option("--device", arguments->speaker.device, "An output other than the default: its name, or a part");
+    command.flag("--devices", arguments->devices, "Print the outputs that there are");
     add_sound_output(command, arguments->outputs);
     add_force(command);
-    command.add_option("--picture", arguments->outputs.picture,
-                       "Write a picture of the plays, one below the other: PNG");
-    command.add_flag("--json", arguments->json, "Print the plays as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.option("--picture", arguments->outputs.picture, "Write a picture of the plays, one below the other: PNG");
+    command.flag("--json", arguments->json, "Print the plays as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -129,24 +129,22 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_list(CLI::App& app, Chosen& chosen) {
+void add_list(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "list", "List and search what a project holds",
-                                "kiai list marble-run clips --find oak --state unused");
+    Command command = commands.add("list", "List and search what a project holds",
+                                   "kiai list marble-run clips --find oak --state unused");
     command
-        .add_option(
+        .option(
             "what", arguments->words,
             fmt::format("The project's folder, then one of: {}; default: all of this project", fmt::join(kinds, ", ")))
-        ->expected(0, 2);
-    command.add_option("--find", arguments->filter.word,
-                       "Only what has this word in its name, file, action or licence");
-    command.add_option("--folder", arguments->filter.folder,
-                       "Only clips whose files lie in this folder of the project");
-    command.add_option("--state", arguments->filter.state, fmt::format("Only: {}", fmt::join(states, ", ")))
-        ->check(CLI::IsMember(states).description(""));
-    command.add_option("--from-log", arguments->log, "A log of a run, to tell which bindings never fired");
-    command.add_flag("--json", arguments->json, "Print an array of objects with a name");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+        .expects(0, 2);
+    command.option("--find", arguments->filter.word, "Only what has this word in its name, file, action or licence");
+    command.option("--folder", arguments->filter.folder, "Only clips whose files lie in this folder of the project");
+    command.option("--state", arguments->filter.state, fmt::format("Only: {}", fmt::join(states, ", ")))
+        .one_of(states, false);
+    command.option("--from-log", arguments->log, "A log of a run, to tell which bindings never fired");
+    command.flag("--json", arguments->json, "Print an array of objects with a name");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

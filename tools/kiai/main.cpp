@@ -1,45 +1,36 @@
 // The command-line tool: reads the arguments, runs the chosen command, gives its status.
 #include "command.h"
 
-#include <kiai/version.h>
-
 #include <csignal>
 #include <cstdio>
 #include <exception>
 #include <iostream>
+#include <new>
 
 int main(int count, char** arguments) {
     using namespace kiai::tool;
-    CLI::App app{"Kiai: sound for games and interactive apps"};
-    app.set_version_flag("--version", kiai::version);
-    app.require_subcommand(1);
-    app.footer("Each command tells more: kiai check --help");
+    Commands commands;
     std::signal(SIGXFSZ, SIG_IGN); // a file that grows too large is an error that is told, not the end
-    Chosen chosen;
-    add_new(app, chosen);
-    add_add(app, chosen);
-    add_list(app, chosen);
-    add_show(app, chosen);
-    add_check(app, chosen);
-    add_rename(app, chosen);
-    add_remove(app, chosen);
-    add_credits(app, chosen);
-    add_hear(app, chosen);
-    add_even(app, chosen);
-    add_trace(app, chosen);
-    add_zones(app, chosen);
-    add_rehearse(app, chosen);
-    add_fire(app, chosen);
-    add_why(app, chosen);
-    add_simulate(app, chosen);
-    add_demo(app, chosen);
+    add_new(commands);
+    add_add(commands);
+    add_list(commands);
+    add_show(commands);
+    add_check(commands);
+    add_rename(commands);
+    add_remove(commands);
+    add_credits(commands);
+    add_hear(commands);
+    add_even(commands);
+    add_trace(commands);
+    add_zones(commands);
+    add_rehearse(commands);
+    add_fire(commands);
+    add_why(commands);
+    add_simulate(commands);
+    add_demo(commands);
+    if (const auto ended = commands.read(count, arguments)) return *ended;
     try {
-        app.parse(count, arguments);
-    } catch (const CLI::ParseError& error) {
-        return app.exit(error) == 0 ? done : wrong_use;
-    }
-    try {
-        const Status status = chosen();
+        const Status status = commands.run();
         std::cout.flush();
         if (std::cout.good() && std::fflush(stdout) == 0) return status;
         say_error("standard output cannot be written");
@@ -47,6 +38,9 @@ int main(int count, char** arguments) {
     } catch (const WrongUse& error) {
         say_error(error.what());
         return wrong_use;
+    } catch (const std::bad_alloc&) {
+        say_error("there is not enough memory for this project");
+        return failed;
     } catch (const std::exception& error) { // of the standard library: the disk, the memory
         say_error(error.what());
         return failed;

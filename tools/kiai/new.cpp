@@ -36,12 +36,12 @@ Status run(const Arguments& arguments) {
 
 } // namespace
 
-void add_new(CLI::App& app, Chosen& chosen) {
+void add_new(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "new", "Start a project that can be heard at once", "kiai new my-game/sound");
-    command.add_option("folder", arguments->folder, "Where: a folder that has no kiai.toml yet")->required();
-    command.add_flag("--json", arguments->json, "Print what was made as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    Command command = commands.add("new", "Start a project that can be heard at once", "kiai new my-game/sound");
+    command.option("folder", arguments->folder, "Where: a folder that has no kiai.toml yet").required();
+    command.flag("--json", arguments->json, "Print what was made as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -56,11 +56,11 @@ std::string range(double from, double to, const char* unit) {
 
 } // namespace
 
-void add_sound_output(CLI::App& command, Outputs& outputs) {
-    command.add_option("--out", outputs.sound, "Write the sound: WAV, stereo");
-    command.add_option("--bits", outputs.bits, "Of the sound: 32 (float), 24 or 16 (dithered)")
-        ->capture_default_str()
-        ->check(CLI::IsMember({16, 24, 32}));
+void add_sound_output(Command& command, Outputs& outputs) {
+    command.option("--out", outputs.sound, "Write the sound: WAV, stereo");
+    command.option("--bits", outputs.bits, "Of the sound: 32 (float), 24 or 16 (dithered)")
+        .shows_default()
+        .one_of({"16", "24", "32"});
 }
 
 bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs) {

@@ -1,9 +1,9 @@
 // What `rehearse`, `hear` and `demo` do with a rehearsal: write its files, print its numbers.
 #pragma once
 
-#include <kiai/rehearse.h>
+#include "options.h"
 
-#include <CLI/CLI.hpp>
+#include <kiai/rehearse.h>
 
 #include <nlohmann/json_fwd.hpp>
 
@@ -19,7 +19,7 @@ struct Outputs {
 };
 
 /// The options `--out` and `--bits`.
-void add_sound_output(CLI::App& command, Outputs& outputs);
+void add_sound_output(Command& command, Outputs& outputs);
 
 /// Each writes what is wanted, and says where; false where it could not be written, which it says.
 bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs);

@@ -3,7 +3,6 @@
 #include "claim.h"
 #include "command.h"
 #include "expected.h"
-#include "number_in.h"
 #include "outputs.h"
 
 #include <kiai/picture.h>
@@ -99,34 +98,30 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_rehearse(CLI::App& app, Chosen& chosen) {
+void add_rehearse(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command =
-        declare(app, "rehearse", "Run a trace through a project: a sound file, a decision log, a picture",
-                "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
-    command.add_option("what", arguments->words, "The project's folder, then the trace")->expected(1, 2)->required();
+    Command command =
+        commands.add("rehearse", "Run a trace through a project: a sound file, a decision log, a picture",
+                     "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
+    command.option("what", arguments->words, "The project's folder, then the trace").expects(1, 2).required();
     add_sound_output(command, arguments->outputs);
     add_force(command);
-    command.add_option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
-    command.add_option("--picture", arguments->outputs.picture, "Write the picture: PNG");
-    command.add_option("--from", arguments->outputs.from, "Write sound and picture from here on, in seconds")
-        ->check(number_in(0.0));
-    command.add_option("--to", arguments->outputs.to, "Write sound and picture up to here, in seconds")
-        ->check(number_in(0.0));
-    command.add_option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
-    command.add_option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")
-        ->capture_default_str()
-        ->check(number_in(0.0, 3600.0));
-    command.add_option("--expect", arguments->expect,
-                       "Say how far a file of expectations is met; status 1 if not whole");
-    command.add_option("--pieces", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");
-    command.add_option(
-        "--against", arguments->against,
-        "Say what is otherwise than in this log, or with the project in this folder; --picture draws both");
-    command.add_flag("--strict", arguments->strict, "Status 1 for warnings about the run and for differences, too");
-    command.add_flag("--json", arguments->json, "Print the summary as JSON");
-    command.add_flag("--say", arguments->say, "Print the decisions, a line each, instead of the summary");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
+    command.option("--picture", arguments->outputs.picture, "Write the picture: PNG");
+    command.option("--from", arguments->outputs.from, "Write sound and picture from here on, in seconds").at_least(0.0);
+    command.option("--to", arguments->outputs.to, "Write sound and picture up to here, in seconds").at_least(0.0);
+    command.option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
+    command.option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")
+        .shows_default()
+        .in_range(0.0, 3600.0);
+    command.option("--expect", arguments->expect, "Say how far a file of expectations is met; status 1 if not whole");
+    command.option("--pieces", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");
+    command.option("--against", arguments->against,
+                   "Say what is otherwise than in this log, or with the project in this folder; --picture draws both");
+    command.flag("--strict", arguments->strict, "Status 1 for warnings about the run and for differences, too");
+    command.flag("--json", arguments->json, "Print the summary as JSON");
+    command.flag("--say", arguments->say, "Print the decisions, a line each, instead of the summary");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

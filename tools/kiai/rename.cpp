@@ -6,15 +6,19 @@
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <iostream>
 #include <memory>
 
 namespace kiai::tool {
 namespace {
 
+/// As `EntryKind` counts them.
+const std::vector<std::string> kinds{"any", "clip", "sound", "zone", "bus", "dial", "scope", "motion", "sequence"};
+
 struct Arguments {
     std::vector<std::string> words;
-    EntryKind kind = EntryKind::any;
+    std::string kind = kinds.front();
     bool delete_file = false, json = false;
 };
 
@@ -27,18 +31,17 @@ Status report(const Edited& edited, bool json) {
     return say_findings(edited.findings) ? done : failed;
 }
 
-void add_kind(CLI::App& command, Arguments& arguments) {
-    static const std::map<std::string, EntryKind> kinds{
-        {"clip", EntryKind::clip},     {"sound", EntryKind::sound},      {"zone", EntryKind::zone},
-        {"bus", EntryKind::bus},       {"dial", EntryKind::dial},        {"scope", EntryKind::scope},
-        {"motion", EntryKind::motion}, {"sequence", EntryKind::sequence}};
+void add_kind(Command& command, Arguments& arguments) {
     command
-        .add_option(
-            "--kind", arguments.kind,
-            "Which is meant, where several have the name: clip, sound, zone, bus, dial, scope, motion or sequence")
-        ->transform(CLI::Transformer(kinds).description(""))
-        ->option_text("KIND");
-    command.add_flag("--json", arguments.json, "Print the changes as JSON");
+        .option("--kind", arguments.kind,
+                "Which is meant, where several have the name: clip, sound, zone, bus, dial, scope, motion or sequence")
+        .one_of({kinds.begin() + 1, kinds.end()}, false)
+        .placeholder("KIND");
+    command.flag("--json", arguments.json, "Print the changes as JSON");
+}
+
+EntryKind kind_of(const Arguments& arguments) {
+    return static_cast<EntryKind>(std::find(kinds.begin(), kinds.end(), arguments.kind) - kinds.begin());
 }
 
 Status run_rename(Arguments arguments) {
@@ -47,7 +50,7 @@ Status run_rename(Arguments arguments) {
         say_error("two names are wanted: kiai rename OLD NEW");
         return wrong_use;
     }
-    return report(rename_entry(folder, arguments.words[0], arguments.words[1], arguments.kind), arguments.json);
+    return report(rename_entry(folder, arguments.words[0], arguments.words[1], kind_of(arguments)), arguments.json);
 }
 
 Status run_remove(Arguments arguments) {
@@ -56,30 +59,31 @@ Status run_remove(Arguments arguments) {
         say_error("one name is wanted: kiai remove NAME");
         return wrong_use;
     }
-    return report(remove_entry(folder, arguments.words[0], {arguments.kind, arguments.delete_file}), arguments.json);
+    return report(remove_entry(folder, arguments.words[0], {kind_of(arguments), arguments.delete_file}),
+                  arguments.json);
 }
 
 } // namespace
 
-void add_rename(CLI::App& app, Chosen& chosen) {
+void add_rename(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "rename", "Give an entry another name; what names it follows",
-                                "kiai rename marble-run peg-1 brass-1");
-    command.add_option("words", arguments->words, "The project's folder, then the old name and the new one")
-        ->required()
-        ->expected(1, 3);
+    Command command = commands.add("rename", "Give an entry another name; what names it follows",
+                                   "kiai rename marble-run peg-1 brass-1");
+    command.option("words", arguments->words, "The project's folder, then the old name and the new one")
+        .required()
+        .expects(1, 3);
     add_kind(command, *arguments);
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run_rename(*arguments); }; });
+    command.runs([arguments] { return run_rename(*arguments); });
 }
 
-void add_remove(CLI::App& app, Chosen& chosen) {
+void add_remove(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command =
-        declare(app, "remove", "Take an entry out of a project", "kiai remove marble-run oak-9 --delete-file");
-    command.add_option("words", arguments->words, "The project's folder, then the name")->required()->expected(1, 2);
+    Command command =
+        commands.add("remove", "Take an entry out of a project", "kiai remove marble-run oak-9 --delete-file");
+    command.option("words", arguments->words, "The project's folder, then the name").required().expects(1, 2);
     add_kind(command, *arguments);
-    command.add_flag("--delete-file", arguments->delete_file, "Delete a clip's audio file too");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run_remove(*arguments); }; });
+    command.flag("--delete-file", arguments->delete_file, "Delete a clip's audio file too");
+    command.runs([arguments] { return run_remove(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -147,17 +147,17 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_show(CLI::App& app, Chosen& chosen) {
+void add_show(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "show", "Look at a clip, at the takes of a sound, or at any audio file",
-                                "kiai show marble-run oak-1 --picture oak-1.png");
-    command.add_option("what", arguments->words, "The project's folder, then a clip, a sound, or an audio file")
-        ->required()
-        ->expected(1, 2);
-    command.add_option("--picture", arguments->picture, "Draw it as a PNG");
+    Command command = commands.add("show", "Look at a clip, at the takes of a sound, or at any audio file",
+                                   "kiai show marble-run oak-1 --picture oak-1.png");
+    command.option("what", arguments->words, "The project's folder, then a clip, a sound, or an audio file")
+        .required()
+        .expects(1, 2);
+    command.option("--picture", arguments->picture, "Draw it as a PNG");
     add_force(command);
-    command.add_flag("--json", arguments->json, "Print it as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.flag("--json", arguments->json, "Print it as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

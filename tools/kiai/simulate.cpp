@@ -1,7 +1,6 @@
 // kiai simulate: one trigger, thousands of times.
 #include "by_hand.h"
 #include "claim.h"
-#include "number_in.h"
 
 #include <kiai/picture.h>
 #include <kiai/simulate.h>
@@ -179,25 +178,21 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_simulate(CLI::App& app, Chosen& chosen) {
+void add_simulate(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "simulate",
-                                "Fire one trigger thousands of times: what is picked, drawn and refused, and how often",
-                                "kiai simulate marble-run contact marble oak --picture oak.png");
-    command.add_option("what", arguments->by_hand.words,
-                       "The project's folder; then a trigger (press hopper, contact marble oak)");
-    command.add_option("--binding", arguments->binding, "The n-th binding of kiai.toml instead")->check(number_in(1));
-    command.add_option("--times", arguments->settings.times, "How often")
-        ->capture_default_str()
-        ->check(number_in(1, 1000000));
-    command.add_option("--apart", arguments->apart, "Seconds from one to the next")
-        ->capture_default_str()
-        ->check(number_in(0.01, 3600.0));
+    Command command = commands.add(
+        "simulate", "Fire one trigger thousands of times: what is picked, drawn and refused, and how often",
+        "kiai simulate marble-run contact marble oak --picture oak.png");
+    command.option("what", arguments->by_hand.words,
+                   "The project's folder; then a trigger (press hopper, contact marble oak)");
+    command.option("--binding", arguments->binding, "The n-th binding of kiai.toml instead").at_least(1);
+    command.option("--times", arguments->settings.times, "How often").shows_default().in_range(1, 1000000);
+    command.option("--apart", arguments->apart, "Seconds from one to the next").shows_default().in_range(0.01, 3600.0);
     add_by_hand(command, arguments->by_hand);
-    command.add_option("--picture", arguments->picture, "Write the histograms: PNG");
+    command.option("--picture", arguments->picture, "Write the histograms: PNG");
     add_force(command);
-    command.add_flag("--json", arguments->json, "Print the counts as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.flag("--json", arguments->json, "Print the counts as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -1,7 +1,6 @@
 // kiai trace: what a trace holds; cut, joined, and beside a project.
 #include "claim.h"
 #include "command.h"
-#include "number_in.h"
 #include "outputs.h"
 #include "table.h"
 
@@ -109,19 +108,19 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_trace(CLI::App& app, Chosen& chosen) {
+void add_trace(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "trace", "Tell what a trace holds; cut it, join several, hold it beside a project",
-                                "kiai trace marble-run marble-run/run.jsonl --from 15 --to 17 --out crowd.jsonl");
-    command.add_option("what", arguments->words, "A project, to be told what no longer fits; then one trace or more")
-        ->required();
-    command.add_option("--from", arguments->from, "Cut: from here, in seconds")->check(number_in(0.0));
-    command.add_option("--to", arguments->to, "Cut: to before here, in seconds")->check(number_in(0.0));
-    command.add_option("--apart", arguments->apart, "Join: seconds between one and the next")->check(number_in(0.0));
-    command.add_option("--out", arguments->out, "Write what it became: JSON Lines");
+    Command command = commands.add("trace", "Tell what a trace holds; cut it, join several, hold it beside a project",
+                                   "kiai trace marble-run marble-run/run.jsonl --from 15 --to 17 --out crowd.jsonl");
+    command.option("what", arguments->words, "A project, to be told what no longer fits; then one trace or more")
+        .required();
+    command.option("--from", arguments->from, "Cut: from here, in seconds").at_least(0.0);
+    command.option("--to", arguments->to, "Cut: to before here, in seconds").at_least(0.0);
+    command.option("--apart", arguments->apart, "Join: seconds between one and the next").at_least(0.0);
+    command.option("--out", arguments->out, "Write what it became: JSON Lines");
     add_force(command);
-    command.add_flag("--json", arguments->json, "Print it as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.flag("--json", arguments->json, "Print it as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

@@ -75,21 +75,21 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_why(CLI::App& app, Chosen& chosen) {
+void add_why(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command = declare(app, "why", "Say why something is silent: the first broken link, and its mend",
-                                "kiai why marble-run oak\n  kiai why marble-run press 118 82\n  kiai why marble-run "
-                                "warning --from-trace marble-run/run.jsonl");
+    Command command = commands.add("why", "Say why something is silent: the first broken link, and its mend",
+                                   "kiai why marble-run oak\n  kiai why marble-run press 118 82\n  kiai why marble-run "
+                                   "warning --from-trace marble-run/run.jsonl");
     command
-        .add_option("what", arguments->words,
-                    "The project's folder; then a sound (oak) or a trigger (press hopper, press 118 82, contact marble "
-                    "oak)")
-        ->required();
-    auto* trace =
-        command.add_option("--from-trace", arguments->trace, "Ask what happened when this trace is rehearsed");
-    command.add_option("--from-log", arguments->log, "Ask what happened when this log was written")->excludes(trace);
-    command.add_flag("--json", arguments->json, "Print the chain as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+        .option("what", arguments->words,
+                "The project's folder; then a sound (oak) or a trigger (press hopper, press 118 82, contact marble "
+                "oak)")
+        .required();
+    const Option trace =
+        command.option("--from-trace", arguments->trace, "Ask what happened when this trace is rehearsed");
+    command.option("--from-log", arguments->log, "Ask what happened when this log was written").excludes(trace);
+    command.flag("--json", arguments->json, "Print the chain as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool

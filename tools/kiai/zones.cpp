@@ -131,19 +131,18 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-void add_zones(CLI::App& app, Chosen& chosen) {
+void add_zones(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    CLI::App& command =
-        declare(app, "zones", "Show where the pointer can be, from front to back, and who takes a press",
-                "kiai zones marble-run marble-run/run.jsonl --picture zones.png");
-    command.add_option("what", arguments->words, "The project's folder; then a trace, whose presses are shown")
-        ->expected(0, 2);
-    command.add_option("--press", arguments->press, "Say who takes a press at X Y")->expected(2);
-    command.add_option("--scope", arguments->scope, "For that press, turn this scope on first");
-    command.add_option("--picture", arguments->picture, "Write the picture: PNG");
+    Command command = commands.add("zones", "Show where the pointer can be, from front to back, and who takes a press",
+                                   "kiai zones marble-run marble-run/run.jsonl --picture zones.png");
+    command.option("what", arguments->words, "The project's folder; then a trace, whose presses are shown")
+        .expects(0, 2);
+    command.option("--press", arguments->press, "Say who takes a press at X Y").expects(2);
+    command.option("--scope", arguments->scope, "For that press, turn this scope on first");
+    command.option("--picture", arguments->picture, "Write the picture: PNG");
     add_force(command);
-    command.add_flag("--json", arguments->json, "Print zones and presses as JSON");
-    command.callback([arguments, &chosen] { chosen = [arguments] { return run(*arguments); }; });
+    command.flag("--json", arguments->json, "Print zones and presses as JSON");
+    command.runs([arguments] { return run(*arguments); });
 }
 
 } // namespace kiai::tool
