@@ -123,7 +123,9 @@ Status run(Arguments arguments) {
         if (!std::exchange(first, false)) std::cout << '\n';
         print_table(one, entries);
     }
-    if (first && good) std::cout << "nothing of that kind\n";
+    const bool is_there = std::none_of(all.findings.begin(), all.findings.end(),
+                                       [](const Finding& finding) { return finding.code == FindingCode::no_project; });
+    if (first && is_there) std::cout << "nothing of that kind\n";
     return good ? done : failed;
 }
 
