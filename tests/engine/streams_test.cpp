@@ -206,7 +206,7 @@ TEST_CASE("A disk that stands still is a short fade and a line in the log, never
     CHECK(db(bend - std::pow(2 * pi * 100 / 48000, 2) * 0.5) <= -80);
 }
 
-TEST_CASE("A file that is slow to read delays its own stream and no other", "[streams][threads]") {
+TEST_CASE("A file that is slow to read delays its own stream and no other", "[streams]") {
     const ProjectFolder folder("[clip]\nslow = { file = \"slow.wav\", stream = true }\n"
                                "fast = { file = \"fast.wav\", stream = true }\n");
     const std::string wav = wav_bytes(sine(100, 0.4, 48000 * 4));
