@@ -100,6 +100,21 @@ TEST_CASE("A clip of another rate sounds at its own pitch and length", "[quality
     }
 }
 
+TEST_CASE("A 44.1 kHz clip keeps its level to 16 kHz at 48 kHz, and loses what docs/engine.md says above",
+          "[quality]") {
+    const auto level = [](double frequency) {
+        const Signal out = pitched(project_of(sine(frequency, half, 44100, 44100), {}, 44100), 0);
+        return db(fit_sine(out, frequency, 800, out.size() - 800).amplitude / half);
+    };
+    for (const double frequency : {1000.0, 10000.0, 15000.0, 16000.0}) {
+        INFO(frequency);
+        CHECK(std::abs(level(frequency)) <= 0.1);
+    }
+    CHECK(level(17500) == Approx(-0.7).margin(0.1));
+    CHECK(level(18000) == Approx(-2.1).margin(0.1));
+    CHECK(level(19000) == Approx(-8.1).margin(0.2));
+}
+
 TEST_CASE("Nothing asked for is nothing done: the copy is exact", "[quality]") {
     const Signal mono = noise(0.4, 5000, 1); // noise at -8 dBFS stays below -1 dBTP
     const Signal out_mono = side(kiai::hear(project_of(mono), "tone").samples, 0);
