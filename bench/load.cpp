@@ -84,7 +84,7 @@ struct Spread {
 
 constexpr double marks[] = {0.5, 0.99, 0.999, 0.9999, 1};
 
-/// Blocks of so many frames with `voices` sounding, each after the calls that `report` makes.
+/// Renders `repeats` blocks of `frames` with `voices` sounding. `report` is called before each block, with its number.
 Spread blocks_with(const kiai::Project& project, int voices, int frames, int repeats,
                    const std::function<void(kiai::Engine&, int)>& report) {
     Loaded loaded(project, voices);
@@ -106,7 +106,7 @@ void storm_of_notices(kiai::Engine& engine, int /*turn*/) {
     for (int i = 0; i < storm; ++i) engine.notice(names[i % 10]);
 }
 
-/// 512 bodies that move all over a field, so that some of them touch in each block.
+/// Moves 512 bodies across a field so that some of them touch in each block.
 void moving_bodies(kiai::Engine& engine, int turn) {
     for (std::uint64_t i = 0; i < 512; ++i) {
         const double angle = 0.01 * turn * (1 + static_cast<double>(i % 7)) + static_cast<double>(i);
@@ -116,7 +116,7 @@ void moving_bodies(kiai::Engine& engine, int turn) {
     }
 }
 
-/// A thousand contacts: even turns begin them, odd turns end them.
+/// Starts a thousand contacts in even turns and ends them in odd turns.
 void contacts_in_turn(kiai::Engine& engine, int turn) {
     for (std::uint64_t pair = 1; pair <= 1000; ++pair) {
         if (turn % 2 == 0)
@@ -249,7 +249,7 @@ int main(int count, char** arguments) {
         const Spread& spread = spreads.emplace_back(blocks_with(project, sounding, frames, repeats, storm_of_notices));
         out["storm"].push_back(print(spread, std::to_string(frames)));
     }
-    std::cout << "\nthe same of blocks of 256 frames\n";
+    std::cout << "\nOther work in a block of 256 frames, in the same unit and columns\n";
     const std::pair<const char*, std::function<void(kiai::Engine&, int)>> works[] = {
         {"512 bodies moved", moving_bodies},
         {"1,000 contacts begin or end", contacts_in_turn},

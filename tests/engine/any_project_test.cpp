@@ -19,7 +19,7 @@ Choose chance(std::uint32_t seed) {
 
 } // namespace
 
-TEST_CASE("Projects made from the table of keys play whatever is called, and nothing but finite samples comes out",
+TEST_CASE("Projects generated from the table of keys play any history, with finite samples only",
           "[engine][any-project]") {
     std::set<std::string> written;
     int played = 0;

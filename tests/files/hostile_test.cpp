@@ -157,7 +157,7 @@ TEST_CASE("A project has at most 1,000 buses, with main", "[hostile]") {
     CHECK(to_string(loaded.findings[0]).find("bus \"b1000\" is one too many") != std::string::npos);
 }
 
-TEST_CASE("What needs an entry with an error is left out, and never bound to another", "[hostile]") {
+TEST_CASE("An entry that needs a rejected entry is left out, never bound to a different one", "[hostile]") {
     const ProjectFolder folder("[clip]\na = \"a.wav\"\n[dial.good]\n[dial.bad]\nstart = 9\nrange = [0, 1]\n"
                                "[scope.bad]\nfade = \"long\"\n"
                                "[zone.z]\ncircle = { x = 0, y = 0, r = 9 }\nscope = \"bad\"\n"

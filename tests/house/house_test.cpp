@@ -90,7 +90,7 @@ TEST_CASE("The core's archive asks for no file, device, drawing or terminal libr
     }
 }
 
-TEST_CASE("The library runs nothing before main", "[house]") {
+TEST_CASE("The library runs no code before main", "[house]") {
     const Ran symbols = run("nm " KIAI_BINARY "/libkiai_core.a " KIAI_BINARY "/libkiai.a");
     REQUIRE(symbols.out.size() > 1000);
     CHECK(symbols.out.find("_GLOBAL__sub_I") == std::string::npos); // how g++ and clang call a dynamic initialiser
@@ -102,7 +102,7 @@ TEST_CASE("A project may be loaded by a static constructor", "[house]") {
     CHECK(ran.status == 0);
 }
 
-TEST_CASE("With fast-math, which gives other bits, it does not compile", "[house]") {
+TEST_CASE("The core refuses to compile with fast-math", "[house]") {
     const Folder folder;
     folder.write("fast.cpp", "#include \"dsp/math.h\"\n");
     const std::string compile = KIAI_COMPILER " -std=c++20 -fsyntax-only -I" KIAI_SOURCE "/src fast.cpp";
@@ -112,7 +112,7 @@ TEST_CASE("With fast-math, which gives other bits, it does not compile", "[house
     CHECK(fast.err.find("build it without them") != std::string::npos);
 }
 
-TEST_CASE("In another project, no variable of its is touched", "[house]") {
+TEST_CASE("Kiai leaves the variables of a parent CMake project alone", "[house]") {
     const Folder folder;
     folder.write("CMakeLists.txt", "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
                                    "foreach(name glib sndfile alsa hwy)\n  set(${name}_LIBRARIES mine)\nendforeach()\n"

@@ -38,7 +38,6 @@ const std::map<std::string, Names>& texts() {
                                                   {"clip.source", {"a test"}},
                                                   {"clip.note", {"a tone"}},
                                                   {"sound.bus", buses},
-                                                  {"sound.use", {"soft"}},
                                                   {"take.clip", {"a-1", "a-2", "b", "c", "long"}},
                                                   {"follow.value", {"strength", "place", "speed"}},
                                                   {"follow.dial", {"fill", "stock"}},

@@ -52,7 +52,7 @@ TEST_CASE("new, then hear, check and add: the first minutes", "[tool]") {
     CHECK(kiai_tool("add game/sound", work.path()).status == 2);
 }
 
-TEST_CASE("A project that is not there is named, and kiai.toml itself names its project", "[tool]") {
+TEST_CASE("A missing project is named in the error, and the path of a kiai.toml stands for its folder", "[tool]") {
     const Folder work;
     std::filesystem::create_directory(work.path() / "takes");
     for (const char* command : {"why nowhere oak", "fire nowhere", "show nowhere", "add nowhere", "simulate nowhere"}) {

@@ -63,6 +63,7 @@ TEST_CASE("Wrong use is status 2, with the reason", "[tool]") {
         CHECK(wrong.status == 2);
         CHECK_FALSE((wrong.err + wrong.out).empty());
     }
+    CHECK(has(kiai_tool("rename a b --kind layer").err, "clip,sound,zone,bus,dial,scope,motion,sequence"));
     const Ran no_terminal = kiai_tool("hear " + quoted(demo()) + " oak");
     CHECK(no_terminal.status == 2);
     CHECK(has(no_terminal.err, "--out"));

@@ -46,9 +46,9 @@ Status claim_output(const std::string& path, std::initializer_list<const char*> 
     if (!special && std::find(extensions.begin(), extensions.end(), extension) == extensions.end()) {
         std::string known;
         for (const char* one : extensions) known += (known.empty() ? "" : ", ") + std::string(one);
-        say_error(extension.empty() ? fmt::format("{}: has no extension; name a file that ends in {}", path, known)
-                                    : fmt::format("{}: cannot be written as \"{}\"; name a file that ends in {}", path,
-                                                  extension, known));
+        const std::string problem =
+            extension.empty() ? "has no extension" : fmt::format("cannot be written as \"{}\"", extension);
+        say_error(fmt::format("{}: {}; name a file that ends in {}", path, problem, known));
         return wrong_use;
     }
     if (special || force() || !fs::exists(path, error) || holds(path, mark)) return done;

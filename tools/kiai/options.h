@@ -1,5 +1,5 @@
-// What the commands of the tool take: names, types, ranges, defaults. CLI11, which reads them, is in options.cpp alone,
-// because it is slow to compile.
+// Declares the arguments of the tool's commands: names, types, ranges, defaults. Only options.cpp includes CLI11,
+// because CLI11 is slow to compile.
 #pragma once
 
 #include <functional>
@@ -18,26 +18,26 @@ namespace kiai::tool {
 /// Exit statuses.
 enum Status { done = 0, failed = 1, wrong_use = 2, not_written = 3 };
 
-/// An option, a flag or the free words of a command.
+/// An option, a flag or the positional arguments of a command.
 class Option {
   public:
     Option(CLI::Option& option, bool whole) : option_(&option), whole_(whole) {}
 
     Option& required();
-    /// Takes so many words.
+    /// Sets how many values the option takes.
     Option& expects(int count);
     Option& expects(int least, int most);
-    /// Takes a number from `low` on, or up to `high`; both included.
+    /// Limits the number; `low` and `high` are allowed.
     Option& at_least(double low);
     Option& in_range(double low, double high);
-    /// Takes one of these words. `listed`: the help lists them behind the name.
+    /// Limits the value to these words. If `listed`, the help shows the words next to the name.
     Option& one_of(const std::vector<std::string>& words, bool listed = true);
-    /// May be given several times.
+    /// Allows the option several times.
     Option& repeatable();
     Option& excludes(const Option& other);
-    /// The help shows the default.
+    /// Shows the default in the help.
     Option& shows_default();
-    /// The help shows this for the value.
+    /// Shows `word` in the help in place of the type.
     Option& placeholder(const std::string& word);
 
   private:
@@ -45,19 +45,19 @@ class Option {
     bool whole_; ///< its number has no fraction
 };
 
-/// A command while it is declared.
+/// Declares one command.
 class Command {
   public:
     Command(CLI::App& app, std::function<Status()>& chosen) : app_(&app), chosen_(&chosen) {}
 
-    /// Declares an option (`--name`) or the free words, which are stored in `into` when the arguments are read. `Type`
-    /// is a text, a number, an optional number, or a list of texts or numbers. `into` outlives the reading.
+    /// Declares an option (`--name`) or positional arguments (`name`). Commands::read stores the value in `into`, which
+    /// must still exist then. `Type` is one of those instantiated in options.cpp: text, number, optional number, list.
     template<class Type>
     Option option(const std::string& name, Type& into, const std::string& help);
     Option flag(const std::string& name, bool& into, const std::string& help);
     /// Adds a text to the help, before the example.
     void explain(const std::string& text);
-    /// What the command does, once its arguments are read.
+    /// Sets what the command does; Commands::run calls it.
     void runs(std::function<Status()> run);
 
   private:
@@ -65,6 +65,7 @@ class Command {
     std::function<Status()>* chosen_;
 };
 
+/// All commands of the tool.
 class Commands {
   public:
     Commands();
@@ -72,7 +73,7 @@ class Commands {
 
     /// Declares a command. The example is printed below the options in its help.
     Command add(const std::string& name, const std::string& what, const std::string& example);
-    /// Reads the arguments. Returns a status if the tool ends there: help was asked for, or the arguments are wrong.
+    /// Reads the arguments. Returns a status if the tool ends here, because help was printed or an argument is wrong.
     std::optional<Status> read(int count, char** arguments);
     /// Runs the command that was read.
     Status run() { return chosen_(); }
