@@ -2,7 +2,7 @@
 // a second check costs.
 #include "ratios.h"
 
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <malloc.h>
 #include <sndfile.h>

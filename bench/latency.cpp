@@ -2,7 +2,7 @@
 //   kiai_bench_latency [--calls N] [--block FRAMES] [--json FILE] [--record COMMAND]
 // COMMAND writes what the output plays to its standard output: 48,000 frames per second, two floats each, with as
 // little delay as it can.
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -1,8 +1,8 @@
 // Under load: how long a block takes when ten thousand triggers fall into it, and how cost grows with what there is.
 //   kiai_bench_load [--repeats N] [--json FILE] [--picture FILE]
-#include "view/paper.h"
+#include "workshop/draw/paper.h"
 
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -174,7 +174,7 @@ Growth triggers(const char* what, const std::vector<int>& counts, int names,
 }
 
 void draw(const std::string& file, const std::vector<Spread>& spreads) {
-    using namespace kiai::view;
+    using namespace kiai::workshop;
     constexpr int width = 1280, height = 520;
     constexpr double left = 90, right = 1000, top = 70, bottom = 460, low = 0.01, high = 10;
     Paper sheet(width, height);

@@ -1,7 +1,7 @@
 // How the cost of a trigger grows with the number of bindings and zones.
 #include "ratios.h"
 
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <cmath>
 #include <filesystem>

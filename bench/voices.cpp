@@ -3,7 +3,7 @@
 #include "ratios.h"
 
 #include <kiai/engine.h>
-#include <kiai/project.h>
+#include <kiai/load.h>
 
 #include <benchmark/benchmark.h>
 

@@ -1,5 +1,5 @@
 // What an app sounds like, held by its own tests. Any test library will do; here a check is an `if`.
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <iostream>
 

@@ -1,5 +1,5 @@
 // Why nothing is heard, asked of an engine that runs.
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <chrono>
 #include <iostream>

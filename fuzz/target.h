@@ -1,7 +1,7 @@
 // One input for one target; every target is a program of its own.
 #pragma once
 
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <cstddef>
 #include <cstdint>

@@ -3,7 +3,7 @@
 
 #include "bench.h"
 
-#include <kiai/kiai.h>
+#include <kiai/workshop/workshop.h>
 
 #include <deque>
 #include <map>

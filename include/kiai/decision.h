@@ -113,6 +113,14 @@ struct Decision {
     std::string nearest;        ///< unknown_name, unknown_value, no_binding: the nearest name there is, or empty
 };
 
+/// How loud one layer of a play was over 64 frames of the clock.
+struct PlayLevel {
+    std::uint32_t play = 0;
+    std::uint32_t layer = 0;
+    Frames frame = 0; ///< the first of the 64, a multiple of 64
+    float peak = 0;   ///< largest magnitude of either side after gain and pan; linear, 1 is full scale
+};
+
 /// One line for people, without the time: `press hopper: played hopper, hopper-open +0.3 st -1.2 dB …`.
 std::string describe(const Decision& decision);
 

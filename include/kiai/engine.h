@@ -36,14 +36,6 @@ struct EngineSettings {
     bool keep_levels = false;   ///< keep the level of every play per 64 frames for Engine::read_levels
 };
 
-/// How loud one layer of a play was over 64 frames of the clock.
-struct PlayLevel {
-    std::uint32_t play = 0;
-    std::uint32_t layer = 0;
-    Frames frame = 0; ///< the first of the 64, a multiple of 64
-    float peak = 0;   ///< largest magnitude of either side after gain and pan; linear, 1 is full scale
-};
-
 /// One engine plays one project. Several may live at once. Calls that report something are [any] thread, return at once
 /// and never block; what they cause happens in `render`. Destroying it while another thread is in a call is the app's
 /// mistake, as ever.

@@ -1,12 +1,9 @@
 // What an audio file is, measured once.
 #pragma once
 
-#include <kiai/finding.h>
 #include <kiai/units.h>
 
 #include <cstdint>
-#include <filesystem>
-#include <optional>
 #include <string>
 #include <vector>
 
@@ -55,14 +52,5 @@ struct Facts {
 
     double seconds() const noexcept { return rate > 0 ? static_cast<double>(frames) / rate : 0; }
 };
-
-/// Either the facts, or the finding that says why there are none.
-struct FactsOrFinding {
-    std::optional<Facts> facts;
-    Finding finding;
-};
-
-/// Reads and measures one file, registered or not. [control] Does I/O; as long as decoding takes.
-FactsOrFinding read_facts(const std::filesystem::path& file);
 
 } // namespace kiai::inline v0

@@ -45,8 +45,6 @@ struct Key {
 
 /// All of them, section by section. [any]
 const std::vector<Key>& project_keys();
-/// The same of a file of expectations, see expect.h. [any]
-const std::vector<Key>& expectation_keys();
 /// What a section is called in kiai.toml: `[sound.NAME]`; empty for tables within others.
 const char* section_heading(const std::string& section) noexcept;
 

@@ -1,4 +1,4 @@
-// The decision log, written as it comes: for people, or for programs. Both are sinks for Engine::set_log.
+// The decision log, written as it comes: for people, or for programs. It is a sink for Engine::set_log.
 #pragma once
 
 #include <kiai/decision.h>
@@ -18,8 +18,5 @@ struct LogText {
 /// answer, is not written sixty times a second: within a second ten plays, or one of anything else, have a line, and
 /// the rest are counted in one. `out` outlives the sink. [control]
 std::function<void(const Decision&)> log_text(std::ostream& out, const LogText& settings = {});
-
-/// An object a line for each decision, as docs/log.md tells; nothing is left out. `out` outlives the sink. [control]
-std::function<void(const Decision&)> log_lines(std::ostream& out, int sample_rate = 48000);
 
 } // namespace kiai::inline v0

@@ -1,15 +1,9 @@
-// A project: what its kiai.toml says, with its clips decoded and ready to play.
+// A project: its sounds and what they are bound to, with its clips ready to play.
 #pragma once
 
-#include <kiai/clip_source.h>
 #include <kiai/finding.h>
 
-#include <filesystem>
-#include <functional>
-#include <map>
 #include <memory>
-#include <optional>
-#include <stop_token>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -57,33 +51,5 @@ struct Loaded {
     /// True unless a finding is an error.
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
-
-/// How far something that takes long has come: `done` of `all` pieces. Called on the calling thread.
-using Progress = std::function<void(std::size_t done, std::size_t all)>;
-
-struct LoadOptions {
-    /// Clips may say `outside = true`, and so name a file that is not below the project's folder. Set it to false for
-    /// projects from strangers.
-    bool may_leave = true;
-    bool placeholder = false; ///< what is pending is heard as a short tick; else nothing is heard of it
-    Progress progress = {};   ///< clips decoded
-    /// Ends loading early: clips that were not read yet are left out, each with a finding.
-    std::stop_token cancel = {};
-    /// Clips that are needed by other scopes alone are left out; a sound of theirs that is asked for is `not-ready`. To
-    /// prepare a scope, load with it too, on a thread of the app's own (`progress` and `cancel` are for the screen that
-    /// shows meanwhile), with the engine's project as `like`, and give what was loaded to Engine::change; to let it go,
-    /// load without it. What sounds goes on. Without a value: all of them.
-    std::optional<std::vector<std::string>> scopes = std::nullopt;
-    /// A project whose samples are used again where a clip's file has not changed since.
-    Project like = {};
-    /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.
-    OpenFile open = {};
-    /// The samples of clips that say `from-app = true`, by name.
-    std::map<std::string, Samples> samples = {};
-};
-
-/// Reads `folder`/kiai.toml and decodes the clips that it names, on all cores. [control] Does I/O; never throws but
-/// bad_alloc.
-Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options = {});
 
 } // namespace kiai::inline v0

@@ -2,7 +2,7 @@
 #pragma once
 
 #include <kiai/engine.h>
-#include <kiai/project.h>
+#include <kiai/load.h>
 
 #include <filesystem>
 #include <functional>

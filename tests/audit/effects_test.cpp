@@ -2,11 +2,11 @@
 // says once it was dealt with.
 #include "support/bench.h"
 
-#include <kiai/add.h>
-#include <kiai/catalogue.h>
-#include <kiai/check.h>
-#include <kiai/credits.h>
-#include <kiai/fire.h>
+#include <kiai/workshop/add.h>
+#include <kiai/workshop/catalogue.h>
+#include <kiai/workshop/check.h>
+#include <kiai/workshop/credits.h>
+#include <kiai/workshop/fire.h>
 
 #include <catch2/catch.hpp>
 

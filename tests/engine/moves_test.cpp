@@ -1,5 +1,5 @@
 // What moves a sound while it plays: dials, values of a play, LFOs, balance; measured in what comes out.
-#include "dsp/curve.h"
+#include "core/dsp/curve.h"
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>

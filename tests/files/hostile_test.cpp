@@ -2,8 +2,8 @@
 #include "support/bench.h"
 #include "support/run_tool.h"
 
-#include <kiai/check.h>
 #include <kiai/trace.h>
+#include <kiai/workshop/check.h>
 
 #include <catch2/catch.hpp>
 

@@ -2,9 +2,9 @@
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
-#include <kiai/check.h>
 #include <kiai/facts.h>
-#include <kiai/why.h>
+#include <kiai/workshop/check.h>
+#include <kiai/workshop/why.h>
 
 #include <catch2/catch.hpp>
 #include <sndfile.h>

@@ -1,7 +1,7 @@
 // What an app reports, recorded as a trace, written, read, cut, joined, and rehearsed.
 #include "support/bench.h"
 
-#include <kiai/rehearse.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <catch2/catch.hpp>
 

@@ -1,9 +1,9 @@
 // Several settings of one sound, by name.
 #include "support/project_folder.h"
 
-#include <kiai/edit.h>
 #include <kiai/engine.h>
-#include <kiai/rehearse.h>
+#include <kiai/workshop/edit.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <catch2/catch.hpp>
 

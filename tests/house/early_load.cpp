@@ -1,6 +1,6 @@
 // Loads a project before `main`, as a static object of an app may; house_test.cpp runs it.
 #include <kiai/keys.h>
-#include <kiai/project.h>
+#include <kiai/load.h>
 
 namespace {
 const kiai::Loaded loaded = kiai::load_project(KIAI_SOURCE "/examples/marble-run");

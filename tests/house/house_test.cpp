@@ -35,63 +35,162 @@ std::vector<std::string> includes(const fs::path& file, const std::string& form)
     return found;
 }
 
-/// What each room of src/ may include from.
-const std::map<std::string, std::set<std::string>> rooms{
-    {"dsp", {"dsp"}},
-    {"model", {"model", "dsp"}},
-    {"engine", {"engine", "model", "dsp"}},
-    {"triggers", {"triggers", "engine", "model", "dsp"}},
-    {"files", {"files", "model", "dsp"}},
-    {"audit", {"audit", "files", "model"}},
-    {"proof", {"proof", "files", "model"}},
-    {"view", {"view", "proof", "files", "model"}},
-    {"speaker", {"speaker"}},
-    {"live", {"files", "model"}},
+/// The storeys of src/ and their folders, in the order in which they build upon each other.
+const std::vector<std::pair<std::string, std::vector<std::string>>> storeys{
+    {"core", {"dsp", "model", "decisions", "reader", "mixer", "rules", "engine"}},
+    {"runtime", {"audio", "project", "output", "session"}},
+    {"workshop", {"disk", "facts", "edit", "check", "rehearse", "explain", "draw"}},
 };
+
+/// How high up a folder of src/ lies; -1: it is not in the list.
+int height(const fs::path& folder) {
+    int height = 0;
+    for (const auto& [storey, rooms] : storeys)
+        for (const std::string& room : rooms) {
+            if (folder == fs::path(storey) / room) return height;
+            ++height;
+        }
+    return -1;
+}
+
+fs::path folder_of(const std::string& include) {
+    return fs::path(include).parent_path();
+}
+
+/// The public headers that need nothing but the core.
+const std::set<std::string> core_headers{"builder.h", "clip_source.h", "decision.h", "engine.h", "facts.h",
+                                         "finding.h", "keys.h",        "log.h",      "play.h",   "project.h",
+                                         "report.h",  "trace.h",       "units.h",    "version.h"};
+
+/// Which storey a public header belongs to: 0 the core, 1 the runtime, 2 the workshop.
+std::size_t storey_of(const std::string& header) {
+    if (header.starts_with("kiai/workshop/")) return 2;
+    return core_headers.contains(header.substr(5)) ? 0 : 1;
+}
+
+std::string symbols_of(const std::string& library) {
+    const Ran symbols = run("nm -C --undefined-only " KIAI_BINARY "/src/" + library);
+    REQUIRE(symbols.status == 0);
+    REQUIRE(symbols.out.size() > 1000);
+    return symbols.out;
+}
 
 } // namespace
 
-TEST_CASE("Each room includes only from rooms above it", "[house]") {
-    std::set<std::string> seen;
+TEST_CASE("Each folder includes only from folders below it", "[house]") {
+    std::set<int> seen;
     for (const fs::path& file : sources(root / "src")) {
-        const std::string room = fs::relative(file, root / "src").begin()->string();
-        seen.insert(room);
+        const int own = height(fs::relative(file.parent_path(), root / "src"));
+        seen.insert(own);
         INFO(file);
-        REQUIRE(rooms.contains(room));
+        REQUIRE(own >= 0);
         for (const std::string& include : includes(file, "own")) {
             INFO(include);
-            CHECK(rooms.at(room).contains(fs::path(include).begin()->string()));
+            const int other = height(folder_of(include));
+            CHECK(other >= 0);
+            CHECK(other <= own);
         }
     }
-    CHECK(seen.size() == rooms.size());
+    CHECK(seen.size() == 18);
+}
+
+TEST_CASE("No storey includes public headers of the one above it", "[house]") {
+    std::size_t public_includes = 0;
+    const auto check = [&](const fs::path& file, std::size_t own) {
+        for (const std::string& include : includes(file, "other")) {
+            if (!include.starts_with("kiai/")) continue;
+            INFO(file << " includes <" << include << ">");
+            CHECK(storey_of(include) <= own);
+            ++public_includes;
+        }
+    };
+    for (std::size_t storey = 0; storey < storeys.size(); ++storey)
+        for (const fs::path& file : sources(root / "src" / storeys[storey].first)) check(file, storey);
+    for (const fs::path& file : sources(root / "include")) {
+        check(file, storey_of(fs::relative(file, root / "include").generic_string()));
+        CHECK(includes(file, "own").empty());
+    }
+    CHECK(public_includes > 100);
+    // Below the engine nothing knows the engine.
+    for (const std::string& room : storeys[0].second)
+        for (const fs::path& file : sources(root / "src/core" / room))
+            for (const std::string& include : includes(file, "other"))
+                if (room != "engine") CHECK(include != "kiai/engine.h");
 }
 
 TEST_CASE("The core includes the standard library, Highway and the public headers, nothing else", "[house]") {
-    const std::set<std::string> allowed_c{"immintrin.h"};
-    for (const char* room : {"dsp", "model", "engine", "triggers"})
-        for (const fs::path& file : sources(root / "src" / room))
-            for (const std::string& include : includes(file, "other")) {
-                INFO(file << " includes <" << include << ">");
-                const bool standard = include.find('.') == std::string::npos;
-                CHECK((standard || include.starts_with("kiai/") || include.starts_with("hwy/") ||
-                       allowed_c.contains(include)));
-            }
+    const std::set<std::string> allowed_c{"immintrin.h"}, not_in_the_core{"filesystem", "fstream", "regex", "iostream"};
+    for (const fs::path& file : sources(root / "src" / "core"))
+        for (const std::string& include : includes(file, "other")) {
+            INFO(file << " includes <" << include << ">");
+            const bool standard = include.find('.') == std::string::npos && !not_in_the_core.contains(include);
+            CHECK((standard || include.starts_with("kiai/") || include.starts_with("hwy/") ||
+                   allowed_c.contains(include)));
+        }
 }
 
-TEST_CASE("The core's archive asks for no file, device, drawing or terminal library", "[house]") {
-    const Ran symbols = run("nm -C --undefined-only " KIAI_BINARY "/libkiai_core.a");
-    REQUIRE(symbols.status == 0);
-    REQUIRE(symbols.out.size() > 1000);
-    for (const std::string prefix :
-         {" sf_", " Pa_", " cairo_", " pango_", "toml::", "nlohmann", "fmt::", "CLI::", " fopen", "std::basic_ifstream",
-          "std::basic_ofstream", " isatty", "std::filesystem"}) {
-        INFO(prefix);
-        CHECK(symbols.out.find(prefix) == std::string::npos);
+TEST_CASE("No library asks for what belongs to the one above it", "[house]") {
+    const std::vector<std::string> workshop{" cairo_",  " pango_", " ebur128", " XXH",          " g_",
+                                            "nlohmann", "fmt::",   "CLI::",    "kiai::workshop"};
+    const std::vector<std::string> runtime{" sf_",
+                                           " Pa_",
+                                           "toml::",
+                                           " fopen",
+                                           "std::basic_ifstream",
+                                           "std::basic_ofstream",
+                                           " isatty",
+                                           "std::filesystem",
+                                           "kiai::runtime"};
+    const std::string core = symbols_of("core/libkiai_core.a"), kiai = symbols_of("runtime/libkiai.a");
+    for (const std::string& symbol : workshop) {
+        INFO(symbol);
+        CHECK(core.find(symbol) == std::string::npos);
+        CHECK(kiai.find(symbol) == std::string::npos);
     }
+    for (const std::string& symbol : runtime) {
+        INFO(symbol);
+        CHECK(core.find(symbol) == std::string::npos);
+    }
+    CHECK(kiai.find(" sf_") != std::string::npos);
+}
+
+#ifdef KIAI_EXAMPLES
+TEST_CASE("The two-line example takes no library that only the workshop needs", "[house]") {
+    const Ran ran = run("ldd " KIAI_BINARY "/bin/two-lines");
+    REQUIRE(ran.status == 0);
+    CHECK(ran.out.find("libsndfile") != std::string::npos);
+    for (const std::string library : {"libcairo", "libpango", "libebur128", "libxxhash", "libglib", "libfmt"}) {
+        INFO(library);
+        CHECK(ran.out.find(library) == std::string::npos);
+    }
+}
+#endif
+
+TEST_CASE("A build of the lower storeys looks for no package of the upper ones", "[house]") {
+    const auto packages = [](const std::string& options) {
+        const Folder folder;
+        const Ran configured = run("cmake -S " KIAI_SOURCE " -B build -G Ninja -DKIAI_WORKSHOP=OFF " + options +
+                                       " -DCMAKE_CXX_COMPILER=" KIAI_COMPILER,
+                                   folder.path());
+        INFO(configured.err);
+        REQUIRE(configured.status == 0);
+        std::set<std::string> found;
+        std::istringstream cache(text_of(folder.path() / "build" / "CMakeCache.txt"));
+        static const std::regex package("kiai_([a-z0-9]+)_FOUND:INTERNAL=1|([A-Za-z0-9_]+)_DIR:PATH=.*");
+        for (std::string line; std::getline(cache, line);)
+            if (std::smatch match; std::regex_match(line, match, package))
+                found.insert(match[1].matched ? match[1] : match[2]);
+        return found;
+    };
+    CHECK(packages("-DKIAI_RUNTIME=OFF") == std::set<std::string>{"hwy"});
+    std::set<std::string> runtime = packages("");
+    for (const char* quiet : {"alsa", "jack"}) runtime.erase(quiet); // where they are there
+    CHECK(runtime == std::set<std::string>{"hwy", "portaudio", "sndfile", "tomlplusplus"});
 }
 
 TEST_CASE("The library runs no code before main", "[house]") {
-    const Ran symbols = run("nm " KIAI_BINARY "/libkiai_core.a " KIAI_BINARY "/libkiai.a");
+    const Ran symbols = run("nm " KIAI_BINARY "/src/core/libkiai_core.a " KIAI_BINARY
+                            "/src/runtime/libkiai.a " KIAI_BINARY "/src/workshop/libkiai_workshop.a");
     REQUIRE(symbols.out.size() > 1000);
     CHECK(symbols.out.find("_GLOBAL__sub_I") == std::string::npos); // how g++ and clang call a dynamic initialiser
 }
@@ -104,7 +203,7 @@ TEST_CASE("A project may be loaded by a static constructor", "[house]") {
 
 TEST_CASE("The core refuses to compile with fast-math", "[house]") {
     const Folder folder;
-    folder.write("fast.cpp", "#include \"dsp/math.h\"\n");
+    folder.write("fast.cpp", "#include \"core/dsp/math.h\"\n");
     const std::string compile = KIAI_COMPILER " -std=c++20 -fsyntax-only -I" KIAI_SOURCE "/src fast.cpp";
     CHECK(run(compile, folder.path()).status == 0);
     const Ran fast = run(compile + " -ffast-math", folder.path());
@@ -143,39 +242,64 @@ TEST_CASE("Kiai leaves the variables of a parent CMake project alone", "[house]"
     CHECK(ours > 10);
 }
 
-TEST_CASE("A program of the core alone links", "[house]") {
+TEST_CASE("A program of the core alone makes a project and plays it", "[house]") {
     const Folder folder;
-    folder.write("alone.cpp", "#include <kiai/engine.h>\nint main() { kiai::Engine engine{kiai::Project()}; float "
-                              "out[64] = {}; engine.render(out); return out[0] == 0 ? 0 : 1; }\n");
+    folder.write("alone.cpp", "#include <kiai/builder.h>\n#include <kiai/engine.h>\n"
+                              "int main() { kiai::Engine engine(kiai::ProjectBuilder().clip(\"tock\", {48000, 1, "
+                              "std::vector<float>(100, 0.25f)}).build().project);\n"
+                              "engine.play(\"tock\"); float out[1024] = {}; engine.render(out);\n"
+                              "return out[2 * engine.latency()] == 0.25f ? 0 : 1; }\n");
     // With the flags of a sanitizer where this build has one.
     const Ran built = run(KIAI_COMPILER " -std=c++20 " KIAI_FLAGS " -I" KIAI_SOURCE "/include alone.cpp " KIAI_BINARY
-                                        "/libkiai_core.a -lhwy -o alone && ./alone",
+                                        "/src/core/libkiai_core.a -lhwy -o alone && ./alone",
                           folder.path());
     INFO(built.err);
     CHECK(built.status == 0);
 }
 
+TEST_CASE("The core compiles as one file, without exceptions and run-time types, with either standard library",
+          "[house]") {
+    const Folder folder;
+    std::string all;
+    for (const fs::path& file : sources(root / "src" / "core"))
+        if (file.extension() == ".cpp") all += "#include \"" + file.string() + "\"\n";
+    folder.write("core.cpp", all);
+    const std::string flags = " -std=c++20 -fsyntax-only -fno-exceptions -fno-rtti -Wall -Wextra -Wshadow -Werror "
+                              "-I" KIAI_SOURCE "/src -I" KIAI_SOURCE "/include -I" KIAI_BINARY "/include core.cpp";
+    for (const std::string compiler : {"g++", "clang++ -stdlib=libc++"}) {
+        const Ran built = run(compiler + flags, folder.path());
+        INFO(compiler << "\n" << built.err);
+        CHECK(built.status == 0);
+    }
+}
+
 TEST_CASE("Each public header compiles alone", "[house]") {
     const Folder folder;
     int headers = 0;
-    for (const auto& entry : fs::directory_iterator(root / "include" / "kiai")) {
-        if (entry.path().extension() != ".h") continue;
+    for (const fs::path& file : sources(root / "include")) {
         ++headers;
-        folder.write("one.cpp", "#include <kiai/" + entry.path().filename().string() + ">\n#include <kiai/" +
-                                    entry.path().filename().string() + ">\n");
+        const std::string name = fs::relative(file, root / "include").generic_string();
+        folder.write("one.cpp", "#include <" + name + ">\n#include <" + name + ">\n");
         const Ran built =
             run(KIAI_COMPILER " -std=c++20 -Wall -Wextra -Wconversion -Wshadow -Werror -fsyntax-only -I" KIAI_SOURCE
                               "/include -I" KIAI_BINARY "/include one.cpp",
                 folder.path());
-        INFO(entry.path() << "\n" << built.err);
+        INFO(name << "\n" << built.err);
         CHECK(built.status == 0);
-        CHECK(text_of(entry.path()).find("#define") == std::string::npos);
+        CHECK(text_of(file).find("#define") == std::string::npos);
     }
-    CHECK(headers >= 12);
-    const std::string all = text_of(root / "include" / "kiai" / "kiai.h");
-    for (const auto& entry : fs::directory_iterator(root / "include" / "kiai"))
-        if (entry.path().extension() == ".h" && entry.path().filename() != "kiai.h")
-            CHECK(all.find(entry.path().filename().string()) != std::string::npos);
+    CHECK(headers >= 30);
+}
+
+TEST_CASE("kiai.h is all of the runtime, workshop.h all of the workshop", "[house]") {
+    const fs::path folder = root / "include" / "kiai";
+    const std::string runtime = text_of(folder / "kiai.h"), workshop = text_of(folder / "workshop" / "workshop.h");
+    for (const fs::path& file : sources(root / "include")) {
+        const std::string name = fs::relative(file, root / "include").generic_string();
+        if (name == "kiai/kiai.h" || name == "kiai/workshop/workshop.h") continue;
+        INFO(name);
+        CHECK((storey_of(name) == 2 ? workshop : runtime).find("<" + name + ">") != std::string::npos);
+    }
 }
 
 TEST_CASE("A heavy library stays in one or two files", "[house]") {

@@ -2,7 +2,7 @@
 // Entries have the names that `do_something` (storm.h) uses.
 #pragma once
 
-#include <kiai/project.h>
+#include <kiai/load.h>
 
 #include <functional>
 #include <set>

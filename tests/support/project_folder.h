@@ -3,7 +3,7 @@
 
 #include "support/signal.h"
 
-#include <kiai/project.h>
+#include <kiai/load.h>
 
 #include <filesystem>
 #include <string>

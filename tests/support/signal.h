@@ -1,7 +1,7 @@
 // Test signals, and what is measured of what comes out.
 #pragma once
 
-#include <kiai/rehearse.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <cstdint>
 #include <string>

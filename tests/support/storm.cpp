@@ -2,8 +2,8 @@
 
 #include "support/signal.h"
 
-#include <kiai/project.h>
-#include <kiai/rehearse.h>
+#include <kiai/load.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <array>
 #include <cstdlib>

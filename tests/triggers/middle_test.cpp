@@ -2,9 +2,9 @@
 #include "support/bench.h"
 #include "support/files_in_memory.h"
 
-#include <kiai/rehearse.h>
 #include <kiai/trace.h>
-#include <kiai/why.h>
+#include <kiai/workshop/rehearse.h>
+#include <kiai/workshop/why.h>
 
 #include <catch2/catch.hpp>
 

@@ -1,7 +1,7 @@
 // Scopes, timers and sequences: what begins, stands still and ends, and when.
 #include "support/bench.h"
 
-#include <kiai/rehearse.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <catch2/catch.hpp>
 

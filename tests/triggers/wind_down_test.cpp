@@ -2,7 +2,7 @@
 #include "support/bench.h"
 #include "support/signal.h"
 
-#include <kiai/rehearse.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <catch2/catch.hpp>
 

@@ -1,7 +1,7 @@
 // kiai add: audio files into a project.
 #include "command.h"
 
-#include <kiai/add.h>
+#include <kiai/workshop/add.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -1,7 +1,7 @@
 // `rehearse --against`: a run beside another one, of a log or of another state of the project.
 #pragma once
 
-#include <kiai/differences.h>
+#include <kiai/workshop/differences.h>
 
 #include <nlohmann/json_fwd.hpp>
 

@@ -3,7 +3,7 @@
 
 #include "command.h"
 
-#include <kiai/fire.h>
+#include <kiai/workshop/fire.h>
 
 #include <string>
 #include <vector>

@@ -3,6 +3,8 @@
 #include "keys_out.h"
 #include "table.h"
 
+#include <kiai/workshop/expect.h>
+
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 

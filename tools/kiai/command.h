@@ -3,8 +3,8 @@
 
 #include "options.h"
 
-#include <kiai/check.h>
-#include <kiai/project.h>
+#include <kiai/load.h>
+#include <kiai/workshop/check.h>
 
 #include <filesystem>
 #include <functional>

@@ -2,7 +2,7 @@
 #include "claim.h"
 #include "command.h"
 
-#include <kiai/credits.h>
+#include <kiai/workshop/credits.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -2,7 +2,7 @@
 #include "command.h"
 #include "table.h"
 
-#include <kiai/even.h>
+#include <kiai/workshop/even.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -2,7 +2,7 @@
 
 #include "command.h"
 
-#include <kiai/picture.h>
+#include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -1,7 +1,7 @@
 // `rehearse --expect`: what a run must show, and how far it does.
 #pragma once
 
-#include <kiai/expect.h>
+#include <kiai/workshop/expect.h>
 
 #include <nlohmann/json_fwd.hpp>
 

@@ -4,7 +4,7 @@
 #include "listen.h"
 #include "outputs.h"
 
-#include <kiai/picture.h>
+#include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

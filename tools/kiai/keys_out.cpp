@@ -2,6 +2,7 @@
 #include "keys_out.h"
 
 #include <kiai/keys.h>
+#include <kiai/workshop/expect.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -2,8 +2,8 @@
 #include "command.h"
 #include "table.h"
 
-#include <kiai/catalogue.h>
-#include <kiai/rehearse.h>
+#include <kiai/workshop/catalogue.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -3,8 +3,8 @@
 
 #include "command.h"
 
-#include <kiai/rehearse.h>
 #include <kiai/speaker.h>
+#include <kiai/workshop/rehearse.h>
 
 namespace kiai::tool {
 

@@ -1,7 +1,7 @@
 // kiai new: a project to start from.
 #include "command.h"
 
-#include <kiai/add.h>
+#include <kiai/workshop/add.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -5,8 +5,9 @@
 #include "table.h"
 
 #include <kiai/log.h>
-#include <kiai/picture.h>
-#include <kiai/summary.h>
+#include <kiai/workshop/log.h>
+#include <kiai/workshop/picture.h>
+#include <kiai/workshop/summary.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

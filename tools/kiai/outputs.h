@@ -3,7 +3,7 @@
 
 #include "options.h"
 
-#include <kiai/rehearse.h>
+#include <kiai/workshop/rehearse.h>
 
 #include <nlohmann/json_fwd.hpp>
 

@@ -5,7 +5,7 @@
 #include "expected.h"
 #include "outputs.h"
 
-#include <kiai/picture.h>
+#include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -1,7 +1,7 @@
 // kiai rename, kiai remove: entries of a project, with all that names them.
 #include "command.h"
 
-#include <kiai/edit.h>
+#include <kiai/workshop/edit.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

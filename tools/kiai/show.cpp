@@ -4,8 +4,8 @@
 #include "table.h"
 #include "waveform.h"
 
-#include <kiai/catalogue.h>
-#include <kiai/picture.h>
+#include <kiai/workshop/catalogue.h>
+#include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

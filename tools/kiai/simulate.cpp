@@ -2,8 +2,8 @@
 #include "by_hand.h"
 #include "claim.h"
 
-#include <kiai/picture.h>
-#include <kiai/simulate.h>
+#include <kiai/workshop/picture.h>
+#include <kiai/workshop/simulate.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -4,7 +4,7 @@
 #include "outputs.h"
 #include "table.h"
 
-#include <kiai/trace.h>
+#include <kiai/workshop/trace.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -1,7 +1,7 @@
 // Levels over time, drawn with the letters of a terminal.
 #pragma once
 
-#include <kiai/catalogue.h>
+#include <kiai/workshop/catalogue.h>
 
 #include <string>
 

@@ -1,7 +1,7 @@
 // kiai why: the chain from a name or a trigger to the ear, up to the link that is broken.
 #include "command.h"
 
-#include <kiai/why.h>
+#include <kiai/workshop/why.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

@@ -3,8 +3,8 @@
 #include "command.h"
 #include "table.h"
 
-#include <kiai/catalogue.h>
-#include <kiai/picture.h>
+#include <kiai/workshop/catalogue.h>
+#include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>

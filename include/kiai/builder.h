@@ -1,0 +1,76 @@
+// A project made in code: for tests, for tools, and for systems that have no files.
+#pragma once
+
+#include <kiai/clip_source.h>
+#include <kiai/project.h>
+
+#include <concepts>
+#include <initializer_list>
+#include <memory>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace kiai::inline v0 {
+
+struct NamedSetting;
+
+/// A table of keys with their values: `Settings{{"x", 120}, {"y", 80}, {"r", 40}}`.
+struct Settings {
+    Settings(std::initializer_list<NamedSetting> members);
+    std::vector<NamedSetting> members;
+};
+
+/// What a key is set to: a text, a number, true or false, a list, or a table. A plain value.
+struct Setting {
+    enum class Kind { text, number, truth, list, table };
+
+    Setting(const char* value) : kind(Kind::text), text(value) {}
+    Setting(std::string value) : kind(Kind::text), text(std::move(value)) {}
+    template<class Number>
+        requires std::integral<Number> || std::floating_point<Number>
+    Setting(Number value) : kind(Kind::number), number(static_cast<double>(value)) {}
+    Setting(bool value) : kind(Kind::truth), truth(value) {}
+    Setting(std::initializer_list<Setting> values) : kind(Kind::list), items(values) {}
+    Setting(std::vector<Setting> values) : kind(Kind::list), items(std::move(values)) {}
+    Setting(Settings table);
+
+    Kind kind;
+    std::string text = {};
+    double number = 0;
+    bool truth = false;
+    std::vector<Setting> items = {};
+    std::vector<NamedSetting> members = {};
+};
+
+struct NamedSetting {
+    std::string key;
+    Setting value;
+};
+
+/// Collects the entries of a project. They are those of kiai.toml, with the same keys, ranges and defaults, and are
+/// read by the same code. One thread at a time.
+class ProjectBuilder {
+  public:
+    ProjectBuilder();
+    ~ProjectBuilder();
+    ProjectBuilder(ProjectBuilder&&) noexcept;
+    ProjectBuilder& operator=(ProjectBuilder&&) noexcept;
+
+    /// Registers a clip. Again, under the same name: replaces it. [control]
+    ProjectBuilder& clip(std::string_view name, Samples samples);
+    /// Sets one key, by its path: `set("sound.oak.vary.pitch", 1.0)`. Again: replaces its value. Where the path leads
+    /// through a key that holds no table, that key becomes one. [control]
+    ProjectBuilder& set(std::string_view path, Setting value);
+    /// Adds a table to a list of tables: `add("binding", {{"trigger", Settings{{"key-down", "KeyT"}}}, …})`. [control]
+    ProjectBuilder& add(std::string_view path, Settings table);
+    /// The project as it is so far, and what is wrong with it. The builder can go on afterwards. [control] Never throws
+    /// but bad_alloc.
+    Loaded build() const;
+
+  private:
+    struct Data;
+    std::unique_ptr<Data> data_;
+};
+
+} // namespace kiai::inline v0

@@ -1,0 +1,47 @@
+// A decision on its way out of `render`: fixed size, numbers for names. A `played` is followed by one record per layer.
+#pragma once
+
+#include "core/model/names.h"
+#include "core/model/project.h"
+
+#include <kiai/decision.h>
+
+namespace kiai::decisions {
+
+struct Record {
+    Frames frame = 0;
+    std::uint64_t cause = 0;
+    std::uint64_t ended_by = 0;
+    std::uint64_t from = 0; ///< what the cause itself was caused by
+    Outcome outcome = Outcome::played;
+    ReportKind trigger = ReportKind::notice;
+    EndReason reason = EndReason::none;
+    bool paired = false;      ///< contact: its end will be known
+    std::uint16_t layers = 0; ///< played: how many layer records follow
+    model::NameId on = model::no_name;
+    model::NameId on_other = model::no_name;
+    std::int32_t binding = 0;
+    std::int32_t action = -1; ///< the n-th of the project
+    std::int16_t clause = -1; ///< not_met: which of the binding's conditions; beyond them its other rules
+    Point point;              ///< press: where
+    float value = 0;          ///< not_met: what it was
+    std::int32_t sound = -1;
+    std::uint32_t play = 0;
+    std::uint32_t other = 0;
+    static constexpr std::int16_t engine = -1;
+    std::int16_t limit = 0; ///< gave_way, refused_limit: 0 the sound's own, `engine`, else the n-th bus, from 1
+    model::Full rule = model::Full::end_oldest; ///< gave_way, refused_limit
+    float peak = 0;                             ///< ended: linear
+    Frames length = 0;                          ///< ended: of the play; of a layer: its delay
+    Frames counted = 0;                         ///< ended: as Decision's
+    std::uint64_t count = 0;
+    // A layer record uses these.
+    std::int32_t layer = 0; ///< from 0
+    std::int32_t clip = 0;
+    std::int32_t take = 0;
+    std::int32_t takes = 0;
+    float pitch = 0, gain = 0, pan = 0;
+    float share = 1; ///< linear, by the balance of its sound's layers
+};
+
+} // namespace kiai::decisions

@@ -1,0 +1,44 @@
+// One thread in, one out: the way of fixed-size records out of `render`.
+#pragma once
+
+#include <atomic>
+#include <cstddef>
+#include <span>
+#include <vector>
+
+namespace kiai::decisions {
+
+template<class Record>
+class RecordRing {
+  public:
+    /// [control] `capacity` is a power of two.
+    explicit RecordRing(std::size_t capacity) : records_(capacity) {}
+
+    std::size_t room() const noexcept {
+        return records_.size() - (tail_.load(std::memory_order_relaxed) - head_.load(std::memory_order_acquire));
+    }
+    /// A record and what belongs to it: the reader sees all of them or none yet. False where there is no room. [rt]
+    bool push(const Record& record, std::span<const Record> rest = {}) noexcept {
+        if (room() < 1 + rest.size()) return false;
+        const std::size_t tail = tail_.load(std::memory_order_relaxed), last = records_.size() - 1;
+        records_[tail & last] = record;
+        for (std::size_t i = 0; i < rest.size(); ++i) records_[(tail + 1 + i) & last] = rest[i];
+        tail_.store(tail + 1 + rest.size(), std::memory_order_release);
+        return true;
+    }
+    /// False where it is empty. [control]
+    bool pop(Record& into) noexcept {
+        const std::size_t head = head_.load(std::memory_order_relaxed);
+        if (head == tail_.load(std::memory_order_acquire)) return false;
+        into = records_[head & (records_.size() - 1)];
+        head_.store(head + 1, std::memory_order_release);
+        return true;
+    }
+
+  private:
+    std::vector<Record> records_;
+    alignas(64) std::atomic<std::size_t> tail_{0};
+    alignas(64) std::atomic<std::size_t> head_{0};
+};
+
+} // namespace kiai::decisions

@@ -1,0 +1,83 @@
+// The portable make of the kernels: each sum is taken in one order, so it gives the same bits everywhere.
+#include "core/dsp/kernels.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::dsp {
+namespace {
+
+void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
+    for (int i = 0; i < frames; ++i) {
+        const float* x = source + places.first[i];
+        const float* here = filter.data() + places.row[i];
+        const float* next = here + filter.taps;
+        float a = 0, b = 0;
+        for (int k = 0; k < filter.taps; ++k) {
+            a += here[k] * x[k];
+            b += next[k] * x[k];
+        }
+        out[i] = a + places.blend[i] * (b - a);
+    }
+}
+
+/// Calls `body(begin, end, peaks + c)` for each cell.
+template<class Body>
+void per_cell(int frames, int first, float* peaks, Body body) {
+    for (int begin = 0, end = std::min(first, frames); begin < frames; begin = end, end = std::min(end + cell, frames))
+        body(begin, end, *peaks++);
+}
+
+void mix_mono(const float* source, float gain_left, float gain_right, float* left, float* right, int frames, int first,
+              float* peaks) {
+    const float louder = std::max(std::fabs(gain_left), std::fabs(gain_right));
+    per_cell(frames, first, peaks, [&](int begin, int end, float& peak) {
+        float most = 0;
+        for (int i = begin; i < end; ++i) {
+            left[i] += source[i] * gain_left;
+            right[i] += source[i] * gain_right;
+            most = std::max(most, std::fabs(source[i]));
+        }
+        peak = std::max(peak, most * louder);
+    });
+}
+
+void mix_side(const float* source, float gain, float* out, int frames, int first, float* peaks) {
+    per_cell(frames, first, peaks, [&](int begin, int end, float& peak) {
+        float most = 0;
+        for (int i = begin; i < end; ++i) {
+            out[i] += source[i] * gain;
+            most = std::max(most, std::fabs(source[i]));
+        }
+        peak = std::max(peak, most * std::fabs(gain));
+    });
+}
+
+void widen(const std::int16_t* source, int frames, float* out) {
+    for (int i = 0; i < frames; ++i) out[i] = static_cast<float>(source[i]) * (1.0f / 32768);
+}
+
+float peak(const float* source, int frames) {
+    float most = 0;
+    for (int i = 0; i < frames; ++i) most = std::max(most, std::fabs(source[i]));
+    return most;
+}
+
+float between(const float* source, const float* taps, int span) {
+    float most = 0;
+    for (int quarter = 0; quarter < 3; ++quarter, taps += span) {
+        float sum = 0;
+        for (int k = 0; k < span; ++k) sum += taps[k] * source[k];
+        most = std::max(most, std::fabs(sum));
+    }
+    return most;
+}
+
+} // namespace
+
+const Kernels& plain_kernels() noexcept {
+    static constexpr Kernels table{"plain", interpolate, mix_mono, mix_side, widen, peak, between};
+    return table;
+}
+
+} // namespace kiai::dsp

@@ -1,0 +1,248 @@
+// The vectorised make of the kernels, compiled once per instruction set by Highway and chosen at run time. Bounded
+// against the plain make by tests/dsp/kernels_test.cpp.
+#undef HWY_TARGET_INCLUDE
+#define HWY_TARGET_INCLUDE "core/dsp/kernels_vector.cpp"
+#include <hwy/foreach_target.h>
+
+#include <hwy/highway.h>
+
+#include "core/dsp/kernels.h"
+
+HWY_BEFORE_NAMESPACE();
+namespace kiai::dsp::HWY_NAMESPACE {
+
+#if HWY_TARGET == HWY_SCALAR // a processor without vectors has the plain make already
+
+const Kernels& table() {
+    return plain_kernels();
+}
+
+#else
+
+namespace {
+
+namespace hn = hwy::HWY_NAMESPACE;
+using Lanes = hn::CappedTag<float, 16>; // rows are a multiple of 16 taps
+
+struct Plus {
+    template<class V>
+    HWY_INLINE V operator()(V a, V b) const {
+        return hn::Add(a, b);
+    }
+};
+struct Larger {
+    template<class V>
+    HWY_INLINE V operator()(V a, V b) const {
+        return hn::Max(a, b);
+    }
+};
+
+/// Joins the groups of four lanes, lane by lane, and writes the four.
+template<class D, class V, class Join>
+HWY_INLINE void join_groups(D d, V groups, Join join, float* HWY_RESTRICT out) {
+#if HWY_HAVE_SCALABLE
+    const std::size_t lanes = hn::Lanes(d);
+    HWY_ALIGN float parts[hn::MaxLanes(D())];
+    hn::Store(groups, d, parts);
+    const hn::CappedTag<float, 1> one;
+    for (std::size_t i = 0; i < 4; ++i)
+        for (std::size_t k = i + 4; k < lanes; k += 4)
+            hn::Store(join(hn::Load(one, parts + i), hn::Load(one, parts + k)), one, parts + i);
+    for (std::size_t i = 0; i < 4; ++i) out[i] = parts[i];
+#else
+    if constexpr (hn::MaxLanes(D()) > 4) {
+        const hn::Half<D> half;
+        join_groups(half, join(hn::LowerHalf(half, groups), hn::UpperHalf(half, groups)), join, out);
+    } else {
+        hn::StoreU(groups, d, out);
+    }
+#endif
+}
+
+/// Joins the lanes of each of four vectors and writes the four results: each in the same order, whichever of the four
+/// it is.
+template<class V, class Join>
+HWY_INLINE void join_lanes(V v0, V v1, V v2, V v3, Join join, float* HWY_RESTRICT out) {
+    const Lanes d;
+    const hn::Repartition<std::uint64_t, Lanes> pairs;
+    const auto low = hn::BitCast(
+        pairs, join(hn::InterleaveLower(d, v0, v1), hn::InterleaveUpper(d, v0, v1))); // per 128 bits: 0 and 2, 1 and 3
+    const auto high = hn::BitCast(pairs, join(hn::InterleaveLower(d, v2, v3), hn::InterleaveUpper(d, v2, v3)));
+    join_groups(d,
+                join(hn::BitCast(d, hn::InterleaveLower(pairs, low, high)),
+                     hn::BitCast(d, hn::InterleaveUpper(pairs, low, high))),
+                join, out);
+}
+
+/// Four frames of output at a time: enough sums in flight to hide how long each addition takes.
+HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first,
+                                 const std::int32_t* row, const float* blends, float* HWY_RESTRICT out) {
+    const Lanes d;
+    const std::ptrdiff_t lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d)), taps = filter.taps;
+    const float *x0 = source + first[0], *x1 = source + first[1], *x2 = source + first[2], *x3 = source + first[3];
+    const float *c0 = filter.data() + row[0], *c1 = filter.data() + row[1], *c2 = filter.data() + row[2],
+                *c3 = filter.data() + row[3];
+    const float *n0 = c0 + taps, *n1 = c1 + taps, *n2 = c2 + taps, *n3 = c3 + taps;
+    auto a0 = hn::Zero(d), a1 = a0, a2 = a0, a3 = a0, b0 = a0, b1 = a0, b2 = a0, b3 = a0;
+    for (std::ptrdiff_t k = 0; k < taps; k += lanes) {
+        const auto v0 = hn::LoadU(d, x0 + k), v1 = hn::LoadU(d, x1 + k), v2 = hn::LoadU(d, x2 + k),
+                   v3 = hn::LoadU(d, x3 + k);
+        a0 = hn::MulAdd(hn::Load(d, c0 + k), v0, a0), b0 = hn::MulAdd(hn::Load(d, n0 + k), v0, b0);
+        a1 = hn::MulAdd(hn::Load(d, c1 + k), v1, a1), b1 = hn::MulAdd(hn::Load(d, n1 + k), v1, b1);
+        a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, n2 + k), v2, b2);
+        a3 = hn::MulAdd(hn::Load(d, c3 + k), v3, a3), b3 = hn::MulAdd(hn::Load(d, n3 + k), v3, b3);
+    }
+    const auto blend = [&](auto a, auto b, int i)
+                           HWY_ATTR { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
+    join_lanes(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3), Plus(), out);
+}
+
+void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
+    int i = 0;
+    for (; i + 4 <= frames; i += 4)
+        interpolate_four(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
+    if (i == frames) return;
+    std::int32_t first[4], row[4]; // the last few with company, so that they are computed as all others are
+    float blend[4], four[4];
+    for (int j = 0; j < 4; ++j) {
+        const int at = HWY_MIN(i + j, frames - 1);
+        first[j] = places.first[at], row[j] = places.row[at], blend[j] = places.blend[at];
+    }
+    interpolate_four(source, filter, first, row, blend, four);
+    for (int j = 0; i + j < frames; ++j) out[i + j] = four[j];
+}
+
+/// Calls `some(i)` for as many frames as a vector holds, and `one(i)` for the rest, cell by cell; each gives the
+/// magnitudes it met, as a vector. Raises the peaks to the largest of them times `louder`. Four whole cells at a time
+/// share the work of finding theirs.
+template<class Some, class One>
+HWY_INLINE void by_cells(int frames, int first, float louder, float* HWY_RESTRICT peaks, Some some, One one) {
+    const Lanes d;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    for (int i = 0, end = HWY_MIN(first, frames); i < frames;) {
+        if (end - i == cell && i + 4 * cell <= frames) {
+            const auto largest = [&](int begin) HWY_ATTR {
+                auto most = some(begin);
+                for (int k = lanes; k < cell; k += lanes) most = hn::Max(most, some(begin + k));
+                return most;
+            };
+            const auto m0 = largest(i), m1 = largest(i + cell), m2 = largest(i + 2 * cell), m3 = largest(i + 3 * cell);
+            float four[4];
+            join_lanes(m0, m1, m2, m3, Larger(), four);
+            for (int c = 0; c < 4; ++c) peaks[c] = HWY_MAX(peaks[c], four[c] * louder);
+            i += 4 * cell, peaks += 4;
+        } else {
+            auto most = hn::Zero(d);
+            for (; i + lanes <= end; i += lanes) most = hn::Max(most, some(i));
+            float peak = hn::GetLane(hn::MaxOfLanes(d, most));
+            for (; i < end; ++i) {
+                const float now = one(i); // once: HWY_MAX is a macro
+                peak = HWY_MAX(peak, now);
+            }
+            *peaks = HWY_MAX(*peaks, peak * louder), ++peaks;
+        }
+        end = HWY_MIN(i + cell, frames);
+    }
+}
+
+float magnitude(float x) {
+    return x < 0 ? -x : x;
+}
+
+void mix_mono(const float* HWY_RESTRICT source, float gain_left, float gain_right, float* HWY_RESTRICT left,
+              float* HWY_RESTRICT right, int frames, int first, float* HWY_RESTRICT peaks) {
+    const Lanes d;
+    const auto gl = hn::Set(d, gain_left), gr = hn::Set(d, gain_right);
+    const auto some = [&](int i) HWY_ATTR {
+        const auto x = hn::LoadU(d, source + i);
+        hn::StoreU(hn::Add(hn::LoadU(d, left + i), hn::Mul(x, gl)), d,
+                   left + i); // not fused: the same bits as the plain make
+        hn::StoreU(hn::Add(hn::LoadU(d, right + i), hn::Mul(x, gr)), d, right + i);
+        return hn::Abs(x);
+    };
+    const auto one = [&](int i) HWY_ATTR {
+        left[i] += source[i] * gain_left;
+        right[i] += source[i] * gain_right;
+        return magnitude(source[i]);
+    };
+    by_cells(frames, first, HWY_MAX(magnitude(gain_left), magnitude(gain_right)), peaks, some, one);
+}
+
+void mix_side(const float* HWY_RESTRICT source, float gain, float* HWY_RESTRICT out, int frames, int first,
+              float* HWY_RESTRICT peaks) {
+    const Lanes d;
+    const auto g = hn::Set(d, gain);
+    const auto some = [&](int i) HWY_ATTR {
+        const auto x = hn::LoadU(d, source + i);
+        hn::StoreU(hn::Add(hn::LoadU(d, out + i), hn::Mul(x, g)), d, out + i);
+        return hn::Abs(x);
+    };
+    const auto one = [&](int i) HWY_ATTR {
+        out[i] += source[i] * gain;
+        return magnitude(source[i]);
+    };
+    by_cells(frames, first, magnitude(gain), peaks, some, one);
+}
+
+void widen(const std::int16_t* HWY_RESTRICT source, int frames, float* HWY_RESTRICT out) {
+    const hn::ScalableTag<float> d;
+    const hn::Rebind<std::int16_t, decltype(d)> narrow;
+    const hn::RebindToSigned<decltype(d)> whole;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    const auto scale = hn::Set(d, 1.0f / 32768);
+    int i = 0;
+    for (; i + lanes <= frames; i += lanes) {
+        const auto wide = hn::PromoteTo(whole, hn::LoadU(narrow, source + i));
+        hn::StoreU(hn::Mul(hn::ConvertTo(d, wide), scale), d, out + i);
+    }
+    for (; i < frames; ++i) out[i] = static_cast<float>(source[i]) * (1.0f / 32768);
+}
+
+float peak(const float* source, int frames) {
+    const hn::ScalableTag<float> d;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    auto most = hn::Zero(d);
+    int i = 0;
+    for (; i + lanes <= frames; i += lanes) most = hn::Max(most, hn::Abs(hn::LoadU(d, source + i)));
+    float result = hn::GetLane(hn::MaxOfLanes(d, most));
+    for (; i < frames; ++i) result = HWY_MAX(result, magnitude(source[i]));
+    return result;
+}
+
+float between(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int span) {
+    const Lanes d;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    auto a = hn::Zero(d), b = hn::Zero(d), c = hn::Zero(d);
+    for (int k = 0; k < span; k += lanes) {
+        const auto x = hn::LoadU(d, source + k);
+        a = hn::MulAdd(hn::LoadU(d, taps + k), x, a);
+        b = hn::MulAdd(hn::LoadU(d, taps + span + k), x, b);
+        c = hn::MulAdd(hn::LoadU(d, taps + 2 * span + k), x, c);
+    }
+    const auto sides = hn::Max(hn::Abs(hn::SumOfLanes(d, a)), hn::Abs(hn::SumOfLanes(d, b)));
+    return hn::GetLane(hn::Max(sides, hn::Abs(hn::SumOfLanes(d, c))));
+}
+
+} // namespace
+
+const Kernels& table() {
+    static const Kernels kernels{hwy::TargetName(HWY_TARGET), interpolate, mix_mono, mix_side, widen, peak, between};
+    return kernels;
+}
+
+#endif
+
+} // namespace kiai::dsp::HWY_NAMESPACE
+HWY_AFTER_NAMESPACE();
+
+#if HWY_ONCE
+namespace kiai::dsp {
+
+HWY_EXPORT(table);
+
+const Kernels& vector_kernels() noexcept {
+    return HWY_DYNAMIC_DISPATCH(table)();
+}
+
+} // namespace kiai::dsp
+#endif

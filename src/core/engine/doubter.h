@@ -1,0 +1,69 @@
+// What an engine finds doubtful about what it is asked to do, by what came of it.
+#pragma once
+
+#include "core/model/project.h"
+
+#include <kiai/decision.h>
+#include <kiai/finding.h>
+
+#include <functional>
+#include <map>
+#include <set>
+#include <string>
+#include <string_view>
+#include <unordered_map>
+#include <utility>
+
+namespace kiai::engine {
+
+/// Reads every decision, and says each doubt once. [control]
+class Doubter {
+  public:
+    explicit Doubter(int rate) : rate_(rate) {}
+    /// `project`: what the decision tells of; `pointed`: a pointer has been somewhere else than at 0, 0.
+    void take(const Decision& decision, const model::Project& project, bool pointed,
+              const std::function<void(const Finding&)>& say);
+
+  private:
+    using Name = std::pair<ReportKind, std::string>;
+    /// How often something comes, one after the other.
+    struct Row {
+        std::uint64_t cause = 0;
+        Frames first = 0, last = 0, apart = 0;
+        int count = 0, bursts = 0;
+    };
+    struct Heard {
+        std::string what; ///< takes, pitch and gain of the last play
+        Frames first = 0;
+        int count = 0;
+        bool ended = false; ///< any play of it was told to end
+    };
+    struct Begun {
+        Frames frame = 0;
+        bool by_watch = false; ///< it follows a state, which may change at once
+    };
+
+    static std::string call_of(const Decision& decision);
+    void asked(const Decision& decision);
+    void unended(const Decision& decision);
+    void played(const Decision& decision);
+    void ended(const Decision& decision);
+    void gave_way(const Decision& decision);
+    void unanswered(const Decision& decision);
+    void say(FindingCode code, const std::string& about, const std::string& sentence, const std::string& mend,
+             model::Source source, bool of_app = false);
+    const model::Sound* sound_named(const std::string& name) const;
+
+    int rate_;
+    const model::Project* project_ = nullptr;
+    std::unordered_map<std::string_view, const model::Sound*> sounds_; ///< of that project
+    bool pointed_ = false;
+    const std::function<void(const Finding&)>* sink_ = nullptr;
+    std::set<std::pair<FindingCode, std::string>> said_;
+    std::map<Name, Row> asked_, turns_;
+    std::map<std::string, Heard> heard_;
+    std::map<std::uint32_t, Begun> begun_;                         ///< plays that have not ended
+    std::map<std::uint64_t, std::pair<Frames, ReportKind>> stops_; ///< the latest causes that ended something
+};
+
+} // namespace kiai::engine

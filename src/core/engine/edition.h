@@ -1,0 +1,66 @@
+// The project that plays, and those that follow it.
+#pragma once
+
+#include "core/mixer/core.h"
+#include "core/rules/router.h"
+
+#include <kiai/project.h>
+
+#include <atomic>
+#include <memory>
+#include <optional>
+#include <vector>
+
+namespace kiai::engine {
+
+/// One state of the project, with all that is made from it.
+struct Edition {
+    /// [control] The first, or what follows `before`.
+    Edition(Project given, const Edition* before, model::NameTable& names, const mixer::CoreSettings& settings);
+
+    Project given; ///< as the app gave it; keeps the samples
+    mixer::Plan plan;
+    rules::Router router;
+    model::NameId mark = model::no_name; ///< of its state, see Project::mark
+    std::optional<mixer::Change> change; ///< from the one before
+    std::optional<mixer::Plays::Tables> tables;
+    std::atomic<Edition*> next{nullptr};
+};
+
+class Editions final : public mixer::Due {
+  public:
+    /// [control]
+    Editions(Project first, model::NameTable& names, const mixer::CoreSettings& settings);
+    void write_to(mixer::Journal& journal) noexcept;
+
+    /// What follows `before`; takes as long as it takes, and changes nothing. [control]
+    std::unique_ptr<Edition> build(Project project, const Edition& before) const;
+    /// `render` continues with it from its next block on. [control]
+    void append(std::unique_ptr<Edition> next);
+    /// The one that was given last; the one that the records tell of which are being read. [control]
+    const Edition& newest() const noexcept { return *all_.back(); }
+    const Edition& read() const noexcept { return *read_; }
+    /// The records that follow tell of the `count`-th after it. [control]
+    void read_on(std::uint64_t count) noexcept;
+    /// Those that nothing uses any more go. [control]
+    void let_go();
+
+    bool begin_block(mixer::Plays& plays, Frames now) noexcept override;
+    void serve(std::span<const mixer::Command> commands, mixer::Plays& plays, Frames now) noexcept override {
+        playing_->router.serve(commands, plays, now);
+    }
+    Frames next(const mixer::Plays& plays, Frames now) const noexcept override {
+        return playing_->router.next(plays, now);
+    }
+    int running() const noexcept override { return playing_->router.running(); }
+
+  private:
+    model::NameTable& names_;
+    mixer::CoreSettings settings_;
+    mixer::Journal* journal_ = nullptr;
+    std::vector<std::unique_ptr<Edition>> all_; ///< oldest first
+    Edition* read_;
+    Edition* playing_; ///< of `render`
+};
+
+} // namespace kiai::engine

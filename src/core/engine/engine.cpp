@@ -1,0 +1,371 @@
+// The public Engine: what the app reports becomes commands.
+#include "core/engine/shared.h"
+#include "core/model/one_line.h"
+#include "core/model/standard_error.h"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+#include <random>
+#include <set>
+
+namespace kiai::inline v0 {
+
+using decisions::Record;
+using mixer::CommandKind;
+
+namespace {
+
+mixer::CoreSettings in_range(const EngineSettings& settings) {
+    mixer::CoreSettings core;
+    core.rate = std::clamp(settings.sample_rate, 8000, 192000);
+    core.seed = settings.seed ? *settings.seed
+                              : (static_cast<std::uint64_t>(std::random_device{}()) << 32 | std::random_device{}());
+    core.voices = std::clamp(settings.voices, 1, 65536);
+    core.reports = std::bit_ceil(static_cast<std::size_t>(std::clamp(settings.reports, 16, 1 << 20)));
+    core.streams = std::clamp(settings.streams, 0, 256);
+    core.streams_in_step = settings.streams_in_step;
+    core.plain_kernels = settings.plain_kernels;
+    core.keep_levels = settings.keep_levels && !settings.decide_only;
+    core.decide_only = settings.decide_only;
+    return core;
+}
+
+/// Below 0: out of every range.
+std::uint64_t number_of(int playhead) noexcept {
+    return static_cast<std::uint64_t>(static_cast<std::int64_t>(playhead));
+}
+
+/// What the app got wrong, rather than what happened.
+bool is_mistake(Outcome outcome) noexcept {
+    switch (outcome) {
+    case Outcome::unknown_name:
+    case Outcome::unknown_value:
+    case Outcome::bad_number:
+    case Outcome::out_of_range:
+    case Outcome::ring_full:
+    case Outcome::names_full:
+    case Outcome::calendar_full:
+        return true;
+    default:
+        return false;
+    }
+}
+
+/// The sink of an app that has set none: each mistake once.
+class MistakesOnce {
+  public:
+    void operator()(const Decision& decision) {
+        if (!is_mistake(decision.outcome) && !(decision.outcome == Outcome::no_binding && !decision.nearest.empty()))
+            return;
+        if (said_.size() >= most) return;
+        const std::string line = decision.outcome == Outcome::ring_full || decision.outcome == Outcome::names_full
+                                     ? to_string(decision.outcome)
+                                     : describe(decision);
+        if (said_.insert(line).second) model::to_standard_error("kiai: " + model::one_line(describe(decision)));
+    }
+
+  private:
+    static constexpr std::size_t most = 1000;
+    std::set<std::string> said_;
+};
+
+} // namespace
+
+Engine::Engine(Project project, const EngineSettings& settings)
+    : shared_(std::make_shared<EngineShared>(std::move(project), in_range(settings))) {
+    set_log(MistakesOnce{});
+    shared_->doubts = [](const Finding& finding) {
+        if (finding.severity != Severity::note && finding.accepted.empty())
+            model::to_standard_error(to_string(finding));
+    };
+}
+Engine::~Engine() = default;
+Engine::Engine(Engine&&) noexcept = default;
+Engine& Engine::operator=(Engine&&) noexcept = default;
+
+bool Engine::report(const Report& report, std::optional<Frames> at) {
+    const Frames due = at ? std::max<Frames>(*at, 0) : mixer::next_block;
+    if (report.kind >= ReportKind::enter) return false; // nobody can report what the engine finds out
+    if (report.kind >= ReportKind::play_stop && report.kind <= ReportKind::play_resume)
+        return shared_->take_of_play(report, due);
+    if (report.kind == ReportKind::wind_down) {
+        mixer::Command command = shared_->ending(CommandKind::wind_down, std::max(report.over, Seconds(0)));
+        if (at) command.due = due;
+        return shared_->send(command);
+    }
+    mixer::Handles::Handle handle;
+    if (report.kind == ReportKind::play && report.pair != 0) {
+        handle = shared_->core.handles().claim();
+        const std::lock_guard guard(shared_->mutex);
+        shared_->by_number[report.pair] = handle;
+    }
+    return shared_->take(report.kind, report.name, report.other,
+                         {report.point,
+                          report.pointer,
+                          report.options,
+                          report.value,
+                          due,
+                          handle,
+                          report.kind == ReportKind::play ? 0 : report.pair,
+                          report.values,
+                          report.over,
+                          report.size,
+                          false,
+                          {},
+                          report.moment});
+}
+
+void Engine::press(Point point, std::uint64_t pointer) {
+    shared_->take(ReportKind::press, {}, {}, {.point = point, .pointer = pointer});
+}
+
+void Engine::release(std::uint64_t pointer) {
+    shared_->take(ReportKind::release, {}, {}, {.pointer = pointer});
+}
+
+void Engine::key_down(std::string_view code) {
+    shared_->take(ReportKind::key_down, code, {}, {});
+}
+
+void Engine::key_up(std::string_view code) {
+    shared_->take(ReportKind::key_up, code, {}, {});
+}
+
+void Engine::click(Point point, std::uint64_t pointer) {
+    press(point, pointer);
+    release(pointer);
+}
+
+void Engine::key_tap(std::string_view code) {
+    key_down(code);
+    key_up(code);
+}
+
+void Engine::pointer(Point point, std::uint64_t pointer) {
+    shared_->take(ReportKind::pointer, {}, {}, {.point = point, .pointer = pointer});
+}
+
+void Engine::pointer_gone(std::uint64_t pointer) {
+    shared_->take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
+}
+
+void Engine::contact(std::string_view kind, std::string_view other, Touch touch) {
+    PlayOptions options;
+    options.strength = touch.strength;
+    options.place = touch.place;
+    shared_->take(ReportKind::contact, kind, other, {.options = options, .pair = touch.pair});
+}
+
+void Engine::apart(std::uint64_t pair) {
+    shared_->take(ReportKind::apart, {}, {}, {.pair = pair});
+}
+
+void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius,
+                  std::optional<Seconds> moment) {
+    shared_->take(ReportKind::body, kind, {}, {.point = middle, .value = radius, .pair = number, .moment = moment});
+}
+
+void Engine::body_box(std::uint64_t number, std::string_view kind, Point middle, Point size,
+                      std::optional<Seconds> moment) {
+    shared_->take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size, .moment = moment});
+}
+
+void Engine::body_gone(std::uint64_t number) {
+    shared_->take(ReportKind::body_gone, {}, {}, {.pair = number});
+}
+
+void Engine::notice(std::string_view name, std::span<const NamedValue> values) {
+    shared_->take(ReportKind::notice, name, {}, {.values = values});
+}
+
+void Engine::playhead(std::string_view motion, float frame, int playhead) {
+    shared_->take(ReportKind::playhead, motion, {}, {.pointer = number_of(playhead), .value = frame});
+}
+
+void Engine::playhead(std::string_view motion, Seconds at, int playhead) {
+    shared_->take(ReportKind::playhead, motion, {},
+                  {.pointer = number_of(playhead), .value = at.count(), .in_seconds = true});
+}
+
+void Engine::playhead_gone(std::string_view motion, int playhead) {
+    shared_->take(ReportKind::playhead_gone, motion, {}, {.pointer = number_of(playhead)});
+}
+
+void Engine::set_dial(std::string_view name, float value) {
+    shared_->take(ReportKind::dial, name, {}, {.value = value});
+}
+
+void Engine::enter_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_enter, name, {}, {});
+}
+
+void Engine::leave_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_leave, name, {}, {});
+}
+
+void Engine::pause_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_pause, name, {}, {});
+}
+
+void Engine::resume_scope(std::string_view name) {
+    shared_->take(ReportKind::scope_resume, name, {}, {});
+}
+
+void Engine::put_zone(std::string_view name, Point middle, float scale) {
+    shared_->take(ReportKind::zone, name, {}, {.point = middle, .value = scale});
+}
+
+void Engine::take_zone(std::string_view name) {
+    shared_->take(ReportKind::zone_gone, name, {}, {});
+}
+
+void Engine::input_lost() {
+    shared_->take(ReportKind::input_lost, {}, {}, {});
+}
+
+Play Engine::play(std::string_view name, PlayOptions options, std::string_view scope) {
+    const mixer::Handles::Handle handle = shared_->core.handles().claim();
+    shared_->take(ReportKind::play, name, scope, {.options = options, .handle = handle});
+    return Play(shared_, handle.slot, handle.generation);
+}
+
+Play Engine::play(std::string_view name, const Play& with, PlayOptions options, std::string_view scope) {
+    const mixer::Handles::Handle handle = shared_->core.handles().claim();
+    shared_->take(ReportKind::play, name, scope,
+                  {.options = options, .handle = handle, .with = {with.slot_, with.generation_}});
+    return Play(shared_, handle.slot, handle.generation);
+}
+
+void Engine::stop(std::string_view sound) {
+    shared_->take(ReportKind::stop, sound, {}, {});
+}
+
+void Engine::toggle(std::string_view sound) {
+    shared_->take(ReportKind::toggle, sound, {}, {});
+}
+
+void Engine::pause(std::string_view sound) {
+    shared_->take(ReportKind::pause, sound, {}, {});
+}
+
+void Engine::resume(std::string_view sound) {
+    shared_->take(ReportKind::resume, sound, {}, {});
+}
+
+void Engine::run(std::string_view sequence) {
+    shared_->take(ReportKind::run, sequence, {}, {});
+}
+
+void Engine::set_bus_gain(std::string_view bus, Decibels gain, Seconds over) {
+    if (!shared_->take(ReportKind::bus_gain, bus, {}, {.value = gain, .over = over})) return;
+    const std::lock_guard guard(shared_->mutex);
+    if (std::isfinite(gain)) shared_->buses[std::string(bus)].gain = std::clamp(gain, -120.0f, 24.0f);
+}
+
+void Engine::mute_bus(std::string_view bus, bool on) {
+    if (!shared_->take(ReportKind::bus_mute, bus, {}, {.value = on ? 1.0f : 0.0f})) return;
+    const std::lock_guard guard(shared_->mutex);
+    shared_->buses[std::string(bus)].muted = on;
+}
+
+Decibels Engine::bus_gain(std::string_view bus) const {
+    const std::lock_guard guard(shared_->mutex);
+    const auto found = shared_->buses.find(bus);
+    return found == shared_->buses.end() ? 0 : found->second.gain;
+}
+
+bool Engine::bus_muted(std::string_view bus) const {
+    const std::lock_guard guard(shared_->mutex);
+    const auto found = shared_->buses.find(bus);
+    return found != shared_->buses.end() && found->second.muted;
+}
+
+void Engine::wind_down(Seconds fade) {
+    shared_->send(shared_->ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
+}
+
+void Engine::render(std::span<float> out) noexcept {
+    shared_->core.render(out);
+}
+
+Frames Engine::now() const noexcept {
+    return shared_->core.now();
+}
+
+Frames Engine::latency() const noexcept {
+    return shared_->core.latency();
+}
+
+int Engine::sounding() const noexcept {
+    return shared_->core.sounding();
+}
+
+int Engine::looping() const noexcept {
+    return shared_->core.looping();
+}
+
+int Engine::waiting() const noexcept {
+    return shared_->core.waiting();
+}
+
+int Engine::sample_rate() const noexcept {
+    return shared_->settings.rate;
+}
+
+std::uint64_t Engine::seed() const noexcept {
+    return shared_->settings.seed;
+}
+
+Project Engine::project() const {
+    const std::lock_guard guard(shared_->mutex);
+    return shared_->editions.newest().given;
+}
+
+void Engine::change(Project project) {
+    shared_->change(std::move(project));
+}
+
+void Engine::poll() {
+    const auto shared = shared_; // a callback may destroy the engine
+    decisions::Record record;
+    while (shared->core.journal().read(record)) {
+        if (record.outcome == Outcome::changed) shared->read_change(record);
+        const Decision decision = shared->translate(record);
+        shared->memory.take(decision);
+        shared->call_app([&] {
+            shared->doubter.take(decision, shared->told(), shared->pointed.load(std::memory_order_relaxed),
+                                 shared->doubts);
+        });
+        const auto log = shared->log; // a callback may set another
+        if (*log) shared->call_app([&] { (*log)(decision); });
+    }
+    shared->let_go();
+    shared->read_served();
+    shared->forget_ended_numbers();
+    shared->call_ended();
+}
+
+void Engine::set_log(std::function<void(const Decision&)> sink) {
+    shared_->log = std::make_shared<const std::function<void(const Decision&)>>(std::move(sink));
+}
+
+void Engine::place(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
+    shared_->placing.tell(now(), block, std::max<Frames>(delay, 0));
+}
+
+void Engine::set_findings(std::function<void(const Finding&)> sink) {
+    shared_->doubts = std::move(sink);
+}
+
+std::vector<Decision> Engine::remembered() const {
+    return shared_->memory.all();
+}
+
+std::size_t Engine::read_levels(std::span<PlayLevel> into) {
+    std::size_t count = 0;
+    while (count < into.size() && shared_->core.journal().read_level(into[count])) ++count;
+    return count;
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,109 @@
+// The handle to one play.
+#include "core/engine/shared.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::inline v0 {
+
+using mixer::Command;
+using mixer::CommandKind;
+
+bool Play::playing() const noexcept {
+    const auto engine = engine_.lock();
+    return engine && engine->core.handles().playing({slot_, generation_});
+}
+
+EndReason Play::reason() const noexcept {
+    const auto engine = engine_.lock();
+    return engine ? engine->core.handles().reason({slot_, generation_}) : EndReason::none;
+}
+
+PlayState Play::state() const noexcept {
+    const auto engine = engine_.lock();
+    return engine ? engine->core.handles().state({slot_, generation_}) : PlayState::ended;
+}
+
+Seconds Play::heard() const noexcept {
+    const auto engine = engine_.lock();
+    if (!engine) return Seconds(0);
+    const Frames frames = engine->core.handles().heard({slot_, generation_}, engine->core.now());
+    return Seconds(static_cast<double>(frames) / engine->settings.rate);
+}
+
+void Play::when_ended(std::function<void(EndReason)> call) {
+    if (const auto engine = engine_.lock()) engine->await_end({slot_, generation_}, std::move(call));
+}
+
+void Play::cancel() {
+    if (const auto engine = engine_.lock()) engine->cancel({slot_, generation_});
+}
+
+void Play::pause() noexcept {
+    tell(static_cast<int>(CommandKind::pause_play));
+}
+
+void Play::resume() noexcept {
+    tell(static_cast<int>(CommandKind::resume_play));
+}
+
+void Play::tell(int kind) noexcept {
+    const auto engine = engine_.lock();
+    if (!engine) return;
+    Command command;
+    command.due = engine->due();
+    command.kind = static_cast<CommandKind>(kind);
+    command.report = ReportKind::play;
+    command.handle = slot_;
+    command.generation = generation_;
+    engine->send(command);
+}
+
+void Play::stop() noexcept {
+    end(Seconds(-1));
+}
+
+void Play::stop(Seconds fade) noexcept {
+    end(std::max(fade, Seconds(0)));
+}
+
+void Play::end(Seconds fade) noexcept {
+    const auto engine = engine_.lock();
+    if (!engine) return;
+    Command command = engine->ending(CommandKind::stop_play, fade);
+    command.handle = slot_;
+    command.generation = generation_;
+    engine->send(command);
+}
+
+void Play::set_gain(Decibels gain) noexcept {
+    const auto engine = engine_.lock();
+    if (!engine) return;
+    Command command;
+    command.due = engine->due();
+    command.kind = CommandKind::gain_play;
+    command.report = ReportKind::play;
+    command.handle = slot_;
+    command.generation = generation_;
+    command.options.gain = gain;
+    check(command, command.options.gain, -120, 24);
+    engine->send(command);
+}
+
+void Play::set(std::string_view value, float to) {
+    const auto engine = engine_.lock();
+    if (!engine) return;
+    Command command;
+    command.due = engine->due();
+    command.kind = CommandKind::value_play;
+    command.report = ReportKind::play;
+    command.name = engine->names.add_reported(value);
+    if (command.name == model::no_name) return engine->core.ring().lose_name();
+    command.handle = slot_;
+    command.generation = generation_;
+    command.value = to;
+    command.bad = !std::isfinite(to);
+    engine->send(command);
+}
+
+} // namespace kiai::inline v0

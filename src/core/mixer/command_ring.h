@@ -1,0 +1,73 @@
+// Many threads in, one out, without a lock: the way from the app's calls into `render`.
+#pragma once
+
+#include "core/mixer/command.h"
+
+#include <atomic>
+#include <cstdint>
+#include <vector>
+
+namespace kiai::mixer {
+
+/// A bounded ring with a sequence number per slot (Vyukov 2010, here with one reader). A writer claims a place, fills
+/// the slot, then publishes it. A reader that meets a place which is claimed and not yet published takes it for the
+/// end: it never waits.
+class CommandRing {
+  public:
+    /// [control] `capacity` is a power of two.
+    explicit CommandRing(std::size_t capacity) : slots_(capacity), mask_(capacity - 1) {
+        for (std::size_t i = 0; i < capacity; ++i) slots_[i].turn.store(i, std::memory_order_relaxed);
+    }
+
+    /// Its ticket, from 1; 0 where the ring is full. [any]
+    std::uint64_t push(const Command& command) noexcept {
+        std::uint64_t place = tail_.load(std::memory_order_relaxed);
+        for (;;) {
+            Slot& slot = slots_[place & mask_];
+            const std::uint64_t turn = slot.turn.load(std::memory_order_acquire);
+            if (turn == place) {
+                if (!tail_.compare_exchange_weak(place, place + 1, std::memory_order_relaxed)) continue;
+                slot.command = command;
+                slot.command.ticket = place + 1;
+                slot.turn.store(place + 1, std::memory_order_release);
+                return place + 1;
+            }
+            if (turn < place) {
+                lost_.fetch_add(1, std::memory_order_relaxed);
+                return 0;
+            }
+            place = tail_.load(std::memory_order_relaxed);
+        }
+    }
+
+    /// False where there is nothing to take. One thread. [rt]
+    bool pop(Command& into) noexcept {
+        Slot& slot = slots_[head_ & mask_];
+        if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return false;
+        into = slot.command;
+        slot.turn.store(head_ + slots_.size(), std::memory_order_release);
+        ++head_;
+        return true;
+    }
+
+    /// How many reports were refused since the last call. [rt]
+    std::uint64_t take_lost() noexcept { return lost_.load(std::memory_order_relaxed) ? lost_.exchange(0) : 0; }
+    /// Counts a report whose name found no room in the table of names. [any]
+    void lose_name() noexcept { unnamed_.fetch_add(1, std::memory_order_relaxed); }
+    std::uint64_t take_unnamed() noexcept {
+        return unnamed_.load(std::memory_order_relaxed) ? unnamed_.exchange(0) : 0;
+    }
+
+  private:
+    struct Slot {
+        std::atomic<std::uint64_t> turn{0};
+        Command command;
+    };
+    std::vector<Slot> slots_;
+    std::uint64_t mask_;
+    alignas(64) std::atomic<std::uint64_t> tail_{0};
+    alignas(64) std::uint64_t head_ = 0;
+    alignas(64) std::atomic<std::uint64_t> lost_{0}, unnamed_{0};
+};
+
+} // namespace kiai::mixer

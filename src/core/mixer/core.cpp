@@ -1,0 +1,131 @@
+#include "core/mixer/core.h"
+
+#include "core/dsp/flush.h"
+
+#include <algorithm>
+
+namespace kiai::mixer {
+namespace {
+constexpr std::size_t journal_records = 1 << 15;
+constexpr std::size_t level_records = 1 << 16;
+constexpr Frames latest = Frames{1} << 62; // a frame that is never reached, with room to add to
+} // namespace
+
+Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
+    : due_(due), kernels_(settings.plain_kernels ? dsp::plain_kernels() : dsp::vector_kernels()),
+      decide_only_(settings.decide_only), ring_(settings.reports), queue_(settings.reports),
+      calendar_(settings.reports), journal_(journal_records, settings.keep_levels ? level_records : 0),
+      handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
+      streams_(settings.streams, settings.streams_in_step),
+      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_,
+             settings.decide_only),
+      limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
+    batch_.reserve(2 * settings.reports); // queue and calendar may be due at one frame
+}
+
+/// A report for a later frame that finds the calendar full.
+void Core::refuse(const Command& command, Frames now) noexcept {
+    decisions::Record record;
+    record.frame = now;
+    record.outcome = Outcome::calendar_full;
+    record.trigger = command.report;
+    record.on = command.name;
+    journal_.write(record);
+    if (command.kind == CommandKind::report) handles_.end({command.handle, command.generation}, EndReason::none, now);
+}
+
+/// Moves what the app has reported out of the ring: into the queue what is due before `end`, into the calendar what is
+/// due later. A full calendar holds nothing else back.
+void Core::take_reports(Frames now, Frames end) noexcept {
+    const auto lost = [&](Outcome outcome, std::uint64_t count) {
+        if (count == 0) return;
+        decisions::Record record;
+        record.frame = now;
+        record.outcome = outcome;
+        record.count = count;
+        journal_.write(record);
+    };
+    lost(Outcome::ring_full, ring_.take_lost());
+    lost(Outcome::names_full, ring_.take_unnamed());
+    Command command;
+    while (!queue_.full() && ring_.pop(command)) {
+        command.late = command.due != next_block && command.due < now;
+        const Frames with = handles_.asked_for({command.with, command.with_generation});
+        command.due = std::max({command.due, now, with}); // `next_block` lies before every frame
+        command.due = command.due < latest ? command.due + command.delay : latest;
+        const Handles::Handle handle{command.handle, command.generation};
+        if (command.kind == CommandKind::report)
+            handles_.ask(handle, command.due);
+        else if (command.kind != CommandKind::stop_play) // what a play is told before it begins it is told as it begins
+            command.due = std::max(command.due, handles_.asked_for(handle));
+        if (command.due < end)
+            queue_.push(command);
+        else if (!calendar_.full())
+            calendar_.push(command);
+        else
+            refuse(command, now);
+    }
+}
+
+/// The one of both that is to be served first.
+DueQueue& Core::first_due() noexcept {
+    if (queue_.empty() || calendar_.empty()) return queue_.empty() ? calendar_ : queue_;
+    const Command &a = queue_.next(), &b = calendar_.next();
+    return a.due < b.due || (a.due == b.due && a.ticket < b.ticket) ? queue_ : calendar_;
+}
+
+void Core::publish() noexcept {
+    sounding_.store(plays_.sounding(), std::memory_order_release);
+    looping_.store(plays_.looping(), std::memory_order_release);
+    waiting_.store(queue_.size() + calendar_.size() + due_.running() + static_cast<int>(plays_.ended().size()),
+                   std::memory_order_release);
+}
+
+/// Serves what is due, and gives the next frame at which something is.
+Frames Core::serve_due(Frames now) noexcept {
+    const auto due = [&] { // of what was reported
+        const DueQueue& first = first_due();
+        return first.empty() ? latest : first.next().due;
+    };
+    if (due() <= now || next_ <= now) {
+        batch_.clear();
+        while (due() <= now && batch_.size() < batch_.capacity()) {
+            batch_.push_back(first_due().pop());
+        }
+        due_.serve(batch_, plays_, now);
+        publish();
+    }
+    next_ = due_.next(plays_, now);
+    return std::min(next_, std::max(due(), now + 1));
+}
+
+void Core::render_block(float* out, int frames) noexcept {
+    const Frames begin = now_.load(std::memory_order_relaxed), end = begin + frames;
+    float *left = left_.front().frames, *right = right_.front().frames;
+    if (!decide_only_) std::fill_n(left, frames, 0.0f), std::fill_n(right, frames, 0.0f);
+    for (Frames now = begin; now < end;) {
+        const Frames until = std::min(end, serve_due(now));
+        plays_.mix(now, static_cast<int>(until - now), left + (now - begin), right + (now - begin));
+        now = until;
+    }
+    if (decide_only_)
+        std::fill_n(out, 2 * frames, 0.0f);
+    else
+        limiter_.process(left, right, frames, out);
+    publish();
+    now_.store(end, std::memory_order_release);
+}
+
+void Core::render(std::span<float> out) noexcept {
+    const dsp::FlushToZero guard;
+    const Frames now = now_.load(std::memory_order_relaxed);
+    if (due_.begin_block(plays_, now)) next_ = now;
+    take_reports(now, now + static_cast<Frames>(out.size() / 2));
+    for (std::size_t done = 0; done + 1 < out.size();) {
+        const std::size_t frames = std::min<std::size_t>(Plays::most_frames, (out.size() - done) / 2);
+        render_block(out.data() + done, static_cast<int>(frames));
+        done += 2 * frames;
+    }
+}
+
+} // namespace kiai::mixer

@@ -1,0 +1,88 @@
+// The real-time core: the clock, what is due on it, and the output.
+#pragma once
+
+#include "core/dsp/limiter.h"
+#include "core/mixer/command_ring.h"
+#include "core/mixer/due_queue.h"
+#include "core/mixer/plays.h"
+
+#include <atomic>
+#include <span>
+
+namespace kiai::mixer {
+
+/// What `triggers` implements: turns reports into plays and stops.
+class Due {
+  public:
+    virtual ~Due() = default;
+    /// A block begins: another project may take the place of the one that plays; true where one did. [rt]
+    virtual bool begin_block(Plays& plays, Frames now) noexcept = 0;
+    /// Serves all reports that are due at one frame, in the order of their tickets. [rt]
+    virtual void serve(std::span<const Command> commands, Plays& plays, Frames now) noexcept = 0;
+    /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
+    virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
+    /// How much has begun, and will go on without a report: see Engine::waiting. [rt]
+    virtual int running() const noexcept = 0;
+};
+
+/// Settings with every value in its range.
+struct CoreSettings {
+    int rate = 48000;
+    std::uint64_t seed = 0;
+    int voices = 1024;
+    std::size_t reports = 16384;
+    bool plain_kernels = false;
+    bool keep_levels = false;
+    bool decide_only = false;
+    int streams = 16;
+    bool streams_in_step = false;
+};
+
+class Core {
+  public:
+    /// [control] `plan` and `due` outlive it.
+    Core(const Plan& plan, Due& due, const CoreSettings& settings);
+
+    /// As Engine::render. [rt]
+    void render(std::span<float> out) noexcept;
+
+    Frames now() const noexcept { return now_.load(std::memory_order_acquire); }
+    int sounding() const noexcept { return sounding_.load(std::memory_order_acquire); }
+    int waiting() const noexcept { return waiting_.load(std::memory_order_acquire); }
+    int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
+    int latency() const noexcept { return limiter_.latency(); }
+    Streams& streams() noexcept { return streams_; }
+    CommandRing& ring() noexcept { return ring_; }
+    Journal& journal() noexcept { return journal_; }
+    Handles& handles() noexcept { return handles_; }
+
+  private:
+    void take_reports(Frames now, Frames end) noexcept;
+    void refuse(const Command& command, Frames now) noexcept;
+    DueQueue& first_due() noexcept;
+    Frames serve_due(Frames now) noexcept;
+    void publish() noexcept;
+    void render_block(float* out, int frames) noexcept;
+
+    Due& due_;
+    const dsp::Kernels& kernels_;
+    const bool decide_only_;
+    CommandRing ring_;
+    DueQueue queue_;    ///< what is due within the present call of `render`
+    DueQueue calendar_; ///< what is due later
+    std::vector<Command> batch_;
+    Frames next_ = 0; ///< when `due_` wants to serve again
+    Journal journal_;
+    Handles handles_;
+    Streams streams_;
+    Plays plays_;
+    dsp::Limiter limiter_;
+    struct alignas(64) Line { // so that the kernels' widest vectors lie within a line of the cache
+        float frames[16];
+    };
+    std::vector<Line> left_, right_;
+    std::atomic<Frames> now_{0};
+    std::atomic<int> sounding_{0}, looping_{0}, waiting_{0};
+};
+
+} // namespace kiai::mixer

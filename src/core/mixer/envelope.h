@@ -1,0 +1,134 @@
+// How loud a play is over time, beyond its layers' gains: a gain that the app moves, and the fade of a forced end.
+#pragma once
+
+#include "core/dsp/math.h"
+
+#include <kiai/units.h>
+
+#include <algorithm>
+
+namespace kiai::mixer {
+
+/// Both along raised cosines, since their second difference stays below what is heard as a click. A gain that is given
+/// while the last one is on its way does not break that off: the way goes on, and is faded over into the new one, so it
+/// stays smooth and never leaves what lies between them. Its frames are the play's own: they stand still while it is
+/// paused.
+class Envelope {
+  public:
+    void start(int rate, float level) noexcept {
+        *this = {};
+        from_ = to_ = level;
+        shortest_ramp_ = std::max<Frames>(1, static_cast<Frames>(ramp_seconds * rate + 0.5));
+        shortest_fade_ = std::max<Frames>(1, static_cast<Frames>(shortest_seconds * rate + 0.5));
+    }
+    /// Moves the gain to `level` (linear) in `length` frames, at least 10 ms, from `now` on. [rt]
+    void move_to(float level, Frames now, Frames length = 0) noexcept {
+        settle(now);
+        next_ = level;
+        next_length_ = std::max(length, shortest_ramp_);
+        has_next_ = true;
+        settle(now);
+    }
+    /// Ends in `length` frames or the shortest fade. False, and no effect, if it ends sooner already. [rt]
+    bool fade(Frames now, Frames length) noexcept {
+        const Fade fade{now, std::max(length, shortest_fade_)};
+        if (fading_ > 0 && fade.end() >= end()) return false;
+        if (fading_ > 0 && fades_[fading_ - 1].at == now) --fading_; // nothing of that one was heard
+        if (fading_ == most_fades) freeze_flattest(now);
+        fades_[fading_++] = fade; // multiplied with those under way, so that the gain stays smooth
+        return true;
+    }
+    /// True at and after the last frame of the fade that is over first. [rt]
+    bool silent(Frames now) const noexcept { return fading_ > 0 && now >= end(); }
+
+    /// How many of the next `frames` are of one kind: all steady, or all moving. [rt]
+    int stretch(Frames now, int frames) noexcept {
+        settle(now);
+        Frames end = now + frames;
+        for (int r = 0; r < moving_; ++r) end = std::min(end, ramps_[r].at + ramps_[r].length);
+        if (fading_ > 0) end = std::min(end, this->end());
+        return static_cast<int>(end - now);
+    }
+    /// Of the stretch at `now`: it has the one gain `level()`. [rt]
+    bool steady() const noexcept { return fading_ == 0 && moving_ == 0; }
+    /// Where its gain goes.
+    float level() const noexcept { return to_; }
+    /// Its gain is there at `now`. [rt]
+    bool arrived(Frames now) noexcept {
+        settle(now);
+        return moving_ == 0;
+    }
+
+    /// Writes the gain for each frame of a stretch that is not steady. [rt]
+    void write(Frames now, int frames, float* out) const noexcept {
+        for (int i = 0; i < frames; ++i) {
+            const Frames frame = now + i;
+            double value = from_ * frozen_;
+            for (int r = 0; r < moving_; ++r)
+                value = ramps_[r].to * frozen_ +
+                        (value - ramps_[r].to * frozen_) * fall(frame - ramps_[r].at, ramps_[r].length);
+            for (int f = 0; f < fading_; ++f) value *= fall(frame - fades_[f].at, fades_[f].length);
+            out[i] = static_cast<float>(value);
+        }
+    }
+
+  private:
+    static constexpr double ramp_seconds = 0.01;
+    static constexpr double shortest_seconds = 0.005;
+    static constexpr int most_ramps = 4, most_fades = 8;
+
+    struct Ramp {
+        double to = 1;
+        Frames at = 0, length = 1;
+    };
+    struct Fade {
+        Frames at = 0, length = 1;
+        Frames end() const noexcept { return at + length; }
+    };
+
+    static double fall(Frames since, Frames length) noexcept {
+        return dsp::fall(static_cast<double>(since) / static_cast<double>(length));
+    }
+    Frames end() const noexcept { return fades_[fading_ - 1].end(); } // each is over before those before it
+    /// Makes room for one more fade: the one that changes least just now keeps its gain from here on.
+    void freeze_flattest(Frames now) noexcept {
+        const auto change = [&](const Fade& fade) {
+            const double gain = fall(now - fade.at, fade.length);
+            return (gain - fall(now + 1 - fade.at, fade.length)) / std::max(gain, 1e-9);
+        };
+        const auto flattest = std::min_element(fades_, fades_ + fading_,
+                                               [&](const Fade& a, const Fade& b) { return change(a) < change(b); });
+        frozen_ *= fall(now - flattest->at, flattest->length);
+        std::copy(flattest + 1, fades_ + fading_, flattest);
+        --fading_;
+    }
+    /// Takes out ramps that have arrived, with all before them, and begins the one that waits: only where too many are
+    /// under way it has to.
+    void settle(Frames now) noexcept {
+        for (int r = moving_ - 1; r >= 0; --r) {
+            if (now < ramps_[r].at + ramps_[r].length) continue;
+            from_ = ramps_[r].to;
+            std::copy(ramps_ + r + 1, ramps_ + moving_, ramps_);
+            moving_ -= r + 1;
+            break;
+        }
+        if (!has_next_ || moving_ == most_ramps) return;
+        has_next_ = false;
+        if (next_ == to_) return;
+        ramps_[moving_++] = {next_, now, next_length_};
+        to_ = next_;
+    }
+
+    // What is looked at in every block stands first.
+    float to_ = 1;
+    int moving_ = 0, fading_ = 0;
+    bool has_next_ = false;
+    float next_ = 1;
+    double from_ = 1;   ///< before the first ramp
+    double frozen_ = 1; ///< product of the fades that were frozen
+    Frames shortest_ramp_ = 480, shortest_fade_ = 240, next_length_ = 0;
+    Ramp ramps_[most_ramps];
+    Fade fades_[most_fades];
+};
+
+} // namespace kiai::mixer

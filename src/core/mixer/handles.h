@@ -1,0 +1,110 @@
+// What a Play can be asked from any thread: a table of slots, each used by one play after another.
+#pragma once
+
+#include "core/mixer/command.h"
+
+#include <kiai/decision.h>
+
+#include <algorithm>
+#include <atomic>
+#include <vector>
+
+namespace kiai::mixer {
+
+class Handles {
+  public:
+    /// [control]
+    explicit Handles(std::size_t slots) : slots_(slots) {}
+
+    struct Handle {
+        std::uint32_t slot = no_handle;
+        std::uint32_t generation = 0;
+    };
+
+    /// A slot whose last play has ended, or `no_handle` where all play. [any]
+    Handle claim() noexcept {
+        for (std::size_t tries = 0; tries < slots_.size(); ++tries) {
+            const std::size_t at = hint_.fetch_add(1, std::memory_order_relaxed) % slots_.size();
+            std::uint64_t seen = slots_[at].word.load(std::memory_order_relaxed);
+            if (state_of(seen) != PlayState::ended) continue;
+            const std::uint32_t generation = generation_of(seen) + 1;
+            if (slots_[at].word.compare_exchange_strong(seen, pack(generation, PlayState::asked, EndReason::none))) {
+                slots_[at].begin.store(0, std::memory_order_relaxed);
+                slots_[at].stood_at.store(0, std::memory_order_relaxed);
+                return {static_cast<std::uint32_t>(at), generation};
+            }
+        }
+        return {};
+    }
+    /// Its play has ended at a frame, or was refused (`none`). [any]
+    void end(Handle handle, EndReason reason, Frames at = 0) noexcept {
+        if (!playing(handle)) return; // it is over already, and its slot may serve another
+        slots_[handle.slot].stood_at.store(at, std::memory_order_relaxed);
+        set(handle, PlayState::ended, reason);
+    }
+    /// `begin`: when it began, later by what it was paused; `stood_at`: paused, since when. [rt]
+    void tell(Handle handle, PlayState state, Frames begin, Frames stood_at = 0) noexcept {
+        if (!playing(handle)) return;
+        slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
+        slots_[handle.slot].stood_at.store(stood_at, std::memory_order_relaxed);
+        set(handle, state, EndReason::none);
+    }
+    /// It has been asked for, to begin at a frame. [rt]
+    void ask(Handle handle, Frames begin) noexcept {
+        if (state(handle) == PlayState::asked) slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
+    }
+    /// When it is to begin; once it has, or where there is none, a frame before all. [rt]
+    Frames asked_for(Handle handle) const noexcept {
+        return state(handle) == PlayState::asked ? slots_[handle.slot].begin.load(std::memory_order_relaxed) : -1;
+    }
+    PlayState state(Handle handle) const noexcept {
+        const std::uint64_t word = of(handle);
+        return generation_of(word) == handle.generation ? state_of(word) : PlayState::ended;
+    }
+    bool playing(Handle handle) const noexcept { return state(handle) != PlayState::ended; }
+    EndReason reason(Handle handle) const noexcept {
+        const std::uint64_t word = of(handle);
+        return generation_of(word) == handle.generation ? static_cast<EndReason>(word & 0xff) : EndReason::none;
+    }
+    /// How many frames of it have been heard at `now`; once it has ended, in all. [any]
+    Frames heard(Handle handle, Frames now) const noexcept {
+        const PlayState state = this->state(handle);
+        if (handle.slot >= slots_.size() || state == PlayState::asked) return 0;
+        const bool moves = state == PlayState::playing || state == PlayState::fading;
+        const Frames at = moves ? now : slots_[handle.slot].stood_at.load(std::memory_order_relaxed);
+        return std::max<Frames>(0, at - slots_[handle.slot].begin.load(std::memory_order_relaxed));
+    }
+    /// The frame at which its play ended. [any]
+    Frames ended_at(Handle handle) const noexcept {
+        return handle.slot < slots_.size() ? slots_[handle.slot].stood_at.load(std::memory_order_relaxed) : 0;
+    }
+    std::size_t size() const noexcept { return slots_.size(); }
+
+  private:
+    struct Slot {
+        std::atomic<std::uint64_t> word{0}; ///< which use of it, state, reason of the end
+        std::atomic<Frames> begin{0}, stood_at{0};
+    };
+    static std::uint64_t pack(std::uint32_t generation, PlayState state, EndReason reason) noexcept {
+        return static_cast<std::uint64_t>(generation) << 32 | static_cast<std::uint64_t>(state) << 8 |
+               static_cast<std::uint64_t>(reason);
+    }
+    static std::uint32_t generation_of(std::uint64_t word) noexcept { return static_cast<std::uint32_t>(word >> 32); }
+    static PlayState state_of(std::uint64_t word) noexcept { return static_cast<PlayState>(word >> 8 & 0xff); }
+    /// Only while the slot is in this use: an older handle changes nothing.
+    void set(Handle handle, PlayState state, EndReason reason) noexcept {
+        std::atomic<std::uint64_t>& word = slots_[handle.slot].word;
+        std::uint64_t seen = word.load(std::memory_order_relaxed);
+        while (generation_of(seen) == handle.generation && state_of(seen) != PlayState::ended)
+            if (word.compare_exchange_weak(seen, pack(handle.generation, state, reason), std::memory_order_acq_rel))
+                return;
+    }
+    std::uint64_t of(Handle handle) const noexcept {
+        return handle.slot < slots_.size() ? slots_[handle.slot].word.load(std::memory_order_acquire) : 0;
+    }
+
+    std::vector<Slot> slots_;
+    std::atomic<std::size_t> hint_{0};
+};
+
+} // namespace kiai::mixer

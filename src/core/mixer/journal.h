@@ -1,0 +1,83 @@
+// Where the render thread writes what it decided. Full means: the newest are lost, and counted.
+#pragma once
+
+#include "core/decisions/record.h"
+#include "core/decisions/record_ring.h"
+#include "core/mixer/command.h"
+
+#include <atomic>
+#include <span>
+
+namespace kiai::mixer {
+
+class Journal {
+  public:
+    Journal(std::size_t records, std::size_t levels)
+        : records_(records), levels_(levels ? levels : 1), served_(most_served), keep_levels_(levels > 0) {}
+
+    /// A recording is wanted, from the next snapshot on; or no longer, at once. [any]
+    void record(bool on) noexcept {
+        wanted_.store(on, std::memory_order_release);
+        if (!on) recording_.store(false, std::memory_order_relaxed);
+    }
+    /// What is served from here on is written. [rt]
+    void begin_recording() noexcept { recording_.store(wanted_.load(std::memory_order_acquire)); }
+    /// A command that is being served, for a trace; `due` is its frame. [rt]
+    void serve(const Command& command) noexcept {
+        if (recording_.load(std::memory_order_relaxed) && !served_.push(command)) ++unrecorded_;
+    }
+    bool read_served(Command& into) noexcept { return served_.pop(into); }
+    /// How many did not fit, since nobody read them. [any]
+    std::uint64_t unrecorded() const noexcept { return unrecorded_.load(std::memory_order_relaxed); }
+
+    /// What has to come through, since what follows is read by it: where there is no room, nothing is written before it
+    /// is. Several that wait are one, with their count. [rt]
+    void mark(const decisions::Record& record) noexcept {
+        const std::uint64_t waiting = owed_.count;
+        owed_ = record;
+        owed_.count = waiting + 1;
+        pay();
+    }
+    /// A decision with its layers, whole or not at all. [rt]
+    void write(const decisions::Record& record, std::span<const decisions::Record> layers = {}) noexcept {
+        if (!pay() || records_.room() < 2 + layers.size()) { // one place is kept for the count of what was lost
+            ++lost_;
+            return;
+        }
+        if (lost_ > 0) {
+            decisions::Record gap;
+            gap.frame = record.frame;
+            gap.outcome = Outcome::log_full;
+            gap.count = lost_;
+            lost_ = 0;
+            records_.push(gap);
+        }
+        records_.push(record, layers);
+    }
+    void write_level(const PlayLevel& level) noexcept {
+        if (keep_levels_) levels_.push(level);
+    }
+    bool keeps_levels() const noexcept { return keep_levels_; }
+    bool read(decisions::Record& into) noexcept { return records_.pop(into); }
+    bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }
+
+  private:
+    bool pay() noexcept {
+        if (owed_.count == 0) return true;
+        if (!records_.push(owed_)) return false;
+        owed_.count = 0;
+        return true;
+    }
+    static constexpr std::size_t most_served = 1 << 13;
+
+    decisions::RecordRing<decisions::Record> records_;
+    decisions::RecordRing<PlayLevel> levels_;
+    decisions::RecordRing<Command> served_;
+    std::atomic<bool> recording_{false}, wanted_{false};
+    std::atomic<std::uint64_t> unrecorded_{0};
+    bool keep_levels_;
+    std::uint64_t lost_ = 0;
+    decisions::Record owed_;
+};
+
+} // namespace kiai::mixer

@@ -1,0 +1,67 @@
+// What a voice hears of its clip in which order: its frames counted on and on, however often it loops.
+#pragma once
+
+#include "core/model/audio.h"
+#include "core/model/project.h"
+
+#include <cstdint>
+#include <limits>
+#include <vector>
+
+namespace kiai::mixer {
+
+/// Where a layer's loop lies in one take. Frames of a play are counted through: those before the loop, then its turns,
+/// one after another, then those after it.
+struct Lap {
+    std::int64_t frames = 0;         ///< of the clip
+    std::int64_t begin = 0, end = 0; ///< of the loop
+    std::int64_t turns = 1;
+    std::int64_t seam = 0;     ///< how many frames before `end` are mixed with those before `begin`
+    std::vector<float> seamed; ///< what is heard there when another turn follows, planar
+    bool loops = false, tail = false;
+
+    /// Of a loop that has no end: more than can be played, and little enough to count in frames.
+    static constexpr std::int64_t endless = std::int64_t{1} << 32;
+
+    /// [control] One pass where `loop` is off. What lies outside of the clip is held in it.
+    Lap(const model::Audio& audio, const model::Loop& loop);
+
+    std::int64_t turn() const noexcept { return end - begin; }
+    /// How often a turn fits. Asked for each voice and block: a division of 64 bits is slow, and hardly ever needed.
+    std::int64_t whole_turns(std::int64_t since) const noexcept {
+        if (since < turn()) return 0;
+        return since >> 32 == 0 ? static_cast<std::uint32_t>(since) / static_cast<std::uint32_t>(turn())
+                                : since / turn();
+    }
+    /// The count of all frames with so many turns.
+    std::int64_t length(std::int64_t of_turns) const noexcept { return frames + (of_turns - 1) * turn(); }
+
+    /// A stretch of one kind.
+    struct Run {
+        std::int64_t from = 0; ///< in the clip, or in its seam
+        std::int64_t count = 0;
+        bool in_seam = false;
+    };
+    /// What begins at frame `at`, 0 … length(of_turns) - 1. [rt]
+    Run run(std::int64_t at, std::int64_t of_turns) const noexcept {
+        if (at < begin) return {at, begin - at, false};
+        const std::int64_t since = at - begin, number = whole_turns(since);
+        if (number >= of_turns) {
+            const std::int64_t from = end + at - begin - of_turns * turn();
+            return {from, frames - from, false};
+        }
+        const std::int64_t offset = begin + since - number * turn();
+        const bool last = number == of_turns - 1;
+        if (last) return {offset, frames - offset, false}; // its end goes on into the tail
+        if (offset < end - seam) return {offset, end - seam - offset, false};
+        return {offset - (end - seam), end - offset, true};
+    }
+    /// How many turns there are if the present one, of a voice whose taps reach up to frame `reach`, is to be the last
+    /// that can still be heard whole. [rt]
+    std::int64_t turns_until(std::int64_t reach) const noexcept {
+        if (reach <= end - seam) return 1;
+        return 1 + (reach - (end - seam) + turn() - 1) / turn();
+    }
+};
+
+} // namespace kiai::mixer

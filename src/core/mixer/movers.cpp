@@ -1,0 +1,110 @@
+#include "core/mixer/movers.h"
+
+#include "core/dsp/kernels.h"
+#include "core/dsp/math.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::mixer {
+namespace {
+
+constexpr double edge_seconds = 0.005;       // a square's edges: shorter ones are heard as clicks
+constexpr double nine_tenths = 3.8897201698; // of a step, in time constants of two equal poles: 1 - (1 + x) exp(-x)
+constexpr double log2_of_e = 1.4426950408889634;
+
+} // namespace
+
+void Mixed::move(model::Moves moves, double by) noexcept {
+    switch (moves) {
+    case model::Moves::gain:
+        gain += by;
+        return;
+    case model::Moves::pitch:
+        pitch += by;
+        return;
+    case model::Moves::pan:
+        pan += by;
+        return;
+    case model::Moves::balance:
+        balance += by;
+        balanced = true;
+        return;
+    }
+}
+
+double Mixed::share(std::uint32_t number, std::size_t layers) const noexcept {
+    if (!balanced || layers < 2) return 1;
+    const double place = std::clamp(balance, 0.0, 1.0) * static_cast<double>(layers - 1);
+    const double far = std::min(1.0, std::abs(place - number));
+    return dsp::sin_pi(0.5 * (1 - far));
+}
+
+Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept {
+    Mixed mixed = to;
+    mixed.gain += (from.gain - to.gain) * to_go;
+    mixed.pitch += (from.pitch - to.pitch) * to_go;
+    mixed.pan += (from.pan - to.pan) * to_go;
+    return mixed;
+}
+
+Mover Mover::of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noexcept {
+    Mover mover;
+    mover.lfo = &lfo;
+    mover.number = number;
+    mover.of_sound = of_sound;
+    return mover;
+}
+
+Mover Mover::of(const model::Follow& follow, int value, int rate) noexcept {
+    Mover mover;
+    mover.follow = &follow;
+    mover.value = value;
+    const auto frames = static_cast<double>(follow.smooth.frames(rate));
+    if (frames > 0) mover.keep = dsp::exp2(-std::min(900.0, nine_tenths * dsp::cell / frames) * log2_of_e);
+    return mover;
+}
+
+double lfo_value(const Mover& mover, double turns, const model::Draw& draw) noexcept {
+    const model::Lfo& lfo = *mover.lfo;
+    const double whole = std::floor(turns), part = turns - whole;
+    switch (lfo.shape) {
+    case model::Lfo::Shape::sine:
+        return dsp::sine(part);
+    case model::Lfo::Shape::triangle:
+        return part < 0.25 ? 4 * part : part < 0.75 ? 2 - 4 * part : 4 * part - 4;
+    case model::Lfo::Shape::square: {
+        const double edge = std::min(0.5, edge_seconds * lfo.rate); // in turns; the edges begin at 0 and at a half
+        const double since = part < 0.5 ? part : part - 0.5, sign = part < 0.5 ? 1 : -1;
+        return sign * (1 - 2 * dsp::fall(since / edge));
+    }
+    case model::Lfo::Shape::random: { // a new place at each turn, and a smooth way from one to the next
+        model::Draw one = draw;
+        one.seed = model::scatter(one.seed ^ mover.number);
+        if (mover.of_sound) one.layer = model::all_layers;
+        if (lfo.free) one.count = 0;
+        const auto at = [&](double turn) {
+            return 2 * one(model::Purpose::lfo, static_cast<std::uint32_t>(static_cast<std::int64_t>(turn))) - 1;
+        };
+        const double from = at(whole), to = at(whole + 1);
+        return to + (from - to) * dsp::fall(part);
+    }
+    }
+    return 0;
+}
+
+void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool begin, Mixed& mixed) noexcept {
+    if (mover.lfo) {
+        const Frames since = mover.lfo->free ? moment.now : moment.now - moment.begun;
+        const double turns = static_cast<double>(since) * mover.lfo->rate / moment.rate;
+        return mixed.move(mover.lfo->moves, mover.lfo->depth * lfo_value(mover, turns, moment.draw));
+    }
+    const auto values = mover.follow->value == model::Value::dial ? moment.dials : moment.own;
+    const double target = mover.follow->curve.at(values[static_cast<std::size_t>(mover.value)]);
+    if (begin) smoothed = {target, target};
+    smoothed.first = target + (smoothed.first - target) * mover.keep;
+    smoothed.second = smoothed.first + (smoothed.second - smoothed.first) * mover.keep;
+    mixed.move(mover.follow->moves, smoothed.second);
+}
+
+} // namespace kiai::mixer

@@ -1,0 +1,66 @@
+// What moves a play's gain, pitch and pan while it sounds: LFOs, and follows of dials and of its own values.
+#pragma once
+
+#include "core/model/chance.h"
+#include "core/model/names.h"
+#include "core/model/project.h"
+
+#include <kiai/units.h>
+
+#include <cstdint>
+#include <span>
+#include <vector>
+
+namespace kiai::mixer {
+
+/// What a layer's level and pitch are made of, added up.
+struct Mixed {
+    double gain = 0, pitch = 0, pan = 0;
+    double balance = 0;          ///< 0 the first layer … 1 the last
+    bool balanced = false;       ///< else every layer is heard as it is
+    double start = 0, delay = 0; ///< seconds, of the spreads alone
+
+    void move(model::Moves moves, double by) noexcept;
+    /// Linear gain of layer `number` of `layers`: two neighbours at constant power, all others silent.
+    double share(std::uint32_t number, std::size_t layers) const noexcept;
+};
+
+/// Of the way from `from` to `to` so much, 0 … 1, is still to go.
+Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept;
+
+/// One LFO or follow, with its times as frames.
+struct Mover {
+    const model::Lfo* lfo = nullptr;
+    const model::Follow* follow = nullptr; ///< of a dial or an own value
+    int value = 0;                         ///< which dial, or which of the sound's own values
+    double keep = 0;                       ///< what is left of a distance after one cell, of each of two stages
+    std::uint32_t number = 0;              ///< tells the draws of several LFOs apart
+    bool of_sound = false;                 ///< all layers share its draws; else each layer has its own
+    model::Moves moves() const noexcept { return lfo ? lfo->moves : follow->moves; }
+
+    /// [control]
+    static Mover of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noexcept;
+    static Mover of(const model::Follow& follow, int value, int rate) noexcept;
+};
+
+/// Two low-passes of one pole, one after the other: no step, and no bend, however the value jumps.
+struct Smoothed {
+    double first = 0, second = 0;
+};
+
+/// When and by what a play is moved.
+struct Moment {
+    Frames now = 0;
+    Frames begun = 0; ///< of the play
+    int rate = 48000;
+    model::Draw draw;
+    std::span<const double> dials, own;
+};
+
+/// Adds what a mover does at `moment` to `mixed`. At a play's `begin` nothing is smoothed. Called once a cell. [rt]
+void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool begin, Mixed& mixed) noexcept;
+
+/// -1 … 1. `turns`: periods since its start. [rt]
+double lfo_value(const Mover& mover, double turns, const model::Draw& draw) noexcept;
+
+} // namespace kiai::mixer

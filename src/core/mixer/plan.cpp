@@ -1,0 +1,91 @@
+#include "core/mixer/plan.h"
+
+#include <algorithm>
+
+namespace kiai::mixer {
+namespace {
+
+/// Those that move a play while it sounds; what follows the trigger stands still from its begin on.
+void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, bool of_sound, int rate,
+                model::NameTable& names, std::vector<model::NameId>& own_names, std::vector<Mover>& movers) {
+    for (const model::Lfo& lfo : lfos)
+        movers.push_back(Mover::of(lfo, static_cast<std::uint32_t>(movers.size()), of_sound));
+    for (const model::Follow& follow : follows) {
+        if (follow.value == model::Value::dial) movers.push_back(Mover::of(follow, follow.dial, rate));
+        if (follow.value != model::Value::own) continue;
+        const model::NameId name = names.add(follow.own);
+        const auto at = std::find(own_names.begin(), own_names.end(), name);
+        movers.push_back(Mover::of(follow, static_cast<int>(at - own_names.begin()), rate));
+        if (at == own_names.end()) own_names.push_back(name);
+    }
+}
+
+} // namespace
+
+Plan::Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate)
+    : project_(std::move(project)), rate_(rate) {
+    for (const model::Sound& sound : project_->sounds) {
+        sounds_.push_back(plan_sound(sound, names, rate));
+        const PlannedSound& planned = sounds_.back();
+        if (!sound.gone) sound_by_name_.add(planned.name, static_cast<int>(sounds_.size()) - 1);
+        most_layers_ = std::max(most_layers_, planned.layers.size());
+        most_own_ = std::max(most_own_, planned.own_names.size());
+        for (const PlannedLayer& layer : planned.layers) most_movers_ = std::max(most_movers_, layer.movers.size());
+    }
+    for (std::size_t d = 0; d < project_->dials.size(); ++d)
+        if (!project_->dials[d].gone) dial_by_name_.add(names.add(project_->dials[d].name), static_cast<int>(d));
+    for (std::size_t b = 0; b < project_->buses.size(); ++b)
+        if (!project_->buses[b].gone) bus_by_name_.add(names.add(project_->buses[b].name), static_cast<int>(b));
+    for (const model::Binding& binding : project_->bindings) {
+        add_actions(binding.actions);
+        if (binding.trigger != ReportKind::ended || binding.name.empty()) continue;
+        if (const int sound = sound_of(names.add(binding.name)); sound >= 0)
+            sounds_[static_cast<std::size_t>(sound)].awaited = true;
+    }
+    for (const model::Sequence& sequence : project_->sequences) add_actions(sequence.steps);
+}
+
+void Plan::add_action(const model::Action& action) {
+    const auto number = static_cast<std::size_t>(action.number);
+    if (actions_.size() <= number) actions_.resize(number + 1);
+    actions_[number] = &action;
+}
+
+void Plan::add_actions(const std::vector<model::Action>& actions) {
+    for (const model::Action& action : actions) add_action(action);
+}
+
+void Plan::add_actions(const std::vector<model::Step>& steps) {
+    for (const model::Step& step : steps) {
+        if (step.kind == model::Step::Kind::act) add_action(step.action);
+        for (const auto& part : step.parts) add_actions(part);
+    }
+}
+
+PlannedSound Plan::plan_sound(const model::Sound& sound, model::NameTable& names, int rate) const {
+    PlannedSound planned;
+    planned.sound = &sound;
+    planned.name = names.add(sound.name);
+    planned.hash = model::hash(sound.name);
+    planned.gap = sound.limit.gap.frames(rate);
+    planned.fade_in = sound.fade_in.frames(rate);
+    if (planned.fade_in > 0) planned.fade_in = std::max(planned.fade_in, static_cast<Frames>(shortest_rise * rate));
+    planned.fade_out = sound.fade_out.frames(rate);
+    planned.endless = sound.endless();
+    for (int bus = sound.bus; bus >= 0; bus = project_->buses[static_cast<std::size_t>(bus)].into) {
+        planned.buses.push_back(bus);
+        planned.bus_gain += project_->buses[static_cast<std::size_t>(bus)].gain;
+    }
+    for (const model::Layer& layer : sound.layers) {
+        PlannedLayer& own = planned.layers.emplace_back();
+        for (const int take : layer.takes)
+            own.laps.emplace_back(*project_->clips[static_cast<std::size_t>(take)].audio, layer.loop);
+        add_movers(sound.lfos, sound.follows, true, rate, names, planned.own_names, own.movers);
+        add_movers(layer.lfos, layer.follows, false, rate, names, planned.own_names, own.movers);
+        own.bends = std::any_of(own.movers.begin(), own.movers.end(),
+                                [](const Mover& mover) { return mover.moves() == model::Moves::pitch; });
+    }
+    return planned;
+}
+
+} // namespace kiai::mixer

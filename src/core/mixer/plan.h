@@ -1,0 +1,91 @@
+// A project as the render thread needs it: names as numbers, times as frames.
+#pragma once
+
+#include "core/mixer/lap.h"
+#include "core/mixer/movers.h"
+#include "core/model/chance.h"
+#include "core/model/names.h"
+#include "core/model/project.h"
+
+#include <atomic>
+#include <memory>
+#include <vector>
+
+namespace kiai::mixer {
+
+struct PlannedLayer {
+    std::vector<Lap> laps;     ///< one per take
+    std::vector<Mover> movers; ///< the sound's, then its own; empty: nothing moves it while it sounds
+    bool bends = false;        ///< one of them moves its pitch
+};
+
+/// Seconds: less is heard as a click.
+constexpr double shortest_rise = 0.006;
+
+struct PlannedSound {
+    const model::Sound* sound = nullptr;
+    model::NameId name = model::no_name;
+    std::uint64_t hash = 0;
+    Frames gap = 0;
+    Frames fade_in = 0;
+    Frames fade_out = 0;
+    bool endless = false;
+    bool awaited = false;                 ///< something is bound to its end
+    double bus_gain = 0;                  ///< dB, of all its buses
+    std::vector<int> buses;               ///< from its own up to `main`
+    std::vector<model::NameId> own_names; ///< of the values that a play of it may be given
+    std::vector<PlannedLayer> layers;
+};
+
+/// Entries by the numbers of their names.
+class ByName {
+  public:
+    void add(model::NameId name, int number) {
+        if (numbers_.size() <= name) numbers_.resize(name + 1, -1);
+        numbers_[name] = number;
+    }
+    /// -1 where there is none. [rt]
+    int of(model::NameId name) const noexcept { return name < numbers_.size() ? numbers_[name] : -1; }
+
+  private:
+    std::vector<int> numbers_;
+};
+
+class Plan {
+  public:
+    /// [control]
+    Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate);
+    const model::Project& project() const noexcept { return *project_; }
+    const std::vector<PlannedSound>& sounds() const noexcept { return sounds_; }
+    const PlannedSound& at(int index) const noexcept { return sounds_[static_cast<std::size_t>(index)]; }
+    /// The entry of that name, or -1. [rt]
+    int sound_of(model::NameId name) const noexcept { return sound_by_name_.of(name); }
+    int dial_of(model::NameId name) const noexcept { return dial_by_name_.of(name); }
+    int bus_of(model::NameId name) const noexcept { return bus_by_name_.of(name); }
+    /// All actions, by their numbers.
+    const std::vector<const model::Action*>& actions() const noexcept { return actions_; }
+    int rate() const noexcept { return rate_; }
+    /// Who uses it, so that it cannot go yet: `render`, and each voice that plays a clip of it, until it has ended for
+    /// good. [any]
+    std::atomic<int>& users() const noexcept { return users_; }
+    /// The most layers of a sound, movers of a layer, own values of a sound.
+    std::size_t most_layers() const noexcept { return most_layers_; }
+    std::size_t most_movers() const noexcept { return most_movers_; }
+    std::size_t most_own() const noexcept { return most_own_; }
+
+  private:
+    PlannedSound plan_sound(const model::Sound& sound, model::NameTable& names, int rate) const;
+    void add_actions(const std::vector<model::Action>& actions);
+    void add_actions(const std::vector<model::Step>& steps);
+    void add_action(const model::Action& action);
+
+    std::shared_ptr<const model::Project> project_;
+    std::vector<PlannedSound> sounds_;
+    int rate_;
+    ByName sound_by_name_, dial_by_name_, bus_by_name_;
+    std::vector<const model::Action*> actions_;
+    mutable std::atomic<int> users_{1}; ///< `render`, until it has gone on to another
+    std::size_t most_layers_ = 1, most_movers_ = 0, most_own_ = 0;
+};
+
+} // namespace kiai::mixer

@@ -1,0 +1,192 @@
+// How plays go on when the project is changed.
+#include "core/mixer/change.h"
+#include "core/mixer/items.h"
+#include "core/mixer/plays.h"
+
+#include <algorithm>
+#include <utility>
+
+namespace kiai::mixer {
+
+void Plays::change(const Change& change, Tables& next, const decisions::Record& cause, Frames now) noexcept {
+    go_on_with(change, next);
+    std::swap(tables_, next);
+    plan_ = &change.after;
+    const std::size_t sounding = order_.size(); // what begins anew comes after them
+    for (std::size_t v = 0; v < sounding; ++v) go_on(order_[v], change, next, now);
+    count_again();                                            // by what is looked for from now on
+    for (std::size_t v = 0, end = 0; v < sounding; v = end) { // the voices of a play stand side by side
+        const int index = item(voices_, order_[v]).play;
+        while (end < sounding && item(voices_, order_[end]).play == index) ++end;
+        Play& play = item(plays_, index);
+        play.cause.binding = Change::now(change.bindings, play.cause.binding - 1) + 1;
+        play.cause.action = Change::now(change.actions, play.cause.action);
+        const auto became =
+            play.sound < static_cast<int>(change.sounds.size()) ? item(change.sounds, play.sound) : Change::Of::nothing;
+        if (became == Change::Of::moved) // it may be on other buses
+            play.envelope.move_to(level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped);
+        if (!play.counted) continue; // it is ending
+        if (became == Change::Of::anew && play.pauses == 0) begin_anew(index, cause, now);
+        if (became == Change::Of::gone)
+            end_early(index, now, static_cast<Frames>(change_seconds * rate_), EndReason::changed, cause.cause);
+    }
+    end_surplus(cause, now);
+}
+
+/// What is kept by names: what was set, what was counted, what was drawn.
+void Plays::go_on_with(const Change& change, Tables& next) noexcept {
+    for (int s = 0; s < static_cast<int>(tables_.sounds.size()); ++s) {
+        const SoundState& was = item(tables_.sounds, s);
+        SoundState& is = item(next.sounds, s);
+        is.level = was.level;
+        is.accepted = was.accepted;
+        is.last_start = was.last_start;
+        is.line = was.line;
+        is.counted = was.counted;
+        const auto &layers = change.before.at(s).sound->layers, &layers_now = change.after.at(s).sound->layers;
+        for (std::size_t l = 0; l < std::min(was.picks.size(), is.picks.size()); ++l) {
+            const auto &takes = layers[l].takes, &takes_now = layers_now[l].takes;
+            is.heard[l] = was.heard[l];
+            is.picks[l].go_on_from(was.picks[l], was.heard[l], [&](int take) {
+                const int clip = Change::now(change.clips, item(takes, take));
+                const auto at = std::find(takes_now.begin(), takes_now.end(), clip);
+                return at == takes_now.end() ? -1 : static_cast<int>(at - takes_now.begin());
+            });
+        }
+    }
+    for (std::size_t d = 0; d < tables_.dials.size(); ++d) {
+        const model::Dial& dial = change.after.project().dials[d];
+        if (!dial.gone) next.dials[d] = std::clamp(tables_.dials[d], dial.low, dial.high);
+    }
+    std::copy(tables_.bus_levels.begin(), tables_.bus_levels.end(), next.bus_levels.begin());
+    for (std::size_t p = 0; p < plays_.size(); ++p) { // values of plays are kept in the order of their sound's
+        if (plays_[p].sound == none) continue;
+        const auto &names = change.before.at(plays_[p].sound).own_names,
+                   &names_now = change.after.at(plays_[p].sound).own_names;
+        for (std::size_t v = 0; v < names.size(); ++v)
+            if (const auto at = std::find(names_now.begin(), names_now.end(), names[v]); at != names_now.end())
+                next.own[p * change.after.most_own() + static_cast<std::size_t>(at - names_now.begin())] =
+                    tables_.own[p * change.before.most_own() + v];
+    }
+}
+
+/// A voice whose layer is no longer there, or is another, sounds on as it does now.
+void Plays::hold_still(int slot) noexcept {
+    VoiceStory& story = item(stories_, slot);
+    story.held = true;
+    story.drawn.mixed = story.moved.last;
+    story.moved.bends = story.moved.bends || story.planned->bends;
+    story.moved.changed_at = -1;
+    story.planned = &no_layer_;
+}
+
+/// The layer of a voice as it is now. `was` is what the tables held.
+void Plays::go_on(int slot, const Change& change, const Tables& was, Frames now) noexcept {
+    ActiveVoice& active = item(voices_, slot);
+    VoiceStory& story = item(stories_, slot);
+    const Play& play = item(plays_, active.play);
+    const PlannedSound& planned = plan_->at(play.sound);
+    const Change::Of became = item(change.sounds, play.sound);
+    story.drawn.clip = Change::now(change.clips, story.drawn.clip);
+    if (story.held || story.drawn.clip < 0 || active.layer >= planned.layers.size() || became == Change::Of::gone ||
+        became == Change::Of::anew)
+        return hold_still(slot);
+    const PlannedLayer& layer = planned.layers[active.layer];
+    if (became == Change::Of::nothing) {
+        const auto of = [slot](std::size_t most) {
+            return static_cast<std::ptrdiff_t>(static_cast<std::size_t>(slot) * most);
+        };
+        std::copy_n(was.smoothed.begin() + of(change.before.most_movers()), layer.movers.size(),
+                    tables_.smoothed.begin() + of(change.after.most_movers()));
+        story.planned = &layer;
+        return;
+    }
+    Moved& moved = story.moved;
+    moved.from = moved.last;
+    moved.from_share = moved.last_share;
+    moved.changed_at = now;
+    moved.anew = true;
+    story.drawn.mixed = mix_of(planned, item(plan_->project().clips, story.drawn.clip), play.options, story.drawn.draw);
+    moved.bends = moved.bends || story.planned->bends || story.drawn.mixed.pitch != moved.last.pitch;
+    story.planned = &layer;
+    if (active.moves) return;
+    active.moves = true; // from now on its gains come cell by cell
+    active.voice.shape_only();
+    moved.begun = true;
+}
+
+/// The play ends, and another begins for it: what the app has a handle of, holds or waits for is that one now.
+void Plays::begin_anew(int index, const decisions::Record& cause, Frames now) noexcept {
+    Play& old = item(plays_, index);
+    const auto& layers = plan_->at(old.sound).sound->layers;
+    const auto streams = std::count_if(layers.begin(), layers.end(), [&](const model::Layer& layer) {
+        return std::any_of(layer.takes.begin(), layer.takes.end(),
+                           [&](int take) { return item(plan_->project().clips, take).streamed(); });
+    });
+    // Where there is no room for both of them it goes on as it is.
+    if (free_plays_.empty() || free_voices_.size() < layers.size() || streams_.free() < streams) return;
+    const auto crossfade = static_cast<Frames>(change_seconds * rate_);
+    Wanted wanted{old.sound, old.options, old.handle, old.cause, {}, old.scope, old.holder, old.run, old.branch, 0};
+    wanted.cause.from = old.cause.cause;
+    wanted.cause.cause = cause.cause;
+    if (old.lasts > 0) wanted.lasts = std::max<Frames>(1, old.lasts - (now - old.skipped));
+    awaited_ -= is_awaited(old) ? 1 : 0;
+    old.replaced = true;
+    old.handle = {};
+    const std::size_t own = plan_->most_own();
+    draw(wanted);
+    const int fresh = begin(wanted, now);
+    const auto row = [&](int play) {
+        return tables_.own.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(play) * own);
+    };
+    std::copy_n(row(index), own, row(fresh));
+    Play& play = item(plays_, fresh);
+    play.gain = old.gain;
+    play.envelope.start(rate_, level_of(play));
+    rise_over(fresh, crossfade);
+    end_early(index, now, crossfade, EndReason::changed, cause.cause);
+}
+
+/// Where a limit was lowered the oldest of the least priority give way; what refuses lets all of them end by
+/// themselves.
+void Plays::end_surplus(const decisions::Record& cause, Frames now) noexcept {
+    const auto end_some = [&](const model::Limit& limit, std::int16_t number, int sound, const int& count) {
+        while (limit.plays > 0 && limit.full != model::Full::refuse && count > limit.plays) {
+            int found = none;
+            const auto priority = [&](int play) { return plan_->at(item(plays_, play).sound).sound->priority; };
+            for (int i = line_.oldest; i != none; i = item(plays_, i).of_all.newer)
+                if (item(plays_, i).counted && in(i, number, sound) && (found == none || priority(i) < priority(found)))
+                    found = i;
+            if (found == none) return;
+            decisions::Record record = cause;
+            record.frame = now;
+            record.outcome = Outcome::gave_way;
+            record.sound = item(plays_, found).sound;
+            record.play = item(plays_, found).id;
+            record.limit = number;
+            record.rule = limit.full;
+            journal_.write(record);
+            end_early(found, now, static_cast<Frames>(change_seconds * rate_ / 4), EndReason::gave_way, cause.cause);
+        }
+    };
+    for (int s = 0; s < static_cast<int>(plan_->sounds().size()); ++s)
+        end_some(plan_->at(s).sound->limit, 0, s, item(tables_.sounds, s).counted);
+    const auto& buses = plan_->project().buses;
+    for (int b = 0; b < static_cast<int>(buses.size()); ++b)
+        end_some(item(buses, b).limit, static_cast<std::int16_t>(b + 1), none, item(tables_.on_bus, b));
+}
+
+void Plays::count_again() noexcept {
+    std::fill(tables_.on_bus.begin(), tables_.on_bus.end(), 0);
+    for (int i = line_.oldest; i != none; i = item(plays_, i).of_all.newer)
+        for (const int bus : plan_->at(item(plays_, i).sound).buses)
+            item(tables_.on_bus, bus) += item(plays_, i).counted ? 1 : 0;
+    awaited_ = 0;
+    for (std::size_t v = 0; v < order_.size(); ++v) {
+        const int play = item(voices_, order_[v]).play;
+        const bool first = v == 0 || item(voices_, order_[v - 1]).play != play;
+        if (first && is_awaited(item(plays_, play))) ++awaited_;
+    }
+}
+
+} // namespace kiai::mixer

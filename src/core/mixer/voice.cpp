@@ -1,0 +1,280 @@
+#include "core/mixer/voice.h"
+
+#include "core/dsp/math.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::mixer {
+
+using dsp::cell;
+
+// A voice moves by at most `fastest` frames of its clip per frame of output, whatever its glide does, and its two
+// filters reach at most `most_taps` frames around that.
+Scratch::Scratch()
+    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) +
+                                      2 * dsp::FilterBank::instance().most_taps() + 16)),
+      left(most), right(most), before(most), first(most), row(most), fraction(most), blend(most), share(most) {}
+
+void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
+                  float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
+    *this = {};
+    stream_ = stream;
+    audio_ = &audio;
+    lap_ = &lap;
+    turns_ = lap.turns;
+    end_ = lap.length(turns_);
+    gain_left_ = gain_left;
+    gain_right_ = gain_right;
+    index_ = std::clamp<std::int64_t>(from, 0, audio.frames - 1);
+    filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);
+    ratio_ = target_ = ratio;
+    step_ = static_cast<std::int64_t>(ratio);
+    step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
+}
+
+void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept {
+    const double now = at_once ? ratio : glided_ < glide_frames_ ? ratio_ + bend_ * glided_ : target_;
+    bend_ = (ratio - now) / frames;
+    ratio_ = now;
+    target_ = ratio;
+    glide_frames_ = frames;
+    glided_ = 0;
+    glide_index_ = index_;
+    glide_fraction_ = std::ldexp(static_cast<double>(fraction_), -64);
+    gliding_ = true;
+    const dsp::Filter* const next = &filters.for_ratio(std::max(now, ratio));
+    leaves_ = at_once || next == filter_ ? nullptr : filter_;
+    filter_ = next;
+}
+
+int Voice::most_taps() const noexcept {
+    return std::max(filter_ ? filter_->taps : 0, leaves_ ? leaves_->taps : 0);
+}
+
+void Voice::finish_turn() noexcept {
+    if (!lap_->loops) return;
+    // What is read already stays as it is: by the taps, or into the stream as far as that can have come.
+    const std::int64_t reach = index_ + (stream_ ? Stream::capacity : dsp::FilterBank::instance().most_taps());
+    turns_ = std::min(turns_, lap_->turns_until(reach));
+    end_ = lap_->length(turns_);
+    if (stream_) stream_->set_turns(turns_);
+}
+
+int Voice::ready(int frames) const noexcept {
+    if (!stream_) return frames;
+    const std::int64_t ready = stream_->ready();
+    if (ready >= end_) return frames;
+    const double count = static_cast<double>(ready - index_ - most_taps()) / std::max(ratio_, target_) - 1;
+    return static_cast<int>(std::clamp(count, 0.0, static_cast<double>(frames)));
+}
+
+float Voice::envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept {
+    if (at >= lap.length(turns) || audio.envelope.empty()) return 0;
+    const Lap::Run run = lap.run(std::max<std::int64_t>(0, at), turns);
+    const auto frame = run.in_seam ? lap.end - lap.seam + run.from : run.from;
+    const auto step = static_cast<std::size_t>(frame / audio.step());
+    return audio.envelope[std::min(step, audio.envelope.size() - 1)];
+}
+
+const float* Voice::fetch(int channel, std::int64_t from, int frames, float* into,
+                          const dsp::Kernels& kernels) const noexcept {
+    const bool wide = !audio_->wide.empty();
+    const std::int64_t offset = channel * audio_->held;
+    for (float* out = into; frames > 0;) {
+        std::int64_t count = frames;
+        if (from < 0 || from >= end_) { // before the first frame and after the last there is silence
+            if (from < 0) count = std::min(count, -from);
+            std::fill_n(out, count, 0.0f);
+        } else {
+            const Lap::Run run = lap_->run(from, turns_);
+            count = std::min(count, run.count);
+            const std::int64_t in_memory = stream_ ? stream_->in_memory() : from + count;
+            if (from < in_memory) count = std::min(count, in_memory - from);
+            if (from >= in_memory)
+                stream_->copy(channel, from, count, out);
+            else if (run.in_seam)
+                std::copy_n(lap_->seamed.data() + channel * lap_->seam + run.from, count, out);
+            else if (!wide)
+                kernels.widen(audio_->narrow.data() + offset + run.from, static_cast<int>(count), out);
+            else if (count == frames && out == into)
+                return audio_->wide.data() + offset + run.from; // all of it lies there as it is
+            else
+                std::copy_n(audio_->wide.data() + offset + run.from, count, out);
+        }
+        out += count;
+        frames -= static_cast<int>(count);
+        from += count;
+    }
+    return into;
+}
+
+/// The rows of a filter for the places of a glide.
+void Voice::set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept {
+    for (std::size_t i = 0; i < static_cast<std::size_t>(frames); ++i) {
+        const std::uint64_t exact = // 32.32: which row, and how far to the next
+            static_cast<std::uint64_t>(scratch.fraction[i]) * static_cast<std::uint64_t>(filter.rows);
+        scratch.row[i] = static_cast<std::int32_t>(exact >> 32) * filter.taps;
+        scratch.blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
+    }
+}
+
+/// Fills the places for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
+int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
+    const std::int64_t from = index_;
+    int i = 0;
+    for (; i < frames && index_ < end_; ++i) {
+        const auto at = static_cast<std::size_t>(i);
+        scratch.first[at] = static_cast<std::int32_t>(index_ - from);
+        scratch.fraction[at] = static_cast<std::uint32_t>(fraction_ >> 32);
+        if (leaves_) scratch.share[at] = static_cast<float>(dsp::fall(static_cast<double>(glided_) / glide_frames_));
+        glide_on();
+    }
+    return i;
+}
+
+/// Past the end of the glide the ratio stays: a voice that stood still meanwhile may meet the next one late.
+void Voice::glide_on() noexcept {
+    ++glided_;
+    const int bent = std::min(glided_, glide_frames_);
+    const double way = glide_fraction_ + bent * ratio_ + bend_ * (0.5 * bent * (bent - 1)) +
+                       static_cast<double>(glided_ - bent) * target_;
+    const double whole = std::floor(way);
+    index_ = glide_index_ + static_cast<std::int64_t>(whole);
+    fraction_ = static_cast<std::uint64_t>(std::ldexp(way - whole, 64));
+}
+
+int Voice::pass(int frames) noexcept {
+    if (gliding_) {
+        int passed = 0;
+        for (; passed < frames && index_ < end_; ++passed) glide_on();
+        return passed;
+    }
+    const auto place_after = [&](int count, std::uint64_t& fraction) { // 64.64 places, added up exactly
+        const std::uint64_t low = step_fraction_ & 0xffffffffu, high = step_fraction_ >> 32,
+                            times = static_cast<std::uint64_t>(count);
+        const std::uint64_t from_low = low * times, from_high = high * times + (from_low >> 32);
+        const std::uint64_t added = from_high << 32 | (from_low & 0xffffffffu);
+        fraction = fraction_ + added;
+        return index_ + count * step_ + static_cast<std::int64_t>(from_high >> 32) + (fraction < added ? 1 : 0);
+    };
+    std::uint64_t fraction = 0;
+    int count = frames;
+    if (place_after(frames, fraction) >= end_) { // the fewest that come to the end
+        int low = 0, high = frames;
+        while (low < high) {
+            const int middle = (low + high) / 2;
+            if (place_after(middle, fraction) >= end_)
+                high = middle;
+            else
+                low = middle + 1;
+        }
+        count = low;
+    }
+    index_ = place_after(count, fraction);
+    fraction_ = fraction;
+    return count;
+}
+
+/// One side of the clip at the places in `scratch`, which count from the clip's frame `from`.
+void Voice::filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
+                        float* out) const noexcept {
+    const int before = std::max(filter_->before, leaves_ ? leaves_->before : 0);
+    const int reach = scratch.first[static_cast<std::size_t>(frames - 1)] + most_taps();
+    const float* source = fetch(side, from - before, reach, scratch.source.data(), kernels);
+    if (gliding_) set_rows(scratch, *filter_, frames);
+    kernels.interpolate(source + (before - filter_->before), *filter_, scratch.places(), frames, out);
+    if (!leaves_) return;
+    set_rows(scratch, *leaves_, frames);
+    kernels.interpolate(source + (before - leaves_->before), *leaves_, scratch.places(), frames, scratch.before.data());
+    for (int i = 0; i < frames; ++i)
+        out[i] += (scratch.before[static_cast<std::size_t>(i)] - out[i]) * scratch.share[static_cast<std::size_t>(i)];
+}
+
+/// The same for a ratio that stays; it is what most voices do most of the time.
+int Voice::place(Scratch& scratch, int frames) noexcept {
+    const auto rows = static_cast<std::uint64_t>(filter_->rows);
+    const std::int64_t end = end_ - index_;
+    std::int64_t index = 0;
+    std::uint64_t fraction = fraction_;
+    std::int32_t *first = scratch.first.data(), *row = scratch.row.data();
+    std::int32_t between[Scratch::most];
+    int i = 0;
+    for (; i < frames && index < end; ++i) {
+        const std::uint64_t exact = (fraction >> 32) * rows; // 32.32: which row, and how far to the next
+        first[i] = static_cast<std::int32_t>(index);
+        row[i] = static_cast<std::int32_t>(exact >> 32);
+        between[i] = static_cast<std::int32_t>(exact >> 1 & 0x7fffffff);
+        const std::uint64_t next = fraction + step_fraction_;
+        index += step_ + (next < fraction ? 1 : 0);
+        fraction = next;
+    }
+    for (int k = 0; k < i; ++k) { // apart, since it can be done for several at a time
+        row[k] *= filter_->taps;
+        scratch.blend[static_cast<std::size_t>(k)] = static_cast<float>(between[k]) * 0x1p-31f;
+    }
+    index_ += index;
+    fraction_ = fraction;
+    return i;
+}
+
+int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
+               float* right, std::span<float> peaks) noexcept {
+    const bool stereo = audio_->channels == 2, parted = shapes.left != shapes.right;
+    const float gain_left = gain_left_ * shapes.level, gain_right = gain_right_ * shapes.level;
+    if (!filter_ && !shapes.left && !stereo && !stream_) { // as it lies in its clip: most voices, most of the time
+        const int made =
+            static_cast<int>(std::min<std::int64_t>(std::min(frames, first + Scratch::most - cell), end_ - index_));
+        const float* source = fetch(0, index_, made, scratch.left.data(), kernels);
+        kernels.mix_mono(source, gain_left, gain_right, left, right, made, first, peaks.data());
+        index_ += made;
+        return made;
+    }
+    int done = 0;
+    std::size_t cells = 0; // begun so far
+    while (done < frames && !over()) {
+        const int ask =
+            std::min(frames - done, first + Scratch::most - cell); // so that each later call begins with a cell
+        const std::int64_t from = index_;
+        int made = 0;
+        if (filter_) {
+            made = gliding_ ? place_gliding(scratch, ask) : place(scratch, ask);
+        } else {
+            made = static_cast<int>(std::min<std::int64_t>(ask, end_ - index_));
+            index_ += made;
+        }
+        const float* sides[2] = {};
+        float* const own[2] = {scratch.left.data(), scratch.right.data()};
+        for (int side = 0; side < audio_->channels; ++side) {
+            if (filter_) {
+                filter_side(kernels, scratch, side, from, made, own[side]);
+                sides[side] = own[side];
+            } else {
+                sides[side] = fetch(side, from, made, own[side], kernels);
+            }
+        }
+        if (shapes.left) {
+            if (parted || stereo) { // the right side first: it may need the left one's source
+                const float* source = stereo ? sides[1] : sides[0];
+                for (int i = 0; i < made; ++i) own[1][i] = source[i] * shapes.right[done + i];
+                sides[1] = own[1];
+            }
+            for (int i = 0; i < made; ++i) own[0][i] = sides[0][i] * shapes.left[done + i];
+            sides[0] = own[0];
+        }
+        if (stereo || parted) {
+            kernels.mix_side(sides[0], gain_left, left + done, made, first, peaks.data() + cells);
+            kernels.mix_side(sides[1], gain_right, right + done, made, first, peaks.data() + cells);
+        } else {
+            kernels.mix_mono(sides[0], gain_left, gain_right, left + done, right + done, made, first,
+                             peaks.data() + cells);
+        }
+        done += made;
+        cells += Scratch::most / cell;
+        first = cell;
+    }
+    if (stream_) stream_->pass(index_ - dsp::FilterBank::instance().most_taps());
+    return done;
+}
+
+} // namespace kiai::mixer

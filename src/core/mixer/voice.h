@@ -1,0 +1,109 @@
+// One layer of one play while it is being mixed: where it is in its clip, and how that becomes frames of output.
+#pragma once
+
+#include "core/dsp/filter_bank.h"
+#include "core/dsp/kernels.h"
+#include "core/mixer/lap.h"
+#include "core/mixer/streams.h"
+#include "core/model/audio.h"
+
+#include <kiai/units.h>
+
+#include <algorithm>
+#include <span>
+#include <vector>
+
+namespace kiai::mixer {
+
+/// Working memory of the mixing thread, one for all voices.
+struct Scratch {
+    Scratch();
+    static constexpr int most = 256; ///< frames of output that a voice makes at a time
+    std::vector<float> source;       ///< what the taps of that many places reach, at any ratio
+    std::vector<float> left, right;
+    std::vector<float> before;            ///< one side through the filter that a glide leaves
+    std::vector<std::int32_t> first, row; ///< places of the taps
+    std::vector<std::uint32_t> fraction;  ///< of each place, in 2^-32ths of a frame
+    std::vector<float> blend;
+    std::vector<float> share; ///< of the filter that a glide leaves, per frame
+    dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
+};
+
+/// What each frame is multiplied by, beside the voice's own gains; null: nothing.
+struct Shapes {
+    const float* left = nullptr;
+    const float* right = nullptr; ///< of a mono clip too; the same as `left` where both sides move alike
+    float level = 1;              ///< of all frames
+};
+
+class Voice {
+  public:
+    /// Sets it to a frame of a clip, `from`, which is held within the clip. `ratio`: frames of the clip per frame of
+    /// output, dsp::slowest … dsp::fastest. The gains are linear. `lap` is of this clip; `stream` null: it is in memory
+    /// whole. [rt]
+    void start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
+               float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept;
+
+    /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. Where the
+    /// new ratio needs another filter, both are blended over the glide. `at_once`: starts at `ratio`. [rt]
+    void glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept;
+
+    /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. `first`:
+    /// frames until the next cell of the clock; peaks[c] becomes the largest magnitude of either side per cell. The
+    /// same output for any way of cutting a stretch into calls. [rt]
+    int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
+            float* right, std::span<float> peaks) noexcept;
+
+    /// Moves on by up to `frames` frames without a sound, exactly as `mix` would, and gives how many. [rt]
+    int pass(int frames) noexcept;
+
+    /// How many of the next `frames` its stream can give now; all of them where it has none. [rt]
+    int ready(int frames) const noexcept;
+    Stream* stream() const noexcept { return stream_; }
+    /// Its next frame lies past the last. [rt]
+    bool over() const noexcept { return index_ >= end_; }
+    /// The turn that it is in is its last, or the next where that begins to be heard already. [rt]
+    void finish_turn() noexcept;
+    /// From now on all gain comes from the shapes. [rt]
+    void shape_only() noexcept { gain_left_ = gain_right_ = 1; }
+    bool has_tail() const noexcept { return lap_->loops && lap_->tail; }
+    /// The largest magnitude of its clip in the 20 ms around its next frame. [rt]
+    float envelope() const noexcept { return envelope_at(*audio_, *lap_, turns_, index_); }
+    static float envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept;
+    float loudest_gain() const noexcept { return std::max(gain_left_, gain_right_); }
+
+  private:
+    /// One channel of `frames` frames from `from` on, in `into` or straight in the clip; silence outside of it.
+    const float* fetch(int channel, std::int64_t from, int frames, float* into,
+                       const dsp::Kernels& kernels) const noexcept;
+    int place(Scratch& scratch, int frames) noexcept;
+    int place_gliding(Scratch& scratch, int frames) noexcept;
+    void glide_on() noexcept;
+    static void set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept;
+    void filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
+                     float* out) const noexcept;
+    int most_taps() const noexcept;
+
+    const model::Audio* audio_ = nullptr;
+    const Lap* lap_ = nullptr;
+    Stream* stream_ = nullptr;
+    const dsp::Filter* filter_ = nullptr; ///< null: the clip's frames are the output's
+    const dsp::Filter* leaves_ = nullptr; ///< the filter before, while a glide blends it into `filter_`
+    std::int64_t turns_ = 1, end_ = 0;
+    float gain_left_ = 1, gain_right_ = 1;
+    // The place of the next frame of output: whole frames, and 2^-64ths of one.
+    std::int64_t index_ = 0;
+    std::uint64_t fraction_ = 0;
+    std::int64_t step_ = 1;
+    std::uint64_t step_fraction_ = 0;
+    // A ratio on its way: places count from where the way began, so that how it is cut makes no difference.
+    bool gliding_ = false;
+    double ratio_ = 1, bend_ = 0; ///< at that place; and how much it changes per frame
+    double target_ = 1;           ///< the ratio once the glide is over
+    int glide_frames_ = 0;        ///< its length
+    int glided_ = 0;              ///< frames since its start
+    std::int64_t glide_index_ = 0;
+    double glide_fraction_ = 0;
+};
+
+} // namespace kiai::mixer

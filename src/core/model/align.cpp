@@ -1,0 +1,109 @@
+#include "core/model/align.h"
+
+#include <map>
+
+namespace kiai::model {
+namespace {
+
+/// Brings entries into the order of those that run, and tells the new number of each.
+template<class Entry>
+std::vector<int> arrange(std::vector<Entry>& entries, const std::vector<Entry>& running) {
+    std::map<std::string, std::size_t> by_name;
+    for (std::size_t e = 0; e < entries.size(); ++e) by_name.emplace(entries[e].name, e);
+    std::vector<int> numbers(entries.size(), -1);
+    std::vector<Entry> arranged;
+    const auto take = [&](std::size_t from) {
+        numbers[from] = static_cast<int>(arranged.size());
+        arranged.push_back(std::move(entries[from]));
+    };
+    for (const Entry& one : running) {
+        if (const auto found = by_name.find(one.name); found != by_name.end()) {
+            take(found->second);
+            continue;
+        }
+        Entry& gone = arranged.emplace_back();
+        gone.name = one.name;
+        gone.gone = true;
+    }
+    for (std::size_t e = 0; e < entries.size(); ++e)
+        if (numbers[e] < 0) take(e);
+    entries = std::move(arranged);
+    return numbers;
+}
+
+struct Numbers {
+    std::vector<int> sounds, buses, dials, zones, scopes, motions, sequences;
+};
+
+void renumber(int& number, const std::vector<int>& numbers) {
+    if (number >= 0) number = numbers[static_cast<std::size_t>(number)];
+}
+
+void renumber(std::vector<Follow>& follows, const Numbers& numbers) {
+    for (Follow& follow : follows)
+        if (follow.value == Value::dial) renumber(follow.dial, numbers.dials);
+}
+
+void renumber(Condition& condition, const Numbers& numbers) {
+    for (Clause& clause : condition)
+        if (clause.value == Value::dial) renumber(clause.dial, numbers.dials);
+}
+
+void renumber(Action& action, const Numbers& numbers) {
+    switch (action.target) {
+    case Target::sound:
+        return renumber(action.index, numbers.sounds);
+    case Target::bus:
+        return renumber(action.index, numbers.buses);
+    case Target::scope:
+        return renumber(action.index, numbers.scopes);
+    case Target::sequence:
+        return renumber(action.index, numbers.sequences);
+    case Target::dial:
+        return renumber(action.index, numbers.dials);
+    case Target::none:
+    case Target::everything:
+    case Target::notice:
+        return;
+    }
+}
+
+void renumber(std::vector<Step>& steps, const Numbers& numbers) {
+    for (Step& step : steps) {
+        if (step.kind == Step::Kind::act) renumber(step.action, numbers);
+        for (std::vector<Step>& part : step.parts) renumber(part, numbers);
+    }
+}
+
+} // namespace
+
+Project align(Project changed, const Project& running) {
+    const Numbers numbers{arrange(changed.sounds, running.sounds),      arrange(changed.buses, running.buses),
+                          arrange(changed.dials, running.dials),        arrange(changed.zones, running.zones),
+                          arrange(changed.scopes, running.scopes),      arrange(changed.motions, running.motions),
+                          arrange(changed.sequences, running.sequences)};
+    for (Sound& sound : changed.sounds) {
+        renumber(sound.bus, numbers.buses);
+        renumber(sound.follows, numbers);
+        for (Layer& layer : sound.layers) renumber(layer.follows, numbers);
+        if (sound.gone) sound.bus = 0;
+    }
+    for (Bus& bus : changed.buses) {
+        renumber(bus.into, numbers.buses);
+        if (bus.gone) bus.into = 0;
+    }
+    for (Zone& zone : changed.zones) renumber(zone.scope, numbers.scopes);
+    for (Sequence& sequence : changed.sequences) {
+        renumber(sequence.scope, numbers.scopes);
+        renumber(sequence.steps, numbers);
+    }
+    for (Binding& binding : changed.bindings) {
+        renumber(binding.scope, numbers.scopes);
+        renumber(binding.watch, numbers);
+        renumber(binding.when, numbers);
+        for (Action& action : binding.actions) renumber(action, numbers);
+    }
+    return changed;
+}
+
+} // namespace kiai::model

@@ -1,0 +1,78 @@
+#include "core/model/binding.h"
+
+#include "core/model/number_text.h"
+
+#include <algorithm>
+
+namespace kiai::model {
+namespace {
+
+constexpr const char* comparisons[] = {"<", "<=", "=", "!=", ">=", ">"};
+
+} // namespace
+
+/// As floats, which is what the app gives: 0.8f is then the 0.8 of kiai.toml.
+bool Clause::holds(double value_now, double margin) const noexcept {
+    const auto now = static_cast<float>(value_now);
+    const auto low = static_cast<float>(number - margin), high = static_cast<float>(number + margin);
+    switch (is) {
+    case Is::less:
+        return now < high;
+    case Is::at_most:
+        return now <= high;
+    case Is::equal:
+        return now >= low && now <= high;
+    case Is::not_equal:
+        return now != low || low != high;
+    case Is::at_least:
+        return now >= low;
+    case Is::more:
+        return now > low;
+    }
+    return false;
+}
+
+std::string to_string(const Clause& clause) {
+    return clause.name + ' ' + comparisons[static_cast<int>(clause.is)] + ' ' + general(clause.number);
+}
+
+const char* to_string(Verb verb) noexcept {
+    static constexpr const char* words[] = {"play", "hold", "toggle", "restart", "stop", "pause",  "resume",
+                                            "set",  "mute", "unmute", "notice",  "run",  "nothing"};
+    return words[static_cast<int>(verb)];
+}
+
+std::string to_string(const Action& action) {
+    static constexpr const char* kinds[] = {"", "", "bus ", "scope ", "sequence ", "", "dial ", ""};
+    std::string text = to_string(action.verb);
+    if (action.target == Target::everything) return text + " everything";
+    if (action.target == Target::none) return text;
+    const bool plain = action.verb == Verb::run; // only a sequence can be run
+    text += ' ' + (plain ? std::string() : kinds[static_cast<int>(action.target)]) + action.name;
+    if (action.verb == Verb::set)
+        text += action.target == Target::dial ? " to " + general(action.to) : " to " + general(action.gain) + " dB";
+    return text;
+}
+
+std::string trigger_text(const Binding& binding) {
+    const std::string kind = to_string(binding.trigger);
+    if (binding.name.empty() || binding.trigger == ReportKind::start) return kind;
+    return kind + " " + binding.name + (binding.other.empty() ? "" : "+" + binding.other);
+}
+
+bool Action::same_as(const Action& other) const {
+    return verb == other.verb && target == other.target && index == other.index && name == other.name &&
+           gain == other.gain && pitch == other.pitch && to == other.to && over == other.over && fade == other.fade &&
+           lasts == other.lasts;
+}
+
+bool Step::same_as(const Step& other) const {
+    const auto same = [](const Step& a, const Step& b) { return a.same_as(b); };
+    const auto same_part = [&](const std::vector<Step>& a, const std::vector<Step>& b) {
+        return std::equal(a.begin(), a.end(), b.begin(), b.end(), same);
+    };
+    return kind == other.kind && action.same_as(other.action) && time == other.time && count == other.count &&
+           std::equal(parts.begin(), parts.end(), other.parts.begin(), other.parts.end(), same_part);
+}
+
+} // namespace kiai::model

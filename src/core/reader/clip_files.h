@@ -1,0 +1,60 @@
+// Where the samples of clips come from, as far as the reader needs to know.
+#pragma once
+
+#include "core/model/audio.h"
+
+#include <kiai/facts.h>
+#include <kiai/finding.h>
+
+#include <memory>
+#include <set>
+#include <string>
+#include <vector>
+
+namespace kiai::reader {
+
+/// Whether a clip is read from its file while it plays.
+enum class Stream { no, yes, when_long };
+bool is_streamed(Stream wanted, Frames frames, int rate) noexcept;
+
+/// What was read of a file, or why nothing.
+struct Decoded {
+    std::shared_ptr<const model::Audio> audio; ///< where it was asked for
+    Facts facts;
+    std::string stamp; ///< see model::Clip
+    FindingCode code = FindingCode::file_unreadable;
+    std::string sentence; ///< why not, as follows the file's name: `is a web page`. Empty: it was read
+    std::string mend;
+
+    bool ok() const noexcept { return sentence.empty(); }
+};
+
+/// What to say of a file that ends too early; empty where it does not.
+std::string cut_short(const Facts& facts);
+
+/// A clip's file, relative to the project.
+struct AskedFile {
+    std::string file;
+    Stream stream = Stream::when_long;
+};
+
+class ClipFiles {
+  public:
+    virtual ~ClipFiles() = default;
+    /// [control]
+    virtual bool exists(const std::string& file) const = 0;
+    /// False where the path leaves the project. [control]
+    virtual bool stays_inside(const std::string& file) const = 0;
+    /// One result per file, in their order. [control]
+    virtual std::vector<Decoded> read(const std::vector<AskedFile>& files) = 0;
+
+    /// What may have been meant by a file that is not there.
+    struct Meant {
+        std::string mend;
+        std::string certain; ///< the path that belongs there instead, where that is beyond doubt
+    };
+    /// `named`: the files that the project names. [control]
+    virtual Meant meant(const std::string& missing, const std::set<std::string>& named) = 0;
+};
+
+} // namespace kiai::reader

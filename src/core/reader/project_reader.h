@@ -1,0 +1,96 @@
+// Reads the sections of a project into the model. Each function adds what is sound and says what is not.
+#pragma once
+
+#include "core/model/project.h"
+#include "core/reader/clip_files.h"
+#include "core/reader/entry.h"
+
+#include <kiai/clip_source.h>
+#include <kiai/project.h>
+
+#include <map>
+#include <set>
+#include <string>
+#include <vector>
+
+namespace kiai::reader {
+
+struct ReadOptions {
+    bool may_leave = true;                                   ///< clips may name files outside of the project
+    bool placeholder = false;                                ///< what is pending is heard as a short tick
+    const std::map<std::string, Samples>* samples = nullptr; ///< of clips that the app gives; null: none
+};
+
+/// What is known of a project while it is read.
+struct Draft {
+    /// `file`: what findings call the place that all this is written in. What is given is used as long as the draft.
+    Draft(std::string file, ClipFiles& files, const ReadOptions& with)
+        : clip_files(files), options(with), findings(file) {
+        project.file = std::move(file);
+    }
+
+    ClipFiles& clip_files;
+    const ReadOptions& options;
+    model::Project project;
+    Findings findings;
+    std::map<std::string, int> clips;  ///< by name; -1: registered, but left out for an error that was said
+    std::map<std::string, int> sounds; ///< likewise
+    std::map<std::string, int> zones;  ///< likewise
+    std::map<std::string, int> buses;  ///< likewise
+    std::map<std::string, int> dials;  ///< likewise
+    std::map<std::string, int> scopes; ///< likewise
+    std::map<std::string, int> motions;
+    std::map<std::string, int> sequences;
+    std::set<std::string> left_out; ///< clips that were not asked for
+    std::set<std::string> pending;  ///< clips that are declared, without a file
+    int actions = 0;                ///< that have been read
+};
+
+void read_clips(Draft& draft, const Value& section);
+/// The keys of who made it, of a clip or of a folder.
+model::Credit read_credit(Entry& entry);
+void read_credits(Draft& draft, const Value& section);
+void read_accepted(Draft& draft, const Value& list);
+void read_buses(Draft& draft, const Value& section);
+void read_dials(Draft& draft, const Value& section);
+/// `limit` of a sound or a bus.
+void read_limit(Entry& entry, model::Limit& limit);
+std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_sound);
+std::vector<model::Lfo> read_lfos(Entry& entry);
+void read_sounds(Draft& draft, const Value& section);
+void read_zones(Draft& draft, const Value& section);
+void read_scopes(Draft& draft, const Value& section);
+void read_motions(Draft& draft, const Value& section);
+/// `scope` of a zone, a binding or a sequence; -1 where there is none.
+int read_scope_of(Draft& draft, Entry& entry);
+void read_sequences(Draft& draft, const Value& section);
+/// `name < number`, joined by `and`. `values`: names that are no dial may stand for values of the trigger.
+model::Condition read_condition(Draft& draft, Entry& entry, const char* key, bool values);
+void read_trigger(Draft& draft, Entry& entry, model::Binding& binding);
+/// The action that a table with these keys is; empty where there is an error. `ends`: its trigger ends, so it can hold.
+std::optional<model::Action> read_action(Draft& draft, Entry& action, model::Source source, bool ends);
+void read_bindings(Draft& draft, const Value& section);
+
+/// Marks the findings that the project accepts.
+void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>& accepted);
+
+/// Reads all entries of a project. [control]
+Loaded read_project(Draft draft, const Value& root);
+
+/// What is heard of a pending clip where the app wants to hear it: a short tick.
+void take_placeholder(Draft& draft, model::Clip clip);
+/// A clip whose samples the app gives.
+void take_samples(Draft& draft, Entry& entry, model::Clip clip);
+
+/// The index of `name` in `known`; else a finding that names the nearest, unless the name was left out with a finding
+/// of its own. Empty where it cannot be used.
+std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known,
+                           const std::string& kind);
+
+/// A name that is fit for an entry, or a finding.
+bool check_name(Draft& draft, const Member& member, const std::string& kind);
+
+/// A section's table, or a finding where it is something else.
+bool is_table(Draft& draft, const Member& member, const std::string& kind);
+
+} // namespace kiai::reader

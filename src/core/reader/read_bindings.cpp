@@ -1,0 +1,83 @@
+// [[binding]]: a trigger, its conditions, and its actions.
+#include "core/model/fill.h"
+#include "core/reader/project_reader.h"
+
+namespace kiai::reader {
+namespace {
+
+/// A trigger that lasts, so that something can be held by it.
+bool ends(ReportKind trigger) {
+    switch (trigger) {
+    case ReportKind::press:
+    case ReportKind::enter:
+    case ReportKind::key_down:
+    case ReportKind::contact:
+    case ReportKind::watch:
+    case ReportKind::scope_enter:
+        return true;
+    default:
+        return false;
+    }
+}
+
+void read_one(Draft& draft, Entry& entry, const Value& value, model::Binding& binding) {
+    if (value.kind != Value::Kind::table)
+        return entry.fail(FindingCode::wrong_type, value.source,
+                          model::fill("an action is a table, not {}", kind_name(value.kind)),
+                          "write action = { play = \"…\" }");
+    Entry action(entry, value, "action", ", action");
+    action.finish();
+    const auto read = read_action(draft, action, value.source, ends(binding.trigger));
+    if (read && action.ok()) binding.actions.push_back(*read);
+    entry.close(action);
+}
+
+void read_actions(Draft& draft, Entry& entry, model::Binding& binding) {
+    const Value* value = entry.any("action");
+    if (!value)
+        return entry.fail(FindingCode::missing_key, entry.source(), "`action` is not there",
+                          "write action = { play = \"…\" }");
+    if (value->kind != Value::Kind::list) return read_one(draft, entry, *value, binding);
+    if (value->items.empty())
+        entry.fail(FindingCode::missing_key, value->source, "the list of actions is empty",
+                   "write action = { play = \"…\" }");
+    for (const Value& item : value->items) read_one(draft, entry, item, binding);
+}
+
+void read_conditions(Draft& draft, Entry& entry, model::Binding& binding) {
+    binding.scope = read_scope_of(draft, entry);
+    binding.when = read_condition(draft, entry, "when", true);
+    binding.chance = entry.number("chance").value_or(1);
+    binding.once = entry.truth("once").value_or(false);
+    binding.nth = entry.whole("every").value_or(1);
+    binding.gap = entry.duration("gap").value_or(binding.gap);
+}
+
+} // namespace
+
+void read_bindings(Draft& draft, const Value& section) {
+    int number = 0;
+    for (const Value& item : section.items) {
+        ++number;
+        const std::string what = model::fill("binding {}", number);
+        model::Binding binding;
+        binding.source = item.source;
+        if (item.kind == Value::Kind::table) {
+            Entry entry(draft.findings, item, {"binding"}, what);
+            read_trigger(draft, entry, binding);
+            read_actions(draft, entry, binding);
+            read_conditions(draft, entry, binding);
+            entry.finish();
+            if (!entry.ok()) binding.actions.clear();
+        } else {
+            draft.findings.add(FindingCode::wrong_type, Severity::error, item.source, what + " is not a table",
+                               "write [[binding]] with its keys below");
+        }
+        // One that cannot be used keeps its place, so that the log's numbers are those of the file; its name is empty
+        // and no trigger finds it.
+        if (binding.actions.empty()) binding.name.clear(), binding.other.clear();
+        draft.project.bindings.push_back(std::move(binding));
+    }
+}
+
+} // namespace kiai::reader

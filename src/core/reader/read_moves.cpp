@@ -1,0 +1,137 @@
+// What moves a sound while it plays, and before: `follow` and `lfo`.
+#include "core/model/fill.h"
+#include "core/reader/project_reader.h"
+
+namespace kiai::reader {
+namespace {
+
+constexpr const char* follow_example =
+    "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]";
+constexpr const char* curve_example = "write curve = [[0, -36], [1, 0]]";
+
+/// What amounts a curve may give: those of the key that it moves, but of the balance.
+const Key& amounts_of(model::Moves moves) {
+    static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""};
+    static const char* const names[] = {"gain", "pitch", "pan"};
+    if (moves == model::Moves::balance) return balance;
+    for (const Key& key : project_keys())
+        if (std::string_view(key.section) == "sound" && std::string_view(key.name) == names[static_cast<int>(moves)])
+            return key;
+    return balance;
+}
+
+void read_curve(Entry& entry, model::Follow& follow) {
+    const Value* curve = entry.list("curve");
+    if (!curve) return entry.missing("curve", curve_example);
+    Key along = amounts_of(model::Moves::balance), amounts = amounts_of(follow.moves);
+    along.low = -1e6, along.high = 1e6, along.unit = "";
+    amounts.name = "curve";
+    std::vector<dsp::Point> points;
+    for (const Value& point : curve->items) {
+        if (point.kind != Value::Kind::list || point.items.size() != 2)
+            return entry.fail(FindingCode::bad_value, point.source, "a point of a curve is a pair", curve_example);
+        const auto x = entry.number_of(point.items[0], along), y = entry.number_of(point.items[1], amounts);
+        if (!x || !y) return;
+        if (!points.empty() && *x <= points.back().first)
+            return entry.fail(FindingCode::bad_value, point.source, "the points of a curve do not ascend",
+                              "order them by their first number");
+        points.emplace_back(*x, *y);
+    }
+    if (points.size() < 2)
+        return entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points", curve_example);
+    follow.curve = dsp::Curve(std::move(points), entry.word("between").value_or(0) == 1);
+}
+
+/// Where the value comes from: a dial that is declared, the trigger, or a name that the app uses.
+void read_value(Draft& draft, Entry& entry, model::Follow& follow) {
+    const Value *dial = entry.any("dial"), *value = entry.any("value");
+    if ((dial != nullptr) == (value != nullptr)) {
+        if (entry.ok())
+            entry.fail(FindingCode::missing_key, entry.source(),
+                       dial ? "it follows a dial and a value" : "it follows neither a value nor a dial",
+                       "give one of them: value = \"strength\" or dial = \"fill\"");
+        return;
+    }
+    if (dial) {
+        follow.value = model::Value::dial;
+        follow.dial = look_up(entry, *dial, draft.dials, "dial").value_or(-1);
+        return;
+    }
+    const std::string name = entry.text("value").value_or("strength");
+    follow.value = name == "strength" ? model::Value::strength
+                   : name == "place"  ? model::Value::place
+                                      : model::Value::own;
+    follow.own = follow.value == model::Value::own ? name : "";
+    if (!good_name(name))
+        entry.fail(FindingCode::bad_name, value->source, model::fill("\"{}\" cannot name a value", name),
+                   "use a-z, 0-9, - and _, at most 64 of them");
+    else if (draft.dials.contains(name))
+        entry.fail(FindingCode::bad_value, value->source, model::fill("\"{}\" is a dial", name),
+                   model::fill("write dial = \"{}\"", name));
+}
+
+} // namespace
+
+std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_sound) {
+    std::vector<model::Follow> follows;
+    const Value* list = entry.list("follow");
+    if (!list) return follows;
+    for (const Value& item : list->items) {
+        if (item.kind != Value::Kind::table) {
+            entry.fail(FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
+                       follow_example);
+            return follows;
+        }
+        Entry inner(entry, item, "follow", ", follow");
+        model::Follow follow;
+        read_value(draft, inner, follow);
+        if (const auto moves = inner.word("moves"))
+            follow.moves = static_cast<model::Moves>(*moves);
+        else
+            inner.missing("moves", "a follow has a value or a dial, moves and curve");
+        if (follow.moves == model::Moves::balance && !whole_sound && inner.ok())
+            inner.fail(FindingCode::bad_value, item.source, "a layer has no balance of its own",
+                       "follow it on the sound, whose layers it goes through");
+        read_curve(inner, follow);
+        follow.smooth = inner.duration("smooth").value_or(follow.smooth);
+        inner.finish();
+        entry.close(inner);
+        const bool dial_left_out = follow.value == model::Value::dial && follow.dial < 0;
+        if (!dial_left_out) follows.push_back(std::move(follow));
+    }
+    return follows;
+}
+
+std::vector<model::Lfo> read_lfos(Entry& entry) {
+    std::vector<model::Lfo> lfos;
+    const Value* list = entry.list("lfo");
+    if (!list) return lfos;
+    static constexpr double most_semitones = 24;
+    for (const Value& item : list->items) {
+        const char* mend = "write lfo = [{ moves = \"pitch\", rate = 5, depth = 0.3 }]";
+        if (item.kind != Value::Kind::table) {
+            entry.fail(FindingCode::wrong_type, item.source, "`lfo` holds something else than tables", mend);
+            return lfos;
+        }
+        Entry inner(entry, item, "lfo", ", lfo");
+        model::Lfo lfo;
+        const auto moves = inner.word("moves");
+        const auto rate = inner.number("rate"), depth = inner.number("depth");
+        for (const char* key : {"moves", "rate", "depth"})
+            if (!item.find(key)) inner.missing(key, mend);
+        lfo.moves = static_cast<model::Moves>(moves.value_or(0));
+        lfo.shape = static_cast<model::Lfo::Shape>(inner.word("shape").value_or(0));
+        lfo.rate = rate.value_or(1);
+        lfo.depth = depth.value_or(0);
+        lfo.free = inner.word("phase").value_or(0) == 1;
+        if (lfo.moves == model::Moves::pitch && lfo.depth > most_semitones)
+            inner.fail(FindingCode::bad_value, item.find("depth")->source,
+                       model::fill("`depth = {}` is out of range", lfo.depth), "depth takes 0 to 24 semitones");
+        inner.finish();
+        entry.close(inner);
+        lfos.push_back(lfo);
+    }
+    return lfos;
+}
+
+} // namespace kiai::reader

@@ -1,0 +1,40 @@
+// The entries of a project as plain values that know where they stand, in the order in which they were written.
+#pragma once
+
+#include "core/model/source.h"
+
+#include <cstdint>
+#include <string>
+#include <string_view>
+#include <vector>
+
+namespace kiai::reader {
+
+struct Member;
+
+struct Value {
+    enum class Kind { text, number, truth, list, table, date };
+    Kind kind = Kind::table;
+    std::string text;
+    double number = 0;
+    bool truth = false;
+    std::vector<Value> items;    ///< list
+    std::vector<Member> members; ///< table
+    model::Source source;
+
+    const Value* find(std::string_view key) const noexcept;
+};
+
+struct Member {
+    std::string key;
+    model::Source source; ///< of the key
+    Value value;
+};
+
+/// What kind of value it is, for messages: `a text`, `a number`, …
+const char* kind_name(Value::Kind kind) noexcept;
+
+/// A number for all that it says, wherever it stands.
+std::uint64_t hash(const Value& value) noexcept;
+
+} // namespace kiai::reader

@@ -1,0 +1,63 @@
+// What is due at a frame of the clock: timers, and steps of sequences that wait.
+#pragma once
+
+#include <kiai/units.h>
+
+#include <algorithm>
+#include <cstdint>
+#include <limits>
+#include <vector>
+
+namespace kiai::rules {
+
+class Agenda {
+  public:
+    static constexpr Frames never = std::numeric_limits<Frames>::max();
+    struct Entry {
+        enum class Kind : std::uint8_t { timer, branch } kind = Kind::timer;
+        int number = 0; ///< of the binding, or of the branch
+        int scope = -1; ///< that it stands still and ends with
+        Frames due = 0; ///< while it stands still: how long is left
+        std::uint64_t order = 0;
+    };
+    /// [control] Takes the memory for `most` entries; there are never more.
+    explicit Agenda(std::size_t most);
+
+    void add(Entry::Kind kind, int number, int scope, Frames due) noexcept;
+    /// Takes over what is still to come. `number_of` gives its number now, or -1: it is left out. [rt]
+    template<class NumberOf>
+    void go_on_from(const Agenda& other, const NumberOf& number_of) noexcept {
+        const auto take = [&](const std::vector<Entry>& from, std::vector<Entry>& into) {
+            for (const Entry& entry : from)
+                if (const int number = number_of(entry); number >= 0) {
+                    into.push_back(entry);
+                    into.back().number = number;
+                }
+        };
+        take(other.heap_, heap_);
+        take(other.standing_, standing_);
+        std::make_heap(heap_.begin(), heap_.end(), later);
+        order_ = other.order_;
+    }
+    Frames next() const noexcept { return heap_.empty() ? never : heap_.front().due; }
+    /// The one that is due first; ties: the one that was added first. [rt]
+    Entry take() noexcept;
+    void remove(Entry::Kind kind, int number) noexcept;
+    void remove_scope(int scope) noexcept;
+    void remove_timers() noexcept;
+    /// Entries of a scope keep what is left of their time until it goes on. [rt]
+    void pause(int scope, Frames now) noexcept;
+    void resume(int scope, Frames now) noexcept;
+
+  private:
+    static bool later(const Entry& a, const Entry& b) noexcept {
+        return a.due != b.due ? a.due > b.due : a.order > b.order;
+    }
+    template<class Test>
+    void remove_if(const Test& test) noexcept;
+
+    std::vector<Entry> heap_, standing_;
+    std::uint64_t order_ = 0;
+};
+
+} // namespace kiai::rules

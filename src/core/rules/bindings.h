@@ -1,0 +1,100 @@
+// Which bindings a trigger has: a look-up whose cost does not grow with their number.
+#pragma once
+
+#include "core/model/chance.h"
+#include "core/model/names.h"
+#include "core/model/project.h"
+
+#include <algorithm>
+#include <bit>
+#include <cstdint>
+#include <span>
+#include <vector>
+
+namespace kiai::rules {
+
+/// What of a binding is needed each time; apart, so that it is a few bytes among a hundred thousand.
+struct Bound {
+    const model::Action* actions = nullptr;
+    int count = 0;
+    int number = 0; ///< of the binding, from 0
+    int scope = -1;
+    bool lost = false, repeats = false;
+    bool ruled = false; ///< it has conditions
+};
+
+class Bindings {
+  public:
+    /// [control] `bindings` outlive it.
+    Bindings(const std::vector<model::Binding>& bindings, model::NameTable& names)
+        : slots_(std::bit_ceil(2 * bindings.size() + 2)) {
+        std::vector<std::pair<std::uint64_t, Bound>> all;
+        for (std::size_t i = 0; i < bindings.size(); ++i) {
+            const model::Binding& binding = bindings[i];
+            const model::NameId other = binding.other.empty() ? model::no_name : names.add(binding.other);
+            const bool ruled =
+                !binding.when.empty() || binding.chance < 1 || binding.once || binding.nth > 1 || binding.gap.value > 0;
+            all.emplace_back(key(binding.trigger, names.add(binding.name), other),
+                             Bound{binding.actions.data(), static_cast<int>(binding.actions.size()),
+                                   static_cast<int>(i), binding.scope, binding.lost, binding.repeats, ruled});
+        }
+        // Those of one key side by side, in the order of kiai.toml.
+        std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+        places_.resize(all.size());
+        for (const auto& [key, one] : all) {
+            Slot& slot = slots_[place_of(key)];
+            if (slot.count == 0) slot = {key, static_cast<int>(bound_.size()), 0};
+            ++slot.count;
+            places_[static_cast<std::size_t>(one.number)] = bound_.size();
+            bound_.push_back(one);
+        }
+    }
+    /// In the order of kiai.toml. The kinds of a contact may come in either order. [rt]
+    std::span<const Bound> find(ReportKind kind, model::NameId name,
+                                model::NameId other = model::no_name) const noexcept {
+        const Slot& slot = slots_[place_of(key(kind, name, other))];
+        return {bound_.data() + slot.first, static_cast<std::size_t>(slot.count)};
+    }
+    /// Asks for what `find` will touch, ahead of it: first its slot, then, where that has come, its bindings, then
+    /// their actions. Among a hundred thousand each of them lies in memory by itself. [rt]
+    void ask_for_slot(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
+        ask_for(&slots_[model::scatter(key(kind, name, other)) & (slots_.size() - 1)]);
+    }
+    void ask_for_bound(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
+        const auto found = find(kind, name, other);
+        if (!found.empty()) ask_for(found.data());
+    }
+    void ask_for_actions(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
+        const auto found = find(kind, name, other);
+        if (!found.empty() && found.front().count > 0) ask_for(found.front().actions);
+    }
+    const Bound& at(int binding) const noexcept { return bound_[places_[static_cast<std::size_t>(binding)]]; }
+
+  private:
+    static void ask_for([[maybe_unused]] const void* memory) noexcept {
+#if defined(__GNUC__)
+        __builtin_prefetch(memory);
+#endif
+    }
+    struct Slot {
+        std::uint64_t key = 0;
+        int first = 0, count = 0; ///< count 0: empty
+    };
+    static std::uint64_t key(ReportKind kind, model::NameId name, model::NameId other) noexcept {
+        static_assert(model::NameTable::capacity <= 1u << 28);
+        if ((kind == ReportKind::contact || kind == ReportKind::apart) && name > other) std::swap(name, other);
+        return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(name) << 28 | other;
+    }
+    /// Where a key is, or where it would be put: open addressing, at most half full.
+    std::size_t place_of(std::uint64_t key) const noexcept {
+        std::size_t place = model::scatter(key) & (slots_.size() - 1);
+        while (slots_[place].count > 0 && slots_[place].key != key) place = (place + 1) & (slots_.size() - 1);
+        return place;
+    }
+
+    std::vector<Slot> slots_;
+    std::vector<Bound> bound_;        ///< by key
+    std::vector<std::size_t> places_; ///< in it, by number
+};
+
+} // namespace kiai::rules

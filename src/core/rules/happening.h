@@ -1,0 +1,44 @@
+// What happened, on its way to its bindings; and where each part of this room tells it.
+#pragma once
+
+#include "core/mixer/command.h"
+#include "core/model/chance.h"
+
+#include <kiai/decision.h>
+
+namespace kiai::rules {
+
+/// What may hold a play: one press, key, stay, touch, watch or scope; 0: nothing.
+using Holder = std::uint64_t;
+inline Holder holder_of(ReportKind kind, std::uint64_t which) noexcept {
+    constexpr std::uint64_t low = (std::uint64_t{1} << 56) - 1;
+    return (static_cast<std::uint64_t>(kind) + 1) << 56 | (model::scatter(which) & low);
+}
+
+struct Happening {
+    ReportKind kind = ReportKind::notice;
+    model::NameId name = model::no_name, other = model::no_name;
+    std::uint64_t from = 0; ///< what it was caused by, a number of the log; 0: an app's report, or the time
+    PlayOptions options;
+    mixer::NamedNumbers values{};
+    Holder holder = 0;     ///< it lasts until that is over
+    Point point;           ///< press: where
+    int binding = -1;      ///< for this one alone; else for all that wait for it
+    bool quiet = false;    ///< that nothing is bound to it is not worth a word
+    bool lost = false;     ///< it ended since the input was lost, or what it was about is gone
+    bool repeated = false; ///< a key that the keyboard repeats
+};
+
+class Hub {
+  public:
+    virtual ~Hub() = default;
+    /// Carries out what is bound to it; its number in the log. [rt]
+    virtual std::uint64_t happen(const Happening& happening) noexcept = 0;
+    /// Ends what is held by it, since `happening` has happened; `by`: its number in the log. [rt]
+    virtual void over(Holder holder, const Happening& happening, std::uint64_t by) noexcept = 0;
+    /// A line of the log about something that was not done. [rt]
+    virtual void say(Outcome outcome, const Happening& happening) noexcept = 0;
+    virtual bool scope_on(int scope) const noexcept = 0;
+};
+
+} // namespace kiai::rules

@@ -1,0 +1,37 @@
+// Tells a state that is reported again and again from one whose end is never reported.
+#pragma once
+
+#include <kiai/units.h>
+
+namespace kiai::rules {
+
+/// Of one key or pointer that is down. A keyboard's repeat waits for less than a second, then comes in quick
+/// succession, as does an app that reports each frame. What comes more slowly is pressed anew each time.
+class Repeats {
+  public:
+    void begin(Frames now) noexcept {
+        *this = {};
+        last_ = now;
+    }
+    /// It is reported once more. True, once, if its end must have been missed. [rt]
+    /// `elsewhere`: it cannot be the same one, unless it is reported each frame.
+    bool again(Frames now, int rate, bool elsewhere = false) noexcept {
+        const double gap = static_cast<double>(now - last_) / rate;
+        last_ = now;
+        if (found_) return false;
+        if (gap > quick && (reports_ > 0 || elsewhere)) slow_ += elsewhere ? most_slow : 1;
+        ++reports_;
+        found_ = gap >= longest_delay || slow_ >= most_slow;
+        return found_;
+    }
+
+  private:
+    static constexpr double longest_delay = 1, quick = 0.075; ///< seconds
+    static constexpr int most_slow = 2;
+
+    Frames last_ = 0;
+    int reports_ = 0, slow_ = 0;
+    bool found_ = false;
+};
+
+} // namespace kiai::rules

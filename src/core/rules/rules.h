@@ -1,0 +1,55 @@
+// Whether a binding acts: its conditions, its count, its chance, its gap.
+#pragma once
+
+#include "core/mixer/change.h"
+#include "core/mixer/plays.h"
+#include "core/model/project.h"
+#include "core/rules/happening.h"
+
+#include <vector>
+
+namespace kiai::rules {
+
+class Rules {
+  public:
+    /// [control]
+    Rules(const std::vector<model::Binding>& bindings, model::NameTable& names, int rate, std::uint64_t seed);
+
+    /// Which of them does not hold: one of the clauses, or beyond them what `rule_text` names; -1: it acts, and counts.
+    /// `value`: what a clause's value was. [rt]
+    int broken(int binding, const Happening& happening, const mixer::Plays& plays, Frames now, float& value) noexcept;
+    /// What was counted goes on. [rt]
+    void go_on_from(const Rules& other, const mixer::Change& change) noexcept;
+    /// How often a binding has been answered before, and whether it has acted. [rt]
+    void count_from(std::uint64_t binding, std::uint64_t came, bool acted) noexcept {
+        if (binding >= states_.size()) return;
+        states_[binding].came = came;
+        states_[binding].acted = acted;
+    }
+    std::uint64_t came(std::size_t binding) const noexcept { return states_[binding].came; }
+    bool acted(std::size_t binding) const noexcept { return states_[binding].acted; }
+    /// The scope of some has turned on: what counts once per scope counts anew. [rt]
+    void begin(int scope) noexcept;
+
+    enum Other : int { once, every, chance, gap };
+    /// As the log says it: `fill > 0.8`, `once`, `every 3`. [any]
+    static std::string text(const model::Binding& binding, int broken);
+
+  private:
+    struct State {
+        std::vector<model::NameId> names; ///< of the values that its clauses ask for
+        std::uint64_t hash = 0;
+        std::uint64_t came = 0; ///< how often its clauses held
+        bool acted = false;
+        Frames last = -1;
+    };
+    float value_of(const model::Clause& clause, model::NameId name, const Happening& happening,
+                   const mixer::Plays& plays) const noexcept;
+
+    const std::vector<model::Binding>& bindings_;
+    std::vector<State> states_;
+    int rate_;
+    std::uint64_t seed_;
+};
+
+} // namespace kiai::rules

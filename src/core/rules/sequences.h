@@ -1,0 +1,105 @@
+// Sequences that run: where each of their branches is, and what it waits for.
+#pragma once
+
+#include "core/mixer/change.h"
+#include "core/mixer/plays.h"
+#include "core/rules/agenda.h"
+#include "core/rules/happening.h"
+#include "core/rules/score.h"
+
+#include <array>
+#include <vector>
+
+namespace kiai::rules {
+
+/// One step that is an action, with what it is part of.
+struct Stepped {
+    const model::Action* action = nullptr;
+    std::uint32_t run = 0;
+    int branch = 0; ///< what its plays are to name, see EndedPlay
+    int scope = -1;
+    Happening happening; ///< what ran the sequence: its values go on to the plays
+    decisions::Record cause;
+};
+
+class Player { // carries out actions
+  public:
+    virtual ~Player() = default;
+    /// How many plays began by it. [rt]
+    virtual int step(const Stepped& stepped) noexcept = 0;
+    /// The last branch of a run has come to its end. [rt]
+    virtual void finished(const Stepped& last, int sequence) noexcept = 0;
+    /// A part of `together` is left out: as many branches run as can. [rt]
+    virtual void no_branch(const Stepped& stepped) noexcept = 0;
+};
+
+class Sequences {
+  public:
+    static constexpr int most_runs = 64, most_branches = 256;
+    /// [control]
+    Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player);
+
+    /// Runs go on where their sequence is the same, and end where it is not. [rt]
+    void go_on_from(Sequences& other, const mixer::Change& change) noexcept;
+    /// Whether a branch runs. [rt]
+    bool runs(int branch) const noexcept { return branches_[static_cast<std::size_t>(branch)].run >= 0; }
+    /// Begins one; false where as many run as can. [rt]
+    bool run(int sequence, int scope, const Happening& happening, const decisions::Record& cause, Frames now) noexcept;
+    /// A branch's time has come. [rt]
+    void go_on(int branch, Frames now) noexcept;
+    /// A play of a branch has ended. [rt]
+    void ended(const mixer::EndedPlay& play, Frames now) noexcept;
+    int running() const noexcept { return running_; }
+    /// It repeats something until it is stopped. [rt]
+    bool endless(int sequence) const noexcept { return scores_[static_cast<std::size_t>(sequence)].endless(); }
+    /// Ends the runs of a sequence, of a scope, or all; calls `use` with the number of each. [rt]
+    template<class Test, class Use>
+    int stop_if(const Test& test, const Use& use) noexcept {
+        int stopped = 0;
+        for (std::size_t r = 0; r < runs_.size(); ++r) {
+            if (runs_[r].id == 0 || !test(runs_[r].sequence, runs_[r].scope)) continue;
+            use(runs_[r].id);
+            drop(static_cast<int>(r));
+            ++stopped;
+        }
+        return stopped;
+    }
+
+  private:
+    struct Run {
+        std::uint32_t id = 0; ///< 0: free
+        int sequence = 0, scope = -1;
+        int branches = 0;
+        Happening happening;
+        decisions::Record cause;
+    };
+    struct Branch {
+        int run = -1;   ///< -1: free
+        int serial = 0; ///< tells this use of its place from earlier ones
+        int parent = -1;
+        int place = 0;
+        int open = 0;     ///< its plays that sound
+        double ahead = 0; ///< its exact time is this many frames after the frame at which it last went on, ±0.5
+        int children = 0; ///< that it waits for
+        bool waits_for_end = false;
+        std::array<int, Score::deepest> done{}; ///< turns of each repeat that it is in
+    };
+    Branch& branch(int number) noexcept { return branches_[static_cast<std::size_t>(number)]; }
+    Run& run_of(int number) noexcept { return runs_[static_cast<std::size_t>(branch(number).run)]; }
+    int claim(int run, int parent, int place, double ahead) noexcept;
+    void walk(int number, Frames now) noexcept;
+    bool fork(int number, const Score& score, Frames now) noexcept;
+    void finish(int number, Frames now) noexcept;
+    void drop(int run) noexcept;
+
+    std::vector<Score> scores_;
+    Agenda& agenda_;
+    Player& player_;
+    std::vector<Run> runs_;
+    std::vector<Branch> branches_;
+    std::uint32_t next_id_ = 1;
+    int next_serial_ = 0;
+    int running_ = 0;
+};
+
+} // namespace kiai::rules

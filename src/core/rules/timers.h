@@ -1,0 +1,71 @@
+// `after` and `every`: bindings that time starts.
+#pragma once
+
+#include "core/mixer/change.h"
+#include "core/model/project.h"
+#include "core/rules/agenda.h"
+
+#include <vector>
+
+namespace kiai::rules {
+
+class Timers {
+  public:
+    /// [control] `agenda` has room for all of them.
+    Timers(const std::vector<model::Binding>& bindings, Agenda& agenda, int rate)
+        : bindings_(bindings), agenda_(agenda), rate_(rate), states_(bindings.size()) {}
+
+    /// Those of a scope begin to count; -1: those of none. [rt]
+    void begin(int scope, Frames now) noexcept {
+        for (std::size_t b = 0; b < bindings_.size(); ++b)
+            if (bindings_[b].scope == scope) begin_one(b, now);
+    }
+    /// Those that were there go on; the others begin, where their scope is on. [rt]
+    template<class ScopeOn>
+    void go_on_from(const Timers& other, const mixer::Change& change, const ScopeOn& on, Frames now) noexcept {
+        for (State& state : states_) state.turn = 0;
+        for (std::size_t b = 0; b < other.states_.size(); ++b)
+            if (change.bindings[b] >= 0) states_[static_cast<std::size_t>(change.bindings[b])] = other.states_[b];
+        for (std::size_t b = 0; b < bindings_.size(); ++b)
+            if (states_[b].turn == 0 && on(bindings_[b].scope)) begin_one(b, now);
+    }
+    /// One was due: the next time of an `every`. [rt]
+    void go_on(int binding) noexcept {
+        if (bindings_[static_cast<std::size_t>(binding)].trigger != ReportKind::every) return;
+        ++states_[static_cast<std::size_t>(binding)].turn;
+        add(binding);
+    }
+    /// All of a scope have stood still for so long. [rt]
+    void shift(int scope, Frames by) noexcept {
+        for (std::size_t b = 0; b < bindings_.size(); ++b)
+            if (bindings_[b].scope == scope) states_[b].origin += by;
+    }
+
+  private:
+    struct State {
+        Frames origin = 0;
+        std::int64_t turn = 1;
+    };
+    void begin_one(std::size_t number, Frames now) noexcept {
+        const model::Binding& binding = bindings_[number];
+        const bool timer = binding.trigger == ReportKind::after || binding.trigger == ReportKind::every;
+        if (!timer || binding.name.empty()) return;
+        states_[number] = {now, 1};
+        add(static_cast<int>(number));
+    }
+    /// The n-th time is round(n x period x rate) after the first frame: it does not drift.
+    void add(int number) noexcept {
+        const State& state = states_[static_cast<std::size_t>(number)];
+        const model::Duration period = bindings_[static_cast<std::size_t>(number)].time;
+        const model::Duration all{period.value * static_cast<double>(state.turn), period.in_frames};
+        agenda_.add(Agenda::Entry::Kind::timer, number, bindings_[static_cast<std::size_t>(number)].scope,
+                    state.origin + all.frames(rate_));
+    }
+
+    const std::vector<model::Binding>& bindings_;
+    Agenda& agenda_;
+    int rate_;
+    std::vector<State> states_;
+};
+
+} // namespace kiai::rules

@@ -1,0 +1,74 @@
+#include "core/rules/touches.h"
+
+namespace kiai::rules {
+
+/// Where it is, or where it would be put.
+std::size_t Touches::place_of(std::uint64_t pair) const noexcept {
+    std::size_t place = model::scatter(pair) & (slots_.size() - 1);
+    while (slots_[place].pair != 0 && slots_[place].pair != pair) place = (place + 1) & (slots_.size() - 1);
+    return place;
+}
+
+/// Closes the hole, so that what stands behind it is still found.
+void Touches::take_out(std::size_t hole) noexcept {
+    const std::size_t mask = slots_.size() - 1;
+    slots_[hole] = {};
+    --used_;
+    for (std::size_t at = (hole + 1) & mask; slots_[at].pair != 0; at = (at + 1) & mask) {
+        const std::size_t home = model::scatter(slots_[at].pair) & mask;
+        if (((at - home) & mask) < ((at - hole) & mask)) continue;
+        slots_[hole] = slots_[at];
+        slots_[at] = {};
+        hole = at;
+    }
+}
+
+void Touches::touch(Happening happening, std::uint64_t pair) noexcept {
+    if (pair == 0) {
+        hub_.happen(happening);
+        return;
+    }
+    Slot& slot = slots_[place_of(pair)];
+    if (slot.pair == pair) {
+        if (!slot.said) hub_.say(Outcome::same_state, happening);
+        slot.said = true;
+        return;
+    }
+    if (used_ * 4 >= slots_.size() * 3) return hub_.say(Outcome::no_room, happening);
+    slot = {pair, happening.name, happening.other, happening.options.strength, happening.options.place, false};
+    ++used_;
+    happening.holder = holder_of(ReportKind::contact, pair);
+    hub_.happen(happening);
+}
+
+void Touches::end(const Slot& touch, bool lost) noexcept {
+    Happening happening;
+    happening.kind = ReportKind::apart;
+    happening.name = touch.kind;
+    happening.other = touch.other;
+    happening.quiet = true;
+    happening.lost = lost;
+    hub_.over(holder_of(ReportKind::contact, touch.pair), happening, hub_.happen(happening));
+}
+
+void Touches::apart(std::uint64_t pair) noexcept {
+    const std::size_t place = place_of(pair);
+    if (pair == 0 || slots_[place].pair != pair) return; // it did not touch
+    const Slot touch = slots_[place];
+    take_out(place);
+    end(touch, false);
+}
+
+void Touches::lose_all() noexcept {
+    for (std::size_t place = 0; used_ > 0 && place < slots_.size();) {
+        if (slots_[place].pair == 0) {
+            ++place;
+            continue;
+        }
+        const Slot touch = slots_[place];
+        take_out(place); // another may have come to this place: it is looked at again
+        end(touch, true);
+    }
+}
+
+} // namespace kiai::rules

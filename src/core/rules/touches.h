@@ -1,0 +1,47 @@
+// Bodies that touch: with a number for the pair, reports until they are apart are one touch.
+#pragma once
+
+#include "core/rules/happening.h"
+
+#include <vector>
+
+namespace kiai::rules {
+
+class Touches {
+  public:
+    /// [control] Takes the memory for `most` touches at a time, a power of two.
+    Touches(Hub& hub, std::size_t most) : hub_(hub), slots_(most) {}
+
+    void go_on_from(Touches& other) noexcept {
+        slots_.swap(other.slots_);
+        used_ = other.used_;
+    }
+    /// `happening` is the contact. [rt]
+    void touch(Happening happening, std::uint64_t pair) noexcept;
+    void apart(std::uint64_t pair) noexcept;
+    /// Calls `use` with each: pair, kinds, strength and place. [rt]
+    template<class Use>
+    void for_each(const Use& use) const noexcept {
+        for (const Slot& slot : slots_)
+            if (slot.pair != 0) use(slot.pair, slot.kind, slot.other, slot.strength, slot.place);
+    }
+    /// All end. [rt]
+    void lose_all() noexcept;
+
+  private:
+    struct Slot {
+        std::uint64_t pair = 0; ///< 0: empty
+        model::NameId kind = model::no_name, other = model::no_name;
+        float strength = 1, place = 0;
+        bool said = false;
+    };
+    std::size_t place_of(std::uint64_t pair) const noexcept;
+    void take_out(std::size_t place) noexcept;
+    void end(const Slot& touch, bool lost) noexcept;
+
+    Hub& hub_;
+    std::vector<Slot> slots_; ///< open addressing
+    std::size_t used_ = 0;
+};
+
+} // namespace kiai::rules

@@ -1,0 +1,136 @@
+#include "core/rules/zones.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace kiai::rules {
+namespace {
+constexpr int most_cells = 128; ///< along a side of the grid
+}
+
+Zones::Zones(const std::vector<model::Zone>& zones, model::NameTable& names)
+    : zones_(zones), states_(zones.size()), front_first_(zones.size()) {
+    for (std::size_t z = 0; z < zones.size(); ++z) {
+        names_.push_back(names.add(zones[z].name));
+        if (by_name_.size() <= names_.back()) by_name_.resize(names_.back() + 1, -1);
+        if (!zones[z].gone) by_name_[names_.back()] = static_cast<int>(z);
+        states_[z].shown = zones[z].scope < 0 && !zones[z].gone;
+    }
+    moved_.reserve(zones.size());
+    std::iota(front_first_.begin(), front_first_.end(), 0);
+    std::sort(front_first_.begin(), front_first_.end(), [&](int a, int b) {
+        return zone(a).order != zone(b).order ? zone(a).order > zone(b).order : later(a, b);
+    });
+    for (std::size_t r = 0; r < front_first_.size(); ++r) state(front_first_[r]).rank = static_cast<int>(r);
+    if (!zones.empty()) build_grid();
+}
+
+/// It stands later in kiai.toml.
+bool Zones::later(int a, int b) const noexcept {
+    const model::Source &one = zone(a).source, &other = zone(b).source;
+    if (one.line != other.line) return one.line > other.line;
+    return one.column != other.column ? one.column > other.column : a > b;
+}
+
+void Zones::build_grid() {
+    const auto first = std::find_if(zones_.begin(), zones_.end(), [](const model::Zone& zone) { return !zone.gone; });
+    if (first == zones_.end()) return;
+    all_ = model::box_of(first->shape);
+    for (const model::Zone& zone : zones_) {
+        if (zone.gone) continue;
+        const model::Box box = model::box_of(zone.shape);
+        all_ = {std::min(all_.left, box.left), std::min(all_.top, box.top), std::max(all_.right, box.right),
+                std::max(all_.bottom, box.bottom)};
+    }
+    columns_ = rows_ = std::clamp(static_cast<int>(std::sqrt(static_cast<double>(zones_.size()))) * 2, 1, most_cells);
+    cells_.resize(static_cast<std::size_t>(columns_ * rows_));
+    const auto place = [](double at, double low, double high, int cells) {
+        return std::clamp(static_cast<int>((at - low) / (high - low) * cells), 0, cells - 1);
+    };
+    for (const int z : front_first_) {
+        if (zone(z).gone) continue;
+        const model::Box box = model::box_of(zone(z).shape);
+        const int left = place(box.left, all_.left, all_.right, columns_),
+                  right = place(box.right, all_.left, all_.right, columns_),
+                  top = place(box.top, all_.top, all_.bottom, rows_),
+                  bottom = place(box.bottom, all_.top, all_.bottom, rows_);
+        for (int row = top; row <= bottom; ++row)
+            for (int column = left; column <= right; ++column)
+                cells_[static_cast<std::size_t>(row * columns_ + column)].push_back(z);
+    }
+}
+
+const std::vector<int>* Zones::cell_at(Point point) const noexcept {
+    if (!(point.x >= all_.left && point.x <= all_.right && point.y >= all_.top && point.y <= all_.bottom) ||
+        cells_.empty())
+        return nullptr;
+    const int column =
+                  std::min(columns_ - 1, static_cast<int>((point.x - all_.left) / (all_.right - all_.left) * columns_)),
+              row = std::min(rows_ - 1, static_cast<int>((point.y - all_.top) / (all_.bottom - all_.top) * rows_));
+    return &cells_[static_cast<std::size_t>(row * columns_ + column)];
+}
+
+bool Zones::holds(int z, Point point) const noexcept {
+    if (!there(z)) return false;
+    model::Spot spot{point.x, point.y};
+    if (const State& now = state(z); now.moved) { // the point goes to where the zone was
+        const model::Spot middle = model::box_of(zone(z).shape).middle();
+        spot = {middle.x + (spot.x - now.middle.x) / now.scale, middle.y + (spot.y - now.middle.y) / now.scale};
+    }
+    return model::inside(zone(z).shape, spot);
+}
+
+int Zones::at(Point point, std::span<int, most_at_once> found) const noexcept {
+    const std::vector<int>* cell = cell_at(point);
+    const std::span<const int> standing = cell ? std::span<const int>(*cell) : std::span<const int>();
+    int count = 0;
+    auto a = standing.begin();
+    for (auto b = moved_.begin();;) { // both are in order: the one in front is looked at first
+        while (a != standing.end() && state(*a).moved) ++a;
+        if (a == standing.end() && b == moved_.end()) return count;
+        const bool first = b == moved_.end() || (a != standing.end() && state(*a).rank < state(*b).rank);
+        const int z = first ? *a++ : *b++;
+        if (!holds(z, point)) continue;
+        found[static_cast<std::size_t>(count++)] = z;
+        if (!zone(z).through || count == most_at_once) return count;
+    }
+}
+
+void Zones::put(int z, Point middle, float scale) noexcept {
+    State& now = state(z);
+    now.away = false;
+    now.middle = {middle.x, middle.y};
+    now.scale = scale;
+    if (now.moved) return;
+    now.moved = true;
+    moved_.insert(std::find_if(moved_.begin(), moved_.end(), [&](int other) { return state(other).rank > now.rank; }),
+                  z); // within what was reserved
+}
+
+void Zones::take_away(int z) noexcept {
+    state(z).away = true;
+}
+
+void Zones::show(int scope, bool on) noexcept {
+    for (std::size_t z = 0; z < zones_.size(); ++z)
+        if (zones_[z].scope == scope && !zones_[z].gone) states_[z].shown = on;
+}
+
+void Zones::go_on_from(const Zones& other) noexcept {
+    for (std::size_t z = 0; z < other.states_.size(); ++z) {
+        const int rank = states_[z].rank;
+        const bool gone = zones_[z].gone;
+        states_[z] = other.states_[z];
+        states_[z].rank = rank;
+        if (gone) states_[z].shown = false, states_[z].moved = false;
+    }
+    for (const int z : front_first_)
+        if (state(z).moved) moved_.push_back(z);
+}
+
+int Zones::number_of(model::NameId name) const noexcept {
+    return name < by_name_.size() ? by_name_[name] : -1;
+}
+
+} // namespace kiai::rules

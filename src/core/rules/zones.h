@@ -1,0 +1,71 @@
+// Which zones a point is in.
+#pragma once
+
+#include "core/model/names.h"
+#include "core/model/project.h"
+
+#include <span>
+#include <vector>
+
+namespace kiai::rules {
+
+/// The zones of a project as they are now: moved, grown, taken away, in scopes that are on. Those that stand where
+/// kiai.toml has them are found by a grid, so that the cost does not grow with their number.
+class Zones {
+  public:
+    /// [control]
+    Zones(const std::vector<model::Zone>& zones, model::NameTable& names);
+
+    static constexpr int most_at_once = 8;
+    /// The zones at `point`, front ones first, down to the first that lets nothing through; how many. [rt]
+    int at(Point point, std::span<int, most_at_once> found) const noexcept;
+
+    /// Puts its middle to a point, `scale` times as large as in kiai.toml; it is there again. [rt]
+    void put(int zone, Point middle, float scale) noexcept;
+    void take_away(int zone) noexcept;
+    /// By its scope, beside being taken away or not. [rt]
+    void show(int scope, bool on) noexcept;
+    bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
+
+    /// Calls `use` with each that the app has moved or taken away: zone, whether it is away, middle, scale. [rt]
+    template<class Use>
+    void for_each_moved(const Use& use) const noexcept {
+        for (std::size_t z = 0; z < states_.size(); ++z) {
+            const State& state = states_[z];
+            if (state.moved) use(static_cast<int>(z), false, state.middle, state.scale);
+            if (state.away) use(static_cast<int>(z), true, state.middle, state.scale);
+        }
+    }
+    /// Where the app has put them, and what of them is there. [rt]
+    void go_on_from(const Zones& other) noexcept;
+
+    int number_of(model::NameId name) const noexcept;
+    model::NameId name(int zone) const noexcept { return names_[static_cast<std::size_t>(zone)]; }
+    const model::Zone& zone(int zone) const noexcept { return zones_[static_cast<std::size_t>(zone)]; }
+
+  private:
+    struct State {
+        bool shown = true, away = false, moved = false;
+        model::Spot middle;
+        double scale = 1;
+        int rank = 0; ///< 0: in front of all
+    };
+    const State& state(int zone) const noexcept { return states_[static_cast<std::size_t>(zone)]; }
+    State& state(int zone) noexcept { return states_[static_cast<std::size_t>(zone)]; }
+    bool later(int a, int b) const noexcept;
+    bool holds(int zone, Point point) const noexcept;
+    const std::vector<int>* cell_at(Point point) const noexcept;
+    void build_grid();
+
+    const std::vector<model::Zone>& zones_;
+    std::vector<model::NameId> names_;
+    std::vector<int> by_name_;
+    std::vector<State> states_;
+    std::vector<int> front_first_; ///< all of them
+    std::vector<int> moved_;       ///< those that are not where the grid has them, front ones first
+    model::Box all_{};
+    int columns_ = 0, rows_ = 0;
+    std::vector<std::vector<int>> cells_; ///< front ones first
+};
+
+} // namespace kiai::rules

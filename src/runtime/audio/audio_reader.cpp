@@ -1,0 +1,249 @@
+#include "runtime/audio/audio_reader.h"
+#include "core/model/fill.h"
+
+#include "core/model/ascii.h"
+#include "runtime/audio/audio_file.h"
+#include "runtime/audio/audio_format.h"
+#include "runtime/audio/claims.h"
+#include "runtime/audio/fold.h"
+#include "runtime/audio/mp3.h"
+#include "runtime/audio/sniff.h"
+#include "runtime/audio/stream_file.h"
+
+#include <algorithm>
+#include <cerrno>
+#include <cmath>
+#include <cstring>
+#include <type_traits>
+
+namespace kiai::runtime {
+namespace {
+
+constexpr double most_bytes = 1024.0 * 1024 * 1024; // of one clip
+constexpr sf_count_t most_padding = 1 << 14;        // of a block coding
+constexpr sf_count_t head_seconds = 1;              // of a streamed clip: time enough to open the file and read on
+
+reader::Decoded refuse(reader::Decoded decoded, FindingCode code, std::string sentence, std::string mend) {
+    decoded.audio = nullptr;
+    decoded.code = code;
+    decoded.sentence = std::move(sentence);
+    decoded.mend = std::move(mend);
+    return decoded;
+}
+
+/// Passes over frames at the beginning.
+void skip(SNDFILE* file, const SF_INFO& info, std::int64_t frames) {
+    std::vector<float> buffer(static_cast<std::size_t>(frames * info.channels));
+    sf_readf_float(file, buffer.data(), frames);
+}
+
+/// Reads until the file gives no more: what its header claims is not believed, only used as a first guess of the size.
+template<class Sample>
+std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold,
+                                sf_count_t most_frames) {
+    constexpr sf_count_t chunk = 1 << 13;
+    const bool stereo = info.channels > 1;
+    std::vector<Sample> buffer(static_cast<std::size_t>(chunk * info.channels)), left, right;
+    constexpr sf_count_t most_believed = 1 << 24; // of what a header claims, before it was seen
+    const auto guess =
+        static_cast<std::size_t>(std::clamp<sf_count_t>(info.frames, 0, std::min(most_frames, most_believed)));
+    left.reserve(stereo ? 2 * guess : guess);
+    if (stereo) right.reserve(guess);
+    while (static_cast<sf_count_t>(left.size()) < most_frames) {
+        const sf_count_t ask = std::min<sf_count_t>(chunk, most_frames - static_cast<sf_count_t>(left.size()));
+        sf_count_t frames = 0;
+        if constexpr (std::is_same_v<Sample, float>)
+            frames = sf_readf_float(file, buffer.data(), ask);
+        else
+            frames = sf_readf_short(file, buffer.data(), ask);
+        if (frames <= 0) break;
+        if (!stereo) {
+            left.insert(left.end(), buffer.begin(), buffer.begin() + frames);
+            continue;
+        }
+        const std::size_t count = static_cast<std::size_t>(frames), had = left.size();
+        left.resize(had + count), right.resize(had + count);
+        for (std::size_t i = 0; i < count; ++i) {
+            const Sample* in = buffer.data() + i * static_cast<std::size_t>(info.channels);
+            if constexpr (std::is_same_v<Sample, float>) {
+                if (!fold.empty()) {
+                    float sum_left = 0, sum_right = 0;
+                    for (std::size_t c = 0; c < fold.size(); ++c)
+                        sum_left += fold[c].left * in[c], sum_right += fold[c].right * in[c];
+                    left[had + i] = sum_left, right[had + i] = sum_right;
+                    continue;
+                }
+            }
+            left[had + i] = in[0], right[had + i] = in[1];
+        }
+    }
+    left.insert(left.end(), right.begin(), right.end());
+    left.shrink_to_fit();
+    return left;
+}
+
+/// A block coding fills its last block up; the file says how much of it is meant.
+template<class Sample>
+void trim(std::vector<Sample>& planar, std::int64_t frames, int channels) {
+    const auto had = static_cast<std::ptrdiff_t>(planar.size()) / channels;
+    if (frames <= 0 || frames >= had) return;
+    if (channels == 2) planar.erase(planar.begin() + frames, planar.begin() + had);
+    planar.resize(static_cast<std::size_t>(frames * channels));
+    planar.shrink_to_fit();
+}
+
+std::vector<FoldGain> fold_of(SNDFILE* file, const SF_INFO& info) {
+    const int channels = info.channels;
+    if (channels <= 2) return {};
+    std::vector<int> places(static_cast<std::size_t>(channels));
+    if (sf_command(file, SFC_GET_CHANNEL_MAP_INFO, places.data(), channels * static_cast<int>(sizeof(int))) != SF_TRUE)
+        places.clear();
+    return fold_gains(channels, places, (info.format & SF_FORMAT_TYPEMASK) == SF_FORMAT_OGG);
+}
+
+void read_loops(SNDFILE* file, sf_count_t frames, Facts& facts) {
+    SF_INSTRUMENT instrument{};
+    if (sf_command(file, SFC_GET_INSTRUMENT, &instrument, sizeof instrument) != SF_TRUE) return;
+    const int most = static_cast<int>(std::size(instrument.loops));
+    for (int i = 0; i < std::clamp(instrument.loop_count, 0, most); ++i) {
+        const auto& loop = instrument.loops[i];
+        if (loop.mode != SF_LOOP_NONE && loop.start < loop.end && (frames == 0 || loop.end <= frames))
+            facts.loops.push_back({loop.start, loop.end});
+    }
+}
+
+/// Why it cannot even be opened.
+reader::Decoded unreadable(const FileAccess& access, const std::string& name, reader::Decoded decoded) {
+    errno = 0;
+    const auto file = access.stream(name);
+    if (!file && errno == EACCES)
+        return refuse(std::move(decoded), FindingCode::file_denied, "may not be read (permission denied)",
+                      "give yourself the right to read it");
+    if (!file)
+        return refuse(
+            std::move(decoded), FindingCode::file_unreadable,
+            model::fill("cannot be opened ({})", errno != 0 ? std::strerror(errno) : "the app gives no reader"),
+            "correct the path, or the disk");
+    char head[12] = {};
+    file->read(head, sizeof head);
+    if (file->gcount() == 0)
+        return refuse(std::move(decoded), FindingCode::file_empty, "holds no bytes at all",
+                      "export it again; the export may have been cut off");
+    if (const std::string other = what_else(*file); !other.empty())
+        return refuse(std::move(decoded), FindingCode::file_unreadable,
+                      model::fill("is {}, which Kiai does not read", other),
+                      "download or export the sound as WAV, FLAC, Ogg Vorbis, Opus or MP3");
+    return refuse(std::move(decoded), FindingCode::file_unreadable,
+                  "is in no audio format that Kiai reads, or is damaged", "export it again as WAV, FLAC or Ogg Vorbis");
+}
+
+/// Whether the decoder of MPEG audio would take it. That one writes to standard error about what it does not
+/// understand, so it is only given what is MPEG audio.
+bool may_be_mp3(const std::string& name, std::istream& file) {
+    const std::string extension = model::lower(std::filesystem::path(name).extension().string());
+    char head[3] = {};
+    file.read(head, sizeof head);
+    const bool sync =
+        static_cast<unsigned char>(head[0]) == 0xff && (static_cast<unsigned char>(head[1]) & 0xe0) == 0xe0;
+    return sync || std::string_view(head, 3) == "ID3" || extension == ".mp3" || extension == ".mp2" ||
+           extension == ".mpga";
+}
+
+void describe_file(const FileAccess& access, const std::string& file, const SF_INFO& info, Facts& facts) {
+    std::error_code error;
+    describe_format(info.format, facts);
+    facts.rate = info.samplerate;
+    facts.channels = info.channels;
+    if (!access.own()) facts.bytes = std::filesystem::file_size(access.path(file), error);
+    facts.claimed = info.frames;
+}
+
+void compare_claims(const Claims& claims, Facts& facts) {
+    if (claims.frames > 0) facts.claimed = std::min(facts.claimed, claims.frames);
+    if (claims.present >= 0 && claims.present < claims.data)
+        facts.claimed = static_cast<Frames>(static_cast<double>(facts.frames) * static_cast<double>(claims.data) /
+                                            static_cast<double>(std::max<std::int64_t>(1, claims.present)));
+    if (claims.cut) facts.claimed = -1;
+}
+
+} // namespace
+
+reader::Decoded decode(const FileAccess& access, const std::string& name, reader::Stream stream, Frames most) {
+    reader::Decoded decoded;
+    const auto bytes = access.stream(name);
+    Mp3 mp3;
+    if (bytes && may_be_mp3(name, *bytes) && !(mp3 = read_mp3(*bytes)).is)
+        return unreadable(access, name, std::move(decoded));
+    const AudioFile file(access, name);
+    if (!file.get()) return unreadable(access, name, std::move(decoded));
+    SF_INFO info = file.info();
+    Facts& facts = decoded.facts;
+    describe_file(access, name, info, facts);
+    if (info.channels > 8)
+        return refuse(std::move(decoded), FindingCode::file_channels, model::fill("has {} channels", info.channels),
+                      "export it again with at most eight");
+    if (info.samplerate < 1000 || info.samplerate > 768000)
+        return refuse(std::move(decoded), FindingCode::file_unreadable,
+                      model::fill("claims a rate of {} frames per second", info.samplerate),
+                      "export it again at 48000");
+    const bool narrow = is_narrow(info.format) && info.channels <= 2;
+    const int channels = std::min(info.channels, 2);
+    Claims claims = bytes ? read_claims(*bytes) : Claims{};
+    if (claims.frames > 0 && info.frames - claims.frames > most_padding) claims.frames = -1; // some write half of it
+    if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
+    if (claims.frames > 0) info.frames = std::min<sf_count_t>(info.frames, claims.frames);
+    if (mp3.is && !mp3.counted) { // the decoder only estimates how long it is
+        info.frames = std::max<sf_count_t>(1, mp3.frames - mp3.delay());
+        facts.claimed = 0;
+    }
+    const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
+    const bool streamed = info.frames > 0 && reader::is_streamed(stream, info.frames, info.samplerate);
+    const auto too_long = [&](sf_count_t frames) {
+        return refuse(std::move(decoded), FindingCode::file_too_long,
+                      model::fill("lasts {} minutes, or claims to: more than 1 GiB in memory",
+                                  model::fixed(static_cast<double>(frames) / info.samplerate / 60, 0)),
+                      "cut it into shorter parts, or export it again if it is not that long");
+    };
+    if (info.frames > most_frames) return too_long(info.frames);
+
+    auto audio = std::make_shared<model::Audio>();
+    audio->rate = info.samplerate;
+    audio->channels = channels;
+    audio->frames = info.frames;
+    const auto fold = fold_of(file.get(), info);
+    if (mp3.delay() > 0) skip(file.get(), info, mp3.delay());
+    const sf_count_t held = most > 0   ? std::min<sf_count_t>(most_frames, most)
+                            : streamed ? std::min<sf_count_t>(info.frames, head_seconds * info.samplerate)
+                                       : most_frames;
+    if (narrow)
+        audio->narrow = read_planar<std::int16_t>(file.get(), info, {}, held);
+    else
+        audio->wide = read_planar<float>(file.get(), info, fold, held);
+    if (streamed) {
+        audio->stream = std::make_shared<StreamFile>(access, name, fold, narrow, mp3.is ? mp3.delay() : -1);
+    } else {
+        trim(audio->narrow, claims.frames, channels);
+        trim(audio->wide, claims.frames, channels);
+    }
+    read_loops(file.get(), info.frames, facts);
+    audio->loops = facts.loops;
+    for (std::size_t i = 0; i < audio->wide.size(); ++i)
+        if (!std::isfinite(audio->wide[i]))
+            return refuse(
+                std::move(decoded), FindingCode::file_not_finite,
+                model::fill("holds a sample that is not a number, at frame {}",
+                            static_cast<std::int64_t>(i) % (static_cast<std::int64_t>(audio->wide.size()) / channels)),
+                "export it again, with peaks below full scale or as 24-bit");
+    audio->complete();
+    facts.frames = most > 0 && audio->held == most ? std::max(info.frames, audio->held) : audio->frames;
+    if (audio->held >= most_frames) return too_long(audio->frames);
+    compare_claims(claims, facts);
+
+    if (audio->held == 0)
+        return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
+                      "export it again; the export may have been cut off");
+    decoded.audio = std::move(audio);
+    return decoded;
+}
+
+} // namespace kiai::runtime

@@ -1,0 +1,78 @@
+#include "runtime/audio/claims.h"
+
+#include <algorithm>
+#include <string>
+
+namespace kiai::runtime {
+namespace {
+
+constexpr std::int64_t unknown_size = 0xffffffff; // written by who could not go back and fill it in
+
+std::uint32_t number_at(const std::string& bytes, std::size_t at, bool big_endian) {
+    std::uint32_t value = 0;
+    for (std::size_t i = 0; i < 4; ++i)
+        value = value << 8 | static_cast<unsigned char>(bytes[at + (big_endian ? i : 3 - i)]);
+    return value;
+}
+
+std::string read_at(std::istream& file, std::int64_t at, std::size_t count) {
+    std::string bytes(count, '\0');
+    file.clear();
+    file.seekg(at);
+    file.read(bytes.data(), static_cast<std::streamsize>(count));
+    bytes.resize(static_cast<std::size_t>(file.gcount()));
+    return bytes;
+}
+
+void claim(Claims& claims, std::int64_t data, std::int64_t begin, std::int64_t size) {
+    if (data == unknown_size || data == 0) return;
+    claims.data = data;
+    claims.present = std::clamp<std::int64_t>(size - begin, 0, data);
+}
+
+/// WAV and AIFF: a row of chunks, each with a name of four letters and its length.
+void read_chunks(std::istream& file, std::int64_t size, bool big_endian, Claims& claims) {
+    for (std::int64_t at = 12, chunks = 0; at + 8 <= size && chunks < 1000; ++chunks) {
+        const std::string head = read_at(file, at, 12);
+        if (head.size() < 12) return;
+        const std::string name = head.substr(0, 4);
+        const std::int64_t length = number_at(head, 4, big_endian);
+        if (name == "fact") claims.frames = number_at(head, 8, big_endian);
+        if (name == "data") claim(claims, length, at + 8, size);
+        if (name == "SSND") claim(claims, length, at + 8, size);
+        at += 8 + length + length % 2;
+    }
+}
+
+void read_ogg_end(std::istream& file, std::int64_t size, Claims& claims) {
+    const std::int64_t most = 66000; // a page has at most 65,307 bytes
+    const std::string end = read_at(file, std::max<std::int64_t>(0, size - most), static_cast<std::size_t>(most));
+    const std::size_t page = end.rfind("OggS");
+    constexpr std::size_t head = 27;
+    constexpr char last_of_stream = 4;
+    claims.cut = true;
+    if (page == std::string::npos || page + head > end.size() || (end[page + 5] & last_of_stream) == 0) return;
+    const auto byte = [&](std::size_t at) { return at < end.size() ? static_cast<unsigned char>(end[at]) : 255u; };
+    const std::size_t segments = byte(page + 26);
+    std::size_t length = head + segments;
+    for (std::size_t i = 0; i < segments; ++i) length += byte(page + head + i);
+    claims.cut = page + length > end.size();
+}
+
+} // namespace
+
+Claims read_claims(std::istream& file) {
+    Claims claims;
+    file.seekg(0, std::ios::end);
+    const std::int64_t size = file ? static_cast<std::int64_t>(file.tellg()) : 0;
+    const std::string head = read_at(file, 0, 12);
+    if (head.size() < 12) return claims;
+    const std::string outer = head.substr(0, 4), inner = head.substr(8, 4);
+    if (outer == "RIFF" && inner == "WAVE") read_chunks(file, size, false, claims);
+    if (outer == "FORM" && (inner == "AIFF" || inner == "AIFC")) read_chunks(file, size, true, claims);
+    if (outer == ".snd") claim(claims, number_at(head, 8, true), number_at(head, 4, true), size);
+    if (outer == "OggS") read_ogg_end(file, size, claims);
+    return claims;
+}
+
+} // namespace kiai::runtime

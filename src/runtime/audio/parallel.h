@@ -1,0 +1,52 @@
+// Independent pieces of work on all cores.
+#pragma once
+
+#include <kiai/project.h>
+
+#include <algorithm>
+#include <atomic>
+#include <cstddef>
+#include <exception>
+#include <mutex>
+#include <system_error>
+#include <thread>
+#include <vector>
+
+namespace kiai::runtime {
+
+/// Calls work(0) … work(count - 1), each once, on as many threads as there are cores; returns when all are done. The
+/// calling thread works too. The first exception that `work` throws is thrown here, once all threads have stopped.
+template<class Work>
+void in_parallel(std::size_t count, const Work& work, const Progress& progress = {}) {
+    std::atomic<std::size_t> next{0}, done{0};
+    std::exception_ptr thrown;
+    std::mutex mutex;
+    const auto take = [&](bool tells) noexcept {
+        try {
+            for (std::size_t i = next++; i < count; i = next++) {
+                work(i);
+                const std::size_t now = ++done;
+                if (tells && progress) progress(now, count);
+            }
+        } catch (...) {
+            const std::lock_guard lock(mutex);
+            if (!thrown) thrown = std::current_exception();
+            next = count; // the others begin nothing more
+        }
+    };
+    std::vector<std::thread> others;
+    const std::size_t cores = std::max(1u, std::thread::hardware_concurrency());
+    for (std::size_t i = 1; i < std::min(cores, count); ++i) {
+        try {
+            others.emplace_back(take, false);
+        } catch (const std::system_error&) { // the system has no more threads: those that there are do the work
+            break;
+        }
+    }
+    take(true);
+    for (std::thread& other : others) other.join();
+    if (thrown) std::rethrow_exception(thrown);
+    if (progress && count > 0) progress(count, count);
+}
+
+} // namespace kiai::runtime

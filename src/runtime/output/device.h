@@ -1,0 +1,36 @@
+// One stream of an output of the system. The one place that knows the device library.
+#pragma once
+
+#include <kiai/speaker.h>
+
+#include <functional>
+#include <memory>
+#include <span>
+#include <string>
+
+namespace kiai::runtime {
+
+class Device {
+  public:
+    /// Fills a block of interleaved stereo; called on the device's thread.
+    using Fill = std::function<void(std::span<float>)>;
+
+    /// Opens it, not started. Null where that fails; `why` then says so. May take long.
+    static std::unique_ptr<Device> open(const SpeakerSettings& wanted, int rate, Fill fill, std::string& why);
+    ~Device();
+
+    /// False where it does not start.
+    bool start();
+    bool active() const;
+    const std::string& name() const noexcept { return name_; }
+    Seconds latency() const;
+    std::uint64_t late() const noexcept;
+
+  private:
+    Device() = default;
+    struct Stream;
+    std::unique_ptr<Stream> stream_;
+    std::string name_;
+};
+
+} // namespace kiai::runtime

@@ -1,0 +1,55 @@
+#include "core/model/standard_error.h"
+
+#include <kiai/load.h>
+#include <kiai/open.h>
+
+#include <algorithm>
+#include <chrono>
+#include <thread>
+
+namespace kiai::inline v0 {
+
+using namespace std::chrono_literals;
+
+Opened::Opened(Project project, Seconds close_within)
+    : Engine(std::move(project)), speaker_(std::make_unique<Speaker>(*this)),
+      close_within_(std::clamp(close_within, Seconds(0), Seconds(3600))) {
+    speaker_->wait_until_open(); // so that the first sound is heard from its beginning
+    if (speaker_->playing()) return;
+    Finding finding;
+    finding.code = FindingCode::no_device;
+    finding.severity = usual_severity(finding.code);
+    finding.sentence = "nothing is heard: " + speaker_->status();
+    finding.mend = "connect or choose an output device; Kiai tries again once a second";
+    model::to_standard_error("kiai: " + to_string(finding));
+}
+
+Opened::~Opened() {
+    if (!speaker_) return; // moved from
+    reload_.reset();
+    const auto patience = std::chrono::steady_clock::now() +
+                          std::chrono::duration_cast<std::chrono::steady_clock::duration>(close_within_);
+    const Frames reported = now(); // what was reported last begins with the block after this
+    bool faded = false;
+    // So it is waited for a while in any case, however late this thread comes to look; and what ended last is still on
+    // its way through the limiter and the device.
+    Frames over = reported + sample_rate() / 5;
+    while (now() < over && std::chrono::steady_clock::now() < patience) {
+        if (sounding() + waiting() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;
+        if (now() > reported && !faded) wind_down(), faded = true;
+        poll();
+        std::this_thread::sleep_for(5ms);
+    }
+    poll();
+}
+
+Opened open(const std::filesystem::path& folder, const OpenSettings& settings) {
+    Loaded loaded = load_project(folder);
+    for (const Finding& finding : loaded.findings)
+        if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));
+    Opened opened(std::move(loaded.project), settings.close_within);
+    if (settings.reload) opened.reload_ = std::make_unique<Reload>(opened, folder);
+    return opened;
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,34 @@
+// Doubts about who made a clip, and under which licence.
+#include "workshop/check/doubts.h"
+#include "workshop/check/licences.h"
+
+#include <fmt/format.h>
+
+namespace kiai::workshop {
+
+void doubt_credits(const model::Project& project, reader::Findings& findings) {
+    for (const model::Clip& clip : project.clips) {
+        const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
+            findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend, clip.name);
+        };
+        const model::Credit& credit = clip.credit;
+        if (credit.licence.empty()) {
+            say(FindingCode::no_credit,
+                credit.author.empty() ? "no record of who made it and how it may be used"
+                                      : "no record of how it may be used",
+                "give it an author and a licence, or its folder: [credit.\"…\"]");
+            continue;
+        }
+        const Licence licence = read_licence(credit.licence);
+        if (!licence.unknown.empty())
+            say(FindingCode::unknown_licence, fmt::format("\"{}\" is no SPDX licence identifier", licence.unknown),
+                (licence.nearest.empty() ? std::string() : fmt::format("did you mean \"{}\"? ", licence.nearest)) +
+                    "An agreement of your own is written \"LicenseRef-…\"");
+        if (licence.demands_author && credit.author.empty())
+            say(FindingCode::no_author,
+                fmt::format("{} demands that its author is named, and none is recorded", credit.licence),
+                "write author = \"…\"");
+    }
+}
+
+} // namespace kiai::workshop

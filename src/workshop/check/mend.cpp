@@ -1,0 +1,43 @@
+#include "workshop/edit/editing.h"
+
+#include <kiai/workshop/check.h>
+
+#include <algorithm>
+
+namespace kiai::inline v0 {
+namespace {
+
+using namespace workshop;
+
+/// The place of the text that stands at a line and column.
+bool find_text(const reader::Value& value, const Finding& finding, Place& place) {
+    if (value.kind == reader::Value::Kind::text && value.source.line == finding.line &&
+        value.source.column == finding.column)
+        return true;
+    for (const reader::Member& member : value.members) {
+        place.emplace_back(member.key);
+        if (find_text(member.value, finding, place)) return true;
+        place.pop_back();
+    }
+    for (std::size_t i = 0; i < value.items.size(); ++i) {
+        place.emplace_back(i);
+        if (find_text(value.items[i], finding, place)) return true;
+        place.pop_back();
+    }
+    return false;
+}
+
+} // namespace
+
+Edited mend_project(const std::filesystem::path& folder, const CheckOptions& options) {
+    return edit_project(folder, [&](Document& toml, Edited& edited) {
+        // Checked under the lock, so that the places are those of the file that is edited.
+        for (const Finding& finding : check_project(folder, options).findings) {
+            if (finding.certain.empty()) continue;
+            if (Place place; find_text(toml.root(), finding, place)) toml.set_text(place, finding.certain);
+        }
+        static_cast<void>(edited);
+    });
+}
+
+} // namespace kiai::inline v0

@@ -1,0 +1,50 @@
+// A sheet of light paper to draw on: the few strokes and the text that the pictures need. The one place that knows the
+// drawing library.
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace kiai::workshop {
+
+struct Ink {
+    double red = 0, green = 0, blue = 0, alpha = 1;
+};
+
+constexpr Ink paper{0.985, 0.98, 0.965};
+constexpr Ink black{0.13, 0.15, 0.18}, grey{0.45, 0.47, 0.50}, pale{0.80, 0.80, 0.77}, faint{0.35, 0.42, 0.50, 0.28};
+constexpr Ink wave{0.20, 0.36, 0.44}, amber{0.72, 0.46, 0.05}, red{0.75, 0.20, 0.14};
+
+class Paper {
+  public:
+    Paper(int width, int height);
+    ~Paper();
+    Paper(const Paper&) = delete;
+    Paper& operator=(const Paper&) = delete;
+
+    void line(double x0, double y0, double x1, double y1, Ink ink, double width = 1);
+    /// A closed outline, filled with `fill`.
+    void outline(const std::vector<std::pair<double, double>>& points, Ink ink, double width, Ink fill);
+    void cross(double x, double y, double reach, Ink ink);
+    /// A filled ring of points, twice mirrored: heights above and below `y`, one per pixel from `x` on.
+    void trail(double x, double y, const std::vector<double>& heights, Ink ink);
+    /// Left-aligned at x, its middle at y, with a rim of paper around it so that it can be read over lines.
+    void text(double x, double y, const std::string& words, double size, Ink ink, bool bold = false);
+    /// Until `everywhere`, nothing is drawn left or right of this.
+    void only(double left, double right);
+    void everywhere();
+    double text_width(const std::string& words, double size, bool bold = false);
+    /// From now on everything is drawn so much further down.
+    void shift(double down);
+    /// Empty, or why not.
+    std::string save(const std::filesystem::path& file);
+
+  private:
+    struct Sheet;
+    std::unique_ptr<Sheet> sheet_;
+};
+
+} // namespace kiai::workshop

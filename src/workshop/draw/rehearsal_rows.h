@@ -1,0 +1,70 @@
+// What a rehearsal's picture shows, sorted into rows and lanes; knows no pixels.
+#pragma once
+
+#include <kiai/workshop/rehearse.h>
+
+#include <map>
+#include <string>
+#include <vector>
+
+namespace kiai::workshop {
+
+/// One report that the engine answered.
+struct Cause {
+    Frames frame = 0;
+    ReportKind kind = ReportKind::notice;
+    std::string on;
+    bool answered = false; ///< a play began or ended by it
+    bool ends = false;     ///< it is the end of something: a release, a watch that turns false
+};
+
+struct Trail {
+    std::uint32_t play = 0;
+    std::uint64_t cause = 0;
+    Frames begin = 0, end = 0;
+    bool gave_way = false;
+    std::uint64_t ended_by = 0; ///< the cause of its early end
+    std::string label;          ///< take, pitch, gain
+    std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
+    int lane = 0;
+    Decibels peak = -200; ///< of all of it, dBFS
+};
+
+/// Something that lasts: a scope that is on, a watch that holds, a sequence that runs.
+struct Span {
+    ReportKind kind = ReportKind::watch; ///< the row that it is in
+    std::string name;
+    std::uint64_t cause = 0;
+    Frames begin = 0, end = 0;
+};
+
+struct Refusal {
+    Frames frame = 0;
+    std::uint64_t cause = 0;
+    Outcome rule = Outcome::refused_gap;
+};
+
+struct SoundRow {
+    std::string name;
+    std::vector<Trail> trails;
+    std::vector<Refusal> refusals;
+    int lanes = 1; ///< plays that overlap lie in different lanes
+};
+
+struct RehearsalRows {
+    std::map<std::uint64_t, Cause> causes;
+    std::vector<ReportKind> kinds; ///< that occur, in a fixed order
+    std::vector<Span> spans;
+    std::vector<SoundRow> sounds; ///< in the order of their first decision
+    Frames from = 0, to = 1;      ///< the stretch that is drawn
+    int rate = 48000;
+};
+
+/// The row that a kind of trigger is drawn in, and what it is called: scopes that turn on and off share one.
+ReportKind row_for(ReportKind kind) noexcept;
+const char* row_name(ReportKind row) noexcept;
+
+/// What touches the stretch from `from` to `to`. `most_lanes`: per sound; further overlapping plays share the last one.
+RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to, int most_lanes);
+
+} // namespace kiai::workshop

@@ -1,0 +1,23 @@
+// What every edit of a kiai.toml shares: one at a time, checked, written whole or not at all.
+#pragma once
+
+#include "workshop/edit/document.h"
+
+#include <kiai/workshop/check.h>
+
+#include <filesystem>
+#include <functional>
+
+namespace kiai::workshop {
+
+/// Adds an error to what an edit tells; nothing is written then.
+void refuse(Edited& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
+            std::string sentence, std::string mend);
+
+/// Locks `folder`/kiai.toml, lets `change` edit it, reads the result again, and writes it. `change` may refuse.
+Edited edit_project(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change);
+
+/// The same, but for the writing.
+Edited try_edit(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change);
+
+} // namespace kiai::workshop

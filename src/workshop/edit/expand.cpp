@@ -1,0 +1,82 @@
+#include "workshop/edit/expand.h"
+
+#include "runtime/project/folder.h"
+
+#include <glob.h>
+
+#include <set>
+
+namespace kiai::workshop {
+namespace {
+
+namespace fs = std::filesystem;
+
+class Expansion {
+  public:
+    void add(const fs::path& path, bool may_be_pattern) {
+        std::error_code error;
+        const fs::file_status status = fs::status(path, error);
+        if (fs::is_directory(status))
+            add_folder(path);
+        else if (fs::is_regular_file(status))
+            add_file(path, path.filename());
+        else if (may_be_pattern && path.string().find_first_of("*?[") != std::string::npos)
+            add_pattern(path);
+        else if (error && status.type() != fs::file_type::not_found)
+            refuse(path, error.message(),
+                   "correct the path, or your rights to it"); // a link that leads to itself, and such
+        else if (fs::exists(status))
+            refuse(path, "is neither a file nor a folder", "name an audio file");
+        else
+            refuse(path, "is not there", "correct the path");
+    }
+
+    Expanded result;
+
+  private:
+    void refuse(const fs::path& path, std::string why, std::string mend) {
+        result.files.push_back({path, path.filename(), std::move(why), std::move(mend)});
+    }
+
+    void add_file(const fs::path& path, fs::path below) {
+        std::error_code error;
+        if (!seen_.insert(fs::weakly_canonical(path, error)).second) return;
+        result.files.push_back({path, std::move(below), {}, {}});
+    }
+
+    void add_folder(const fs::path& folder) {
+        std::error_code error;
+        const fs::path name = fs::weakly_canonical(folder, error).filename();
+        const runtime::Found found = runtime::find_audio(folder);
+        for (const fs::path& file : found.audio) {
+            if (fs::is_regular_file(file, error))
+                add_file(file, name / file.lexically_relative(folder));
+            else
+                refuse(file, error ? error.message() : "is no file", "correct the link, or take it away");
+        }
+        for (const fs::path& closed : found.closed)
+            refuse(closed, "is a folder that may not be read", "give yourself the right to read it");
+        result.others += found.others;
+    }
+
+    void add_pattern(const fs::path& pattern) {
+        glob_t matches{};
+        if (glob(pattern.c_str(), 0, nullptr, &matches) == 0)
+            for (std::size_t i = 0; i < matches.gl_pathc; ++i) add(matches.gl_pathv[i], false);
+        else
+            refuse(pattern, "matches no file", "correct the pattern");
+        globfree(&matches);
+    }
+
+    std::set<fs::path> seen_;
+};
+
+} // namespace
+
+Expanded expand(const std::vector<fs::path>& what) {
+    Expansion expansion;
+    for (const fs::path& path : what) expansion.add(path, true);
+    return std::move(expansion.result);
+}
+
+} // namespace kiai::workshop

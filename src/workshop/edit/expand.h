@@ -1,0 +1,25 @@
+// What a person who adds "a folder" or "*.wav" means: the single files.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace kiai::workshop {
+
+struct Wanted {
+    std::filesystem::path file;
+    std::filesystem::path below; ///< its path from the folder that was given, that folder's name first; else its name
+    std::string why;             ///< why it cannot be had; empty: it can
+    std::string mend;
+};
+
+struct Expanded {
+    std::vector<Wanted> files; ///< each once
+    std::size_t others = 0;    ///< passed over in folders
+};
+
+/// Files, folders, patterns. [control]
+Expanded expand(const std::vector<std::filesystem::path>& what);
+
+} // namespace kiai::workshop

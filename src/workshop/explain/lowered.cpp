@@ -1,0 +1,146 @@
+// Which of all gains on the way left so little of a play.
+#include "workshop/explain/evidence.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+#include <vector>
+
+namespace kiai::workshop {
+namespace {
+
+struct Part {
+    double gain = 0;
+    Lowered told;
+};
+
+/// What the app and actions have made of a bus, or of one above it, up to a frame.
+struct BusState {
+    double gain = 0;
+    bool muted = false;
+    std::string told; ///< what set it last
+};
+
+/// The action of the project that a decision carried out; null: none.
+const model::Action* action_of(const model::Project& project, const std::string& text) {
+    const model::Action* found = nullptr;
+    const auto look = [&](const model::Action& action) {
+        if (to_string(action) == text) found = &action;
+    };
+    const auto look_in = [&](const auto& self, const std::vector<model::Step>& steps) -> void {
+        for (const model::Step& step : steps) {
+            if (step.kind == model::Step::Kind::act) look(step.action);
+            for (const auto& part : step.parts) self(self, part);
+        }
+    };
+    for (const model::Binding& binding : project.bindings)
+        for (const model::Action& action : binding.actions) look(action);
+    for (const model::Sequence& sequence : project.sequences) look_in(look_in, sequence.steps);
+    return found;
+}
+
+BusState state_of(const Evidence& evidence, const std::string& bus, Frames before) {
+    BusState state;
+    for (const Decision& d : evidence.decisions) {
+        if (d.outcome != Outcome::done || d.frame > before) continue;
+        const auto set = [&](const std::string& by) { state.told = fmt::format("{} ({})", by, evidence.at(d.frame)); };
+        if (d.action.empty() && d.on == bus) {
+            if (d.trigger == ReportKind::bus_gain) state.gain = d.value;
+            if (d.trigger == ReportKind::bus_mute) state.muted = d.value != 0;
+            if (d.trigger == ReportKind::bus_gain || d.trigger == ReportKind::bus_mute)
+                set(fmt::format("{} {}", to_string(d.trigger), bus));
+        }
+        const model::Action* const action = d.action.empty() ? nullptr : action_of(evidence.project, d.action);
+        if (!action) continue;
+        const bool all = action->target == model::Target::everything && bus == "main";
+        const bool mute = action->verb == model::Verb::mute, unmute = action->verb == model::Verb::unmute;
+        if (!all && (action->target != model::Target::bus || action->name != bus)) continue;
+        if (mute || unmute) state.muted = mute;
+        if (action->verb == model::Verb::set) state.gain = action->gain;
+        if (mute || unmute || action->verb == model::Verb::set) set(d.action);
+    }
+    return state;
+}
+
+const model::Sound* sound_named(const model::Project& project, const std::string& name) {
+    for (const model::Sound& sound : project.sounds)
+        if (sound.name == name) return &sound;
+    return nullptr;
+}
+
+const Decision* begin_of(const Evidence& evidence, const Decision& ended) {
+    const Decision* last = nullptr;
+    for (const Decision& d : evidence.decisions)
+        if (d.outcome == Outcome::played && d.sound == ended.sound && (d.play == ended.play || !last)) last = &d;
+    return last;
+}
+
+/// The gains that stand in kiai.toml, each with its place.
+std::vector<Part> written(const model::Project& project, const model::Sound& sound, const std::string& clip_name) {
+    std::vector<Part> parts;
+    const auto add = [&](double gain, std::string what, model::Source source) {
+        parts.push_back({gain, {fmt::format("{} has a gain of {:g} dB", what, gain), "raise that gain", source}});
+    };
+    add(sound.gain, fmt::format("sound \"{}\"", sound.name), sound.source);
+    for (const model::Layer& layer : sound.layers)
+        for (const int take : layer.takes) {
+            const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
+            if (clip.name != clip_name) continue;
+            add(layer.gain, fmt::format("a layer of sound \"{}\"", sound.name), sound.source);
+            add(clip.gain, fmt::format("clip \"{}\"", clip.name), clip.source);
+        }
+    for (int b = sound.bus; b >= 0; b = project.buses[static_cast<std::size_t>(b)].into) {
+        const model::Bus& bus = project.buses[static_cast<std::size_t>(b)];
+        add(bus.gain, fmt::format("bus \"{}\"", bus.name), bus.source);
+    }
+    return parts;
+}
+
+} // namespace
+
+Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
+    const model::Project& project = evidence.project;
+    const model::Sound* const sound = sound_named(project, ended.sound);
+    const Decision* const begin = begin_of(evidence, ended);
+    if (!sound || !begin || begin->layers.empty()) return {"its gains leave too little", "raise them", {}};
+    std::vector<Part> parts;
+    for (int b = sound->bus; b >= 0; b = project.buses[static_cast<std::size_t>(b)].into) {
+        const model::Bus& bus = project.buses[static_cast<std::size_t>(b)];
+        const BusState state = state_of(evidence, bus.name, ended.frame);
+        const Lowered told{fmt::format("bus \"{}\" was turned down by {}", bus.name, state.told),
+                           "turn it up again, or unmute it", bus.source};
+        if (state.muted) return told;
+        parts.push_back({state.gain, told});
+    }
+    const auto loudest = std::max_element(begin->layers.begin(), begin->layers.end(),
+                                          [](const auto& a, const auto& b) { return a.gain < b.gain; });
+    const double by_buses =
+        std::accumulate(parts.begin(), parts.end(), 0.0, [](double sum, const Part& part) { return sum + part.gain; });
+    std::vector<Part> fixed = written(project, *sound, loudest->clip);
+    if (const model::Binding* binding = evidence.binding(begin->binding)) {
+        for (const model::Action& action : binding->actions)
+            if (action.target == model::Target::sound && action.name == sound->name)
+                fixed.push_back({action.gain,
+                                 {fmt::format("binding {} has a gain of {:g} dB", begin->binding, action.gain),
+                                  "raise that gain", binding->source}});
+    }
+    double sum = 0, peak = 0;
+    for (const Part& part : fixed) sum += part.gain;
+    parts.insert(parts.end(), fixed.begin(), fixed.end());
+    for (const model::Clip& clip : project.clips)
+        if (const auto& held = clip.audio; held && clip.name == loudest->clip && !held->envelope.empty())
+            peak = 20 * std::log10(std::max(1e-10f, *std::max_element(held->envelope.begin(), held->envelope.end())));
+    parts.push_back(
+        {loudest->gain - sum,
+         {fmt::format("the call's own gain and what follows the trigger make {:+.1f} dB", loudest->gain - sum),
+          "raise that gain, or the low end of the curve", sound->source}});
+    parts.push_back({ended.level - peak - loudest->gain - by_buses,
+                     {"what follows a dial or a value of the play leaves nothing of it",
+                      "turn the dial up, set the value (play.set), or raise the low end of the curve", sound->source}});
+    return std::min_element(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.gain < b.gain; })
+        ->told;
+}
+
+} // namespace kiai::workshop

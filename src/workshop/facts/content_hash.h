@@ -1,0 +1,15 @@
+// The content of a file as one number.
+#pragma once
+
+#include <cstdint>
+#include <filesystem>
+#include <optional>
+#include <string_view>
+
+namespace kiai::workshop {
+
+/// XXH3, 64 bits, of all bytes; nothing where it cannot be read. [any]
+std::uint64_t content_hash_of(std::string_view text) noexcept;
+std::optional<std::uint64_t> content_hash(const std::filesystem::path& file);
+
+} // namespace kiai::workshop

@@ -1,0 +1,208 @@
+// The decision log as JSON Lines, written and read again.
+#include "core/reader/entry.h"
+
+#include <kiai/workshop/log.h>
+#include <kiai/workshop/rehearse.h>
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cmath>
+#include <fstream>
+#include <limits>
+#include <utility>
+
+namespace kiai::inline v0 {
+namespace {
+
+using json = nlohmann::ordered_json;
+
+/// Numbers as people want to read them: a float's noise beyond `digits` is left off.
+double rounded(double value, int digits) {
+    const double scale = std::pow(10, digits);
+    const double result = std::round(value * scale) / scale;
+    return result == 0 ? 0 : result;
+}
+
+json to_json(const Decision& decision, int rate) {
+    json line{{"frame", decision.frame},
+              {"at", rounded(static_cast<double>(decision.frame) / rate, 6)},
+              {"decision", to_string(decision.outcome)}};
+    if (decision.cause > 0)
+        line.update({{"cause", decision.cause}, {"trigger", to_string(decision.trigger)}, {"on", decision.on}});
+    if (decision.trigger == ReportKind::press && decision.cause > 0 && decision.outcome != Outcome::ended)
+        line["point"] = {rounded(decision.point.x, 3), rounded(decision.point.y, 3)};
+    if (decision.from > 0) line["from"] = decision.from;
+    if (decision.binding > 0) line["binding"] = decision.binding;
+    if (!decision.sound.empty()) line["sound"] = decision.sound;
+    if (decision.play > 0) line["play"] = decision.play;
+    if (decision.other > 0) line["for"] = decision.other;
+    if (!decision.action.empty()) line["action"] = decision.action;
+    if (decision.outcome == Outcome::not_met) {
+        line["rule"] = decision.rule;
+        if (std::isfinite(decision.value)) line["value"] = rounded(decision.value, 6);
+    }
+    if (decision.trigger == ReportKind::bus_gain || decision.trigger == ReportKind::bus_mute)
+        line["value"] = rounded(decision.value, 4);
+    if (!decision.limit.empty()) line.update({{"limit", decision.limit}, {"rule", decision.rule}});
+    for (const LayerTake& layer : decision.layers) {
+        line["layers"].push_back({{"clip", layer.clip},
+                                  {"take", layer.number},
+                                  {"of", layer.of},
+                                  {"pitch", rounded(layer.pitch, 4)},
+                                  {"gain", rounded(layer.gain, 4)},
+                                  {"pan", rounded(layer.pan, 4)}});
+        if (layer.delay > 0) line["layers"].back()["delay"] = layer.delay;
+        if (layer.layer != static_cast<int>(line["layers"].size())) line["layers"].back()["layer"] = layer.layer;
+    }
+    if (decision.outcome == Outcome::ended)
+        line.update({{"reason", to_string(decision.reason)},
+                     {"level", rounded(decision.level, 2)},
+                     {"length", decision.length},
+                     {"counted", decision.counted}});
+    if (decision.ended_by > 0) line["by"] = decision.ended_by;
+    if (decision.count > 0) line["count"] = decision.count;
+    if (!decision.nearest.empty()) line["nearest"] = decision.nearest;
+    return line;
+}
+
+/// Which of the words of an enumeration, from its first value to `last`.
+template<class Word>
+bool find_word(const std::string& text, Word last, Word& word) {
+    for (int i = 0; i <= static_cast<int>(last); ++i)
+        if (text == to_string(static_cast<Word>(i))) {
+            word = static_cast<Word>(i);
+            return true;
+        }
+    return false;
+}
+
+/// Moves a field into a member; what is missing or of another kind leaves it as it is.
+template<class Value>
+void take(const json& line, const char* key, Value& value) {
+    const auto found = line.find(key);
+    if (found == line.end()) return;
+    if constexpr (std::is_same_v<Value, std::string>) {
+        if (found->is_string()) value = found->get<std::string>();
+    } else if constexpr (std::is_floating_point_v<Value>) {
+        if (found->is_number()) value = static_cast<Value>(std::clamp(found->template get<double>(), -1e30, 1e30));
+    } else if (found->is_number_unsigned()
+                   ? std::in_range<Value>(found->template get<std::uint64_t>())
+                   : found->is_number_integer() && std::in_range<Value>(found->template get<std::int64_t>())) {
+        value = found->get<Value>();
+    }
+}
+
+LayerTake layer_of(const json& line, int number) {
+    LayerTake layer;
+    layer.layer = number;
+    take(line, "layer", layer.layer);
+    take(line, "clip", layer.clip);
+    take(line, "take", layer.number);
+    take(line, "of", layer.of);
+    take(line, "pitch", layer.pitch);
+    take(line, "gain", layer.gain);
+    take(line, "pan", layer.pan);
+    take(line, "delay", layer.delay);
+    return layer;
+}
+
+/// False where it is no decision.
+bool read_decision(const json& line, Decision& decision) {
+    if (!line.is_object()) return false;
+    std::string word;
+    take(line, "decision", word);
+    if (!line.contains("frame") || !find_word(word, Outcome::log_full, decision.outcome)) return false;
+    take(line, "frame", decision.frame);
+    take(line, "cause", decision.cause);
+    take(line, "from", decision.from);
+    word.clear();
+    take(line, "trigger", word);
+    find_word(word, ReportKind::last, decision.trigger);
+    take(line, "on", decision.on);
+    if (const auto point = line.find("point"); point != line.end() && point->is_array() && point->size() == 2 &&
+                                               (*point)[0].is_number() && (*point)[1].is_number())
+        decision.point = {(*point)[0].get<float>(), (*point)[1].get<float>()};
+    take(line, "binding", decision.binding);
+    take(line, "sound", decision.sound);
+    take(line, "play", decision.play);
+    take(line, "for", decision.other);
+    take(line, "action", decision.action);
+    take(line, "limit", decision.limit);
+    take(line, "rule", decision.rule);
+    if (decision.outcome == Outcome::not_met) decision.value = std::numeric_limits<float>::quiet_NaN();
+    take(line, "value", decision.value);
+    if (const auto layers = line.find("layers"); layers != line.end() && layers->is_array())
+        for (const json& layer : *layers)
+            decision.layers.push_back(layer_of(layer, static_cast<int>(decision.layers.size()) + 1));
+    word.clear();
+    take(line, "reason", word);
+    find_word(word, EndReason::changed, decision.reason);
+    take(line, "by", decision.ended_by);
+    take(line, "level", decision.level);
+    take(line, "length", decision.length);
+    decision.counted = decision.length; // of a log that does not say so
+    take(line, "counted", decision.counted);
+    take(line, "count", decision.count);
+    take(line, "nearest", decision.nearest);
+    return true;
+}
+
+} // namespace
+
+std::function<void(const Decision&)> log_lines(std::ostream& out, int sample_rate) {
+    return [&out, sample_rate](const Decision& decision) {
+        out << to_json(decision, sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
+    };
+}
+
+void write_log(std::ostream& out, const Rehearsal& rehearsal) {
+    const auto write = log_lines(out, rehearsal.sample_rate);
+    for (const Decision& decision : rehearsal.decisions) write(decision);
+}
+
+LoadedLog load_log(const std::filesystem::path& file) {
+    LoadedLog loaded;
+    reader::Findings findings(file.string());
+    std::ifstream in(file);
+    if (!in) {
+        findings.add(FindingCode::no_log, {}, "there is no such log, or it may not be read",
+                     "write one: kiai rehearse PROJECT TRACE --log log.jsonl", {});
+        loaded.findings = findings.take();
+        return loaded;
+    }
+    Rehearsal& rehearsal = loaded.rehearsal;
+    int number = 0;
+    for (std::string text; std::getline(in, text);) {
+        ++number;
+        if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
+        const json line = json::parse(text, nullptr, false);
+        Decision decision;
+        if (!read_decision(line, decision)) {
+            findings.add(FindingCode::log_line, {number, 1},
+                         line.is_discarded() ? "this is no JSON" : "this line holds no decision",
+                         "a line of a log has `frame` and `decision`, see docs/log.md", {});
+            continue;
+        }
+        double at = 0;
+        take(line, "at", at);
+        const double rate = at > 0 ? std::round(static_cast<double>(decision.frame) / at) : 0;
+        if (rate >= 8000 && rate <= 192000) rehearsal.sample_rate = static_cast<int>(rate);
+        rehearsal.length = std::max(rehearsal.length, decision.frame);
+        rehearsal.decisions.push_back(std::move(decision));
+    }
+    loaded.findings = findings.take();
+    return loaded;
+}
+
+std::set<int> bindings_in_log(std::istream& log) {
+    std::set<int> bindings;
+    for (std::string line; std::getline(log, line);) {
+        const json decision = json::parse(line, nullptr, false);
+        if (decision.is_object() && decision.contains("binding") && decision["binding"].is_number_integer())
+            bindings.insert(decision["binding"].get<int>());
+    }
+    return bindings;
+}
+
+} // namespace kiai::inline v0

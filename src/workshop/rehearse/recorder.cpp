@@ -1,0 +1,49 @@
+#include "workshop/rehearse/recorder.h"
+
+#include "core/model/project.h"
+
+#include <algorithm>
+
+namespace kiai {
+namespace workshop {
+
+Rehearsal Recorder::finish(Frames length) {
+    Rehearsal& seen = witness_.seen_;
+    if (keep_samples_) {
+        const Frames latency = engine_.latency();
+        while (engine_.now() < length + latency) run(std::min<Frames>(512, length + latency - engine_.now()));
+        const auto from = seen.samples.begin() + 2 * latency;
+        seen.samples = std::vector<float>(from, from + 2 * length);
+    } else {
+        seen.samples.clear();
+    }
+    seen.length = length;
+    return std::move(seen);
+}
+
+} // namespace workshop
+
+inline namespace v0 {
+
+Witness::Witness(Engine& engine) : engine_(engine) {
+    seen_.sample_rate = engine.sample_rate();
+    seen_.seed = engine.seed();
+    const Project project = engine.project();
+    for (const model::Sound& sound : project.data().sounds) seen_.sounds.push_back(sound.name);
+    engine.set_log([this](const Decision& decision) { seen_.decisions.push_back(decision); });
+    engine.set_findings([this](const Finding& finding) { seen_.findings.push_back(finding); });
+}
+
+void Witness::render(Frames frames) {
+    const std::size_t begin = seen_.samples.size();
+    seen_.samples.resize(begin + static_cast<std::size_t>(frames) * 2);
+    engine_.render(std::span(seen_.samples).subspan(begin));
+    engine_.poll();
+    PlayLevel levels[256];
+    while (const std::size_t count = engine_.read_levels(levels))
+        seen_.levels.insert(seen_.levels.end(), levels, levels + count);
+    seen_.length = engine_.now();
+}
+
+} // namespace v0
+} // namespace kiai

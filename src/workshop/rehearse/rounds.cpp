@@ -1,0 +1,78 @@
+#include "workshop/rehearse/rounds.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace kiai::workshop {
+namespace {
+
+/// A value of a dial with which a watch does not hold.
+double resting(const model::Dial& dial, const model::Clause& clause) {
+    for (const double value : {dial.start, dial.low, dial.high})
+        if (!clause.holds(value)) return value;
+    return dial.low;
+}
+
+/// What ends it, so that it can begin anew.
+std::vector<Report> endings(const model::Project& project, const model::Binding& binding, int n) {
+    Report report;
+    report.name = binding.name;
+    const auto one = [&](ReportKind kind) {
+        report.kind = kind;
+        return std::vector<Report>{report};
+    };
+    switch (binding.trigger) {
+    case ReportKind::press:
+        return one(ReportKind::release);
+    case ReportKind::enter:
+        return one(ReportKind::pointer_gone);
+    case ReportKind::key_down:
+        return one(ReportKind::key_up);
+    case ReportKind::contact:
+        report.pair = static_cast<std::uint64_t>(n) + 1;
+        return one(ReportKind::apart);
+    case ReportKind::marker:
+        return one(ReportKind::playhead_gone);
+    case ReportKind::scope_enter:
+        return one(ReportKind::scope_leave);
+    case ReportKind::watch: {
+        std::vector<Report> all;
+        for (const model::Clause& clause : binding.watch) {
+            const model::Dial& dial = project.dials[static_cast<std::size_t>(clause.dial)];
+            report.kind = ReportKind::dial;
+            report.name = dial.name;
+            report.value = static_cast<float>(resting(dial, clause));
+            all.push_back(report);
+        }
+        return all;
+    }
+    default:
+        return {};
+    }
+}
+
+} // namespace
+
+std::string only_once(const model::Binding& binding) {
+    const bool once = binding.trigger == ReportKind::start || binding.trigger == ReportKind::after;
+    return once ? fmt::format("{} comes once in the life of an engine", to_string(binding.trigger)) : "";
+}
+
+std::vector<TraceLine> round_of(const model::Project& project, const model::Binding& binding,
+                                const FireSettings& settings, int n, double apart) {
+    std::vector<TraceLine> lines = stage(project, binding, settings).lines;
+    std::vector<double> moments; // of the staging, in order
+    for (const TraceLine& line : lines) moments.push_back(line.at);
+    std::sort(moments.begin(), moments.end());
+    moments.erase(std::unique(moments.begin(), moments.end()), moments.end());
+    for (TraceLine& line : lines) {
+        const auto at = std::find(moments.begin(), moments.end(), line.at) - moments.begin();
+        line.at = apart / 8 * static_cast<double>(at);
+        if (line.report.pair != 0) line.report.pair = static_cast<std::uint64_t>(n) + 1;
+    }
+    for (Report& report : endings(project, binding, n)) lines.push_back({apart / 2, std::nullopt, std::move(report)});
+    return lines;
+}
+
+} // namespace kiai::workshop

@@ -1,0 +1,28 @@
+// What an app would have to report so that a binding fires.
+#pragma once
+
+#include "core/model/project.h"
+
+#include <kiai/workshop/fire.h>
+
+#include <string>
+#include <vector>
+
+namespace kiai::workshop {
+
+struct Staged {
+    std::vector<TraceLine> lines; ///< with their seconds
+    Seconds latest = Seconds(1);  ///< by then it has happened
+    std::string impossible;       ///< why it cannot happen at all; empty: it can
+};
+
+/// In a fresh engine: its scope and its zone's are on, and the trigger comes after a tenth of a second or when it is
+/// due.
+Staged stage(const model::Project& project, const model::Binding& binding, const FireSettings& settings);
+/// The same of a press or an entering at a point.
+Staged stage(Point point, ReportKind kind);
+
+/// Where a zone is in front of all others that are there, near its middle; where it is nowhere in front, its middle.
+Point front_spot(const model::Project& project, std::size_t zone);
+
+} // namespace kiai::workshop

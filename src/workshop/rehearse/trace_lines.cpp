@@ -1,0 +1,421 @@
+// Traces as JSON Lines: read, and written.
+#include "core/reader/entry.h"
+#include "workshop/disk/atomic_write.h"
+
+#include <kiai/workshop/trace.h>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <fstream>
+#include <locale>
+#include <ostream>
+#include <sstream>
+
+namespace kiai::inline v0 {
+namespace {
+
+using nlohmann::json;
+
+constexpr double most_seconds = 1e6;
+constexpr std::size_t most_line = 1 << 16;
+
+/// Why a line cannot be used; thrown and caught within this file only.
+struct Refused {
+    std::string sentence, mend;
+};
+
+double number(const json& object, const char* key, double otherwise) {
+    const auto found = object.find(key);
+    if (found == object.end()) return otherwise;
+    if (!found->is_number()) throw Refused{fmt::format("`{}` is not a number", key), "write it without quotes"};
+    return found->get<double>();
+}
+
+float single(const json& object, const char* key, double otherwise) {
+    return static_cast<float>(number(object, key, otherwise));
+}
+
+std::string name(const json& value, const char* key) {
+    if (!value.is_string()) throw Refused{fmt::format("`{}` is not a name", key), "write the name in quotes"};
+    return value.get<std::string>();
+}
+
+Point point(const json& value, const char* key) {
+    if (!value.is_array() || value.size() != 2 || !value[0].is_number() || !value[1].is_number())
+        throw Refused{fmt::format("`{}` is not a place", key), fmt::format("write \"{}\": [x, y]", key)};
+    return {value[0].get<float>(), value[1].get<float>()};
+}
+
+/// All that an app may report.
+std::vector<ReportKind> reported() {
+    std::vector<ReportKind> kinds;
+    for (int kind = 0; kind < static_cast<int>(ReportKind::enter); ++kind)
+        kinds.push_back(static_cast<ReportKind>(kind));
+    kinds.push_back(ReportKind::project); // told by the engine: which project plays from there on
+    return kinds;
+}
+
+std::uint64_t pair_number(const json& value, const char* key) {
+    if (!value.is_number_unsigned() || value.get<std::uint64_t>() == 0)
+        throw Refused{fmt::format("`{}` is not a whole number above 0", key), "give each touch a number of its own"};
+    return value.get<std::uint64_t>();
+}
+
+/// `{"fill": 0.85}`: one name with its value.
+void read_named(const json& value, Report& report, const char* example) {
+    const char* key = to_string(report.kind);
+    if (!value.is_object() || value.size() != 1)
+        throw Refused{fmt::format("`{}` is not one name with its value", key),
+                      fmt::format("write \"{}\": {}", key, example)};
+    report.name = value.begin().key();
+    if (report.kind == ReportKind::bus_mute)
+        report.value = value.begin()->is_boolean() && value.begin()->get<bool>() ? 1 : 0;
+    else
+        report.value = single(value, report.name.c_str(), 0);
+}
+
+void read_value(const json& object, const json& value, Report& report) {
+    const char* key = to_string(report.kind);
+    switch (report.kind) {
+    case ReportKind::press:
+    case ReportKind::pointer:
+        report.point = point(value, key);
+        return;
+    case ReportKind::release:
+    case ReportKind::pointer_gone:
+    case ReportKind::input_lost:
+        return;
+    case ReportKind::contact:
+        if (!value.is_array() || value.size() != 2)
+            throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
+        report.name = name(value[0], key);
+        report.other = name(value[1], key);
+        if (const auto pair = object.find("pair"); pair != object.end()) report.pair = pair_number(*pair, "pair");
+        return;
+    case ReportKind::body: {
+        report.pair = pair_number(value, key);
+        const auto kind = object.find("kind"), to = object.find("to"), size = object.find("size");
+        if (kind == object.end() || to == object.end())
+            throw Refused{"it does not say what body is where", "write \"kind\": \"marble\", \"to\": [x, y]"};
+        report.name = name(*kind, "kind");
+        report.point = point(*to, "to");
+        report.value = single(object, "radius", 0);
+        if (size != object.end()) report.size = point(*size, "size");
+        if (object.contains("moment")) report.moment = Seconds(number(object, "moment", 0));
+        return;
+    }
+    case ReportKind::body_gone:
+    case ReportKind::apart:
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::dial:
+        return read_named(value, report, "{\"fill\": 0.85}");
+    case ReportKind::playhead:
+        return read_named(value, report, "{\"paddle\": 12.5}");
+    case ReportKind::bus_gain:
+        report.over = Seconds(number(object, "over", 0.01));
+        return read_named(value, report, "{\"pieces\": -6}");
+    case ReportKind::bus_mute:
+        return read_named(value, report, "{\"pieces\": true}");
+    case ReportKind::play_stop:
+        report.over = Seconds(number(object, "fade", -1));
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::play_gain:
+        report.value = single(object, "gain", 0);
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::play_set: {
+        report.pair = pair_number(value, key);
+        const auto set = object.find("values");
+        if (set == object.end() || !set->is_object() || set->size() != 1)
+            throw Refused{"it does not say what is set", "write \"values\": {\"speed\": 2.3}"};
+        report.name = set->begin().key();
+        report.value = single(*set, report.name.c_str(), 0);
+        return;
+    }
+    case ReportKind::play_pause:
+    case ReportKind::play_resume:
+        report.pair = pair_number(value, key);
+        return;
+    case ReportKind::wind_down:
+        if (!value.is_number()) throw Refused{"`wind-down` is not a time", "write \"wind-down\": 0.2 (seconds)"};
+        report.over = Seconds(value.get<double>());
+        return;
+    case ReportKind::counted:
+        if (value.is_string())
+            report.name = value.get<std::string>();
+        else
+            report.pair = pair_number(value, key);
+        report.value = single(object, "times", 0);
+        report.pointer = object.contains("acted") ? 1 : 0;
+        if (const auto layers = object.find("layers"); layers != object.end()) {
+            if (!layers->is_array() || layers->size() > 4)
+                throw Refused{"`layers` is not a list of up to four numbers", "write \"layers\": [3, 2]"};
+            for (const json& layer : *layers)
+                report.values.push_back({report.name, layer.is_number() ? layer.get<float>() : 0.0f});
+        }
+        return;
+    case ReportKind::zone:
+        report.name = name(value, key);
+        if (!object.contains("to")) throw Refused{"it does not say where the zone is put", "write \"to\": [x, y]"};
+        report.point = point(object["to"], "to");
+        report.value = single(object, "scale", 1);
+        return;
+    case ReportKind::notice:
+        report.name = name(value, key);
+        if (const auto values = object.find("values"); values != object.end()) {
+            if (!values->is_object()) throw Refused{"`values` is not an object", "write \"values\": {\"speed\": 2}"};
+            for (const auto& [called, one] : values->items())
+                report.values.push_back({called, single(*values, called.c_str(), 0)});
+        }
+        return;
+    default:
+        report.name = name(value, key);
+        if (const auto as = object.find("as"); as != object.end()) report.pair = pair_number(*as, "as");
+        if (const auto scope = object.find("scope"); scope != object.end()) report.other = name(*scope, "scope");
+    }
+}
+
+Report report_of(const json& object) {
+    Report report;
+    const json* value = nullptr;
+    std::string known;
+    for (const ReportKind kind : reported()) {
+        known += std::string(known.empty() ? "" : ", ") + to_string(kind);
+        const auto found = object.find(to_string(kind));
+        if (found == object.end()) continue;
+        if (value) throw Refused{"it holds two reports", "write one report a line"};
+        report.kind = kind;
+        value = &*found;
+    }
+    if (!value) throw Refused{"it holds no report that is known", "known: " + known};
+    read_value(object, *value, report);
+    if (const auto pointer = object.find("pointer-id"); pointer != object.end()) {
+        if (!pointer->is_number_unsigned())
+            throw Refused{"`pointer-id` is not a whole number from 0", "give each pointer a number of its own"};
+        report.pointer = pointer->get<std::uint64_t>();
+    }
+    report.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
+                      single(object, "strength", 1), single(object, "place", 0)};
+    report.options.after = Seconds(number(object, "after", 0));
+    return report;
+}
+
+void read_head(const json& object, Trace& trace) {
+    if (number(object, "trace", 1) != 1)
+        throw Refused{"it is of a later kind of trace", "this version reads {\"trace\": 1}"};
+    const double rate = number(object, "rate", 48000);
+    if (!(rate >= 8000 && rate <= 192000) || rate != std::floor(rate))
+        throw Refused{"its `rate` cannot be rendered", "write a rate from 8000 to 192000"};
+    trace.sample_rate = static_cast<int>(rate);
+    if (const auto seed = object.find("seed"); seed != object.end()) {
+        if (!seed->is_number_unsigned()) throw Refused{"its `seed` is not a whole number", "write \"seed\": 7"};
+        trace.seed = seed->get<std::uint64_t>();
+    }
+}
+
+void read_line(const std::string& text, int line_number, Trace& trace) {
+    json object;
+    try {
+        object = json::parse(text);
+    } catch (const json::exception& error) {
+        throw Refused{"it is not JSON", "each line is one object in { }, with names and texts in double quotes"};
+    }
+    if (!object.is_object()) throw Refused{"it is not an object", "each line is one object in { }"};
+    if (object.contains("trace")) return read_head(object, trace);
+    TraceLine line;
+    line.line = line_number;
+    if (object.contains("frame")) {
+        const double frame = number(object, "frame", 0);
+        if (!(frame >= 0 && frame <= most_seconds * 192000))
+            throw Refused{"its `frame` is out of range", "count frames from 0"};
+        line.frame = static_cast<Frames>(frame);
+    } else if (object.contains("at")) {
+        line.at = number(object, "at", 0);
+        if (!(line.at >= 0 && line.at <= most_seconds))
+            throw Refused{"its `at` is out of range", "count seconds from 0"};
+    } else {
+        throw Refused{"it has no time", "write \"at\" (seconds) or \"frame\""};
+    }
+    line.report = report_of(object);
+    trace.lines.push_back(std::move(line));
+}
+
+} // namespace
+
+Frames TraceLine::due(int rate) const noexcept {
+    return frame ? *frame : static_cast<Frames>(std::floor(at * rate + 0.5));
+}
+
+LoadedTrace load_trace(const std::filesystem::path& file) {
+    LoadedTrace loaded;
+    reader::Findings findings(file.string());
+    std::ifstream stream(file, std::ios::binary);
+    std::error_code error;
+    if (!stream || std::filesystem::is_directory(file, error)) {
+        findings.add(FindingCode::no_trace, Severity::error, {}, "the trace cannot be read",
+                     "give a file of JSON Lines");
+        return {{}, findings.take()};
+    }
+    constexpr int most_said = 5;
+    int bad = 0;
+    std::string text;
+    for (int number = 1; std::getline(stream, text); ++number) {
+        if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
+        try {
+            if (text.size() > most_line)
+                throw Refused{"the line is too long", "a trace is JSON Lines: one report a line"};
+            read_line(text, number, loaded.trace);
+        } catch (const Refused& refused) {
+            if (++bad <= most_said)
+                findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.sentence, refused.mend);
+        }
+    }
+    if (bad > most_said)
+        findings.add(FindingCode::trace_line, Severity::error, {},
+                     fmt::format("{} more lines cannot be read", bad - most_said), "give a file of JSON Lines");
+    std::stable_sort(loaded.trace.lines.begin(), loaded.trace.lines.end(), [&](const TraceLine& a, const TraceLine& b) {
+        return a.due(loaded.trace.sample_rate) < b.due(loaded.trace.sample_rate);
+    });
+    loaded.findings = findings.take();
+    return loaded;
+}
+
+namespace {
+
+using ordered = nlohmann::ordered_json;
+
+/// A float as the shortest number that is it again.
+double short_number(float value) {
+    char text[32];
+    double number = 0;
+    std::from_chars(text, std::to_chars(text, text + sizeof text, value).ptr, number);
+    return number;
+}
+
+ordered values_of(const std::vector<NamedValue>& values) {
+    ordered all = ordered::object();
+    for (const NamedValue& value : values) all[value.name] = short_number(value.value);
+    return all;
+}
+
+void add_value(const Report& report, ordered& line) {
+    const char* key = to_string(report.kind);
+    switch (report.kind) {
+    case ReportKind::press:
+    case ReportKind::pointer:
+        line[key] = {short_number(report.point.x), short_number(report.point.y)};
+        break;
+    case ReportKind::release:
+    case ReportKind::pointer_gone:
+    case ReportKind::input_lost:
+        line[key] = true;
+        break;
+    case ReportKind::contact:
+        line[key] = {report.name, report.other};
+        if (report.pair != 0) line["pair"] = report.pair;
+        break;
+    case ReportKind::body:
+        line[key] = report.pair;
+        line["kind"] = report.name;
+        line["to"] = {short_number(report.point.x), short_number(report.point.y)};
+        if (report.size.y > 0)
+            line["size"] = {short_number(report.size.x), short_number(report.size.y)};
+        else
+            line["radius"] = short_number(report.value);
+        if (report.moment) line["moment"] = report.moment->count();
+        break;
+    case ReportKind::body_gone:
+    case ReportKind::apart:
+    case ReportKind::play_pause:
+    case ReportKind::play_resume:
+        line[key] = report.pair;
+        break;
+    case ReportKind::wind_down:
+        line[key] = report.over.count();
+        break;
+    case ReportKind::counted: {
+        if (report.name.empty())
+            line[key] = report.pair;
+        else
+            line[key] = report.name;
+        line["times"] = short_number(report.value);
+        if (report.pointer != 0) line["acted"] = true;
+        if (report.values.empty()) break;
+        ordered layers = ordered::array();
+        for (const NamedValue& layer : report.values) layers.push_back(short_number(layer.value));
+        line["layers"] = std::move(layers);
+        break;
+    }
+    case ReportKind::play_stop:
+        line[key] = report.pair;
+        if (report.over.count() >= 0) line["fade"] = short_number(static_cast<float>(report.over.count()));
+        break;
+    case ReportKind::play_gain:
+        line[key] = report.pair;
+        line["gain"] = short_number(report.value);
+        break;
+    case ReportKind::play_set:
+        line[key] = report.pair;
+        line["values"] = {{report.name, short_number(report.value)}};
+        break;
+    case ReportKind::bus_gain:
+        line["over"] = short_number(static_cast<float>(report.over.count()));
+        [[fallthrough]];
+    case ReportKind::dial:
+    case ReportKind::playhead:
+        line[key] = {{report.name, short_number(report.value)}};
+        break;
+    case ReportKind::bus_mute:
+        line[key] = {{report.name, report.value != 0}};
+        break;
+    case ReportKind::zone:
+        line[key] = report.name;
+        line["to"] = {short_number(report.point.x), short_number(report.point.y)};
+        if (report.value != 1) line["scale"] = short_number(report.value);
+        break;
+    default:
+        line[key] = report.name;
+        if (!report.values.empty()) line["values"] = values_of(report.values);
+        if (!report.other.empty()) line["scope"] = report.other;
+        if (report.pair != 0) line["as"] = report.pair;
+    }
+}
+
+ordered json_of(const TraceLine& line, int rate) {
+    const Report& report = line.report;
+    ordered out{{"frame", line.due(rate)}};
+    add_value(report, out);
+    if (report.pointer != 0 && report.kind != ReportKind::counted) out["pointer-id"] = report.pointer;
+    const PlayOptions& options = report.options;
+    if (options.gain != 0 && report.kind != ReportKind::play_gain) out["gain"] = short_number(options.gain);
+    if (options.pitch != 0) out["pitch"] = short_number(options.pitch);
+    if (options.pan != 0) out["pan"] = short_number(options.pan);
+    if (options.strength != 1) out["strength"] = short_number(options.strength);
+    if (options.place != 0) out["place"] = short_number(options.place);
+    if (options.after.count() > 0) out["after"] = options.after.count();
+    return out;
+}
+
+} // namespace
+
+void write_trace(std::ostream& out, const Trace& trace) {
+    ordered head{{"trace", 1}, {"rate", trace.sample_rate}};
+    if (trace.seed) head["seed"] = *trace.seed;
+    out << head.dump() << '\n';
+    for (const TraceLine& line : trace.lines)
+        out << json_of(line, trace.sample_rate).dump(-1, ' ', false, ordered::error_handler_t::replace) << '\n';
+}
+
+std::string save_trace(const std::filesystem::path& file, const Trace& trace) {
+    std::ostringstream text;
+    write_trace(text, trace);
+    return workshop::write_atomically(file, text.str());
+}
+
+} // namespace kiai::inline v0
