@@ -109,7 +109,7 @@ kiai::Project project() {
 
 struct Row {
     int block = 0;
-    bool placed = false;
+    bool timestamped = false;
     double device = 0;                    ///< from `render` to the ear, as it says
     std::vector<double> served, recorded; ///< from the call, sorted
     int calls = 0;
@@ -120,11 +120,11 @@ void until(double time) {
 }
 
 /// Makes calls at odd moments, and looks for each in the recording.
-Row measure(int block, bool placed, int calls, const Recording& recording) {
-    Row row{block, placed, 0, {}, {}, calls};
+Row measure(int block, bool timestamped, int calls, const Recording& recording) {
+    Row row{block, timestamped, 0, {}, {}, calls};
     kiai::Engine engine(project(), {.seed = 1});
     engine.set_log({});
-    kiai::Speaker speaker(engine, {.block = block, .placed = placed, .latency = kiai::Seconds(0.005)});
+    kiai::Speaker speaker(engine, {.block = block, .timestamped = timestamped, .latency = kiai::Seconds(0.005)});
     speaker.wait_until_open(kiai::Seconds(10));
     until(seconds(Clock::now()) + 0.5);
     std::vector<double> called;
@@ -181,15 +181,15 @@ int main(int count, char** arguments) {
     nlohmann::json all = nlohmann::json::array();
     fmt::print("| block | calls | heard | call to its block: median | max | device says | heard after: median | max |\n"
                "|---|---|---|---|---|---|---|---|\n");
-    for (const bool placed : {false, true})
+    for (const bool timestamped : {false, true})
         for (const int block : blocks) {
-            const Row row = measure(block, placed, calls, recording);
+            const Row row = measure(block, timestamped, calls, recording);
             fmt::print("| {}{} | {} | {} | {:.1f} ms | {:.1f} ms | {:.1f} ms | {:.1f} ms | {:.1f} ms |\n", row.block,
-                       row.placed ? ", placed" : "", row.calls, row.recorded.size(), median(row.served),
+                       row.timestamped ? ", placed" : "", row.calls, row.recorded.size(), median(row.served),
                        last(row.served), 1000 * row.device, median(row.recorded), last(row.recorded));
             std::fflush(stdout);
             all.push_back({{"block", row.block},
-                           {"placed", row.placed},
+                           {"placed", row.timestamped},
                            {"calls", row.calls},
                            {"device", row.device},
                            {"served", row.served},

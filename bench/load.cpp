@@ -53,8 +53,8 @@ kiai::Project project_of(int clips, int bindings, int pitch = 0) {
     return project;
 }
 
-struct Loaded {
-    Loaded(const kiai::Project& project, int loops)
+struct LoadResult {
+    LoadResult(const kiai::Project& project, int loops)
         : engine(project, {.seed = 1, .voices = std::max(64, loops + 200)}) {
         engine.set_log({});
         engine.set_findings({});
@@ -87,7 +87,7 @@ constexpr double marks[] = {0.5, 0.99, 0.999, 0.9999, 1};
 /// Renders `repeats` blocks of `frames` with `voices` sounding. `report` is called before each block, with its number.
 Spread blocks_with(const kiai::Project& project, int voices, int frames, int repeats,
                    const std::function<void(kiai::Engine&, int)>& report) {
-    Loaded loaded(project, voices);
+    LoadResult loaded(project, voices);
     Spread spread;
     spread.frames = frames;
     for (int turn = 0; turn < repeats + 5; ++turn) {
@@ -122,7 +122,7 @@ void contacts_in_turn(kiai::Engine& engine, int turn) {
         if (turn % 2 == 0)
             engine.contact("ball", "ball", {.strength = 0.5f, .pair = pair});
         else
-            engine.apart(pair);
+            engine.contact_end(pair);
     }
 }
 
@@ -143,7 +143,7 @@ Growth voices(const char* what, int pitch) {
     Growth growth{what, {}};
     const kiai::Project project = project_of(1, 1, pitch);
     for (const int count : {1, 10, 100, 1000, 4000}) {
-        Loaded loaded(project, count);
+        LoadResult loaded(project, count);
         const int blocks = std::max(3, 2000 / count);
         const double took = middle(15, [&] {
             return seconds_of([&] {
@@ -160,7 +160,7 @@ Growth triggers(const char* what, const std::vector<int>& counts, int names,
                 const std::function<kiai::Project(int)>& made) {
     Growth growth{what, {}};
     for (const int count : counts) {
-        Loaded loaded(made(count), 0);
+        LoadResult loaded(made(count), 0);
         const int last = names > 0 ? names : count;
         const double took = middle(31, [&] {
             return seconds_of([&] {

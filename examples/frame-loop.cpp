@@ -7,7 +7,7 @@
 using namespace std::chrono_literals;
 
 int main() {
-    kiai::Loaded loaded = kiai::load_project("marble-run");
+    kiai::LoadResult loaded = kiai::load_project("marble-run");
     for (const kiai::Finding& finding : loaded.findings) std::cerr << finding << '\n';
 
     kiai::Engine engine(loaded.project);

@@ -13,9 +13,9 @@ void play_a_second(kiai::Engine& engine) {
 }
 
 int main() {
-    const kiai::Loaded loaded = kiai::load_project("marble-run");
-    kiai::Engine engine(loaded.project, {.seed = 7, .keep_levels = true});
-    kiai::Witness witness(engine);
+    const kiai::LoadResult loaded = kiai::load_project("marble-run");
+    kiai::Engine engine(loaded.project, {.seed = 7, .record_levels = true});
+    kiai::RunRecorder witness(engine);
     play_a_second(engine);
     witness.render(1s);
 
@@ -23,7 +23,7 @@ int main() {
     for (const kiai::Expectation& expected :
          {expect::heard("hopper", {.of = "press hopper", .within = 20ms}), expect::level("oak", -30, -3),
           expect::at_most(2), expect::silent("warning")}) {
-        const kiai::Met met = meets(witness.seen(), expected);
+        const kiai::ExpectationResult met = meets(witness.seen(), expected);
         std::cout << met << '\n';
         good = good && met;
     }

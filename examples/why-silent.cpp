@@ -6,7 +6,7 @@
 #include <thread>
 
 int main() {
-    const kiai::Loaded loaded = kiai::load_project("marble-run");
+    const kiai::LoadResult loaded = kiai::load_project("marble-run");
     kiai::Engine engine(loaded.project);
     kiai::Speaker speaker(engine);
     speaker.wait_until_open();
@@ -14,7 +14,7 @@ int main() {
     std::this_thread::sleep_for(std::chrono::milliseconds(100));
     engine.poll();
 
-    const kiai::Why why = kiai::why_silent(engine, "fanfare", &speaker);
-    std::cout << why.sentence() << '\n';
+    const kiai::Diagnosis why = kiai::why_silent(engine, "fanfare", &speaker);
+    std::cout << why.message() << '\n';
     return why.heard() ? 0 : 1;
 }

@@ -8,7 +8,7 @@
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     static const support::StormProject project;
     kiai::Engine engine(project.first(),
-                        {.seed = 1, .voices = 24, .reports = 256, .streams = 2, .streams_in_step = true});
+                        {.seed = 1, .voices = 24, .reports = 256, .streams = 2, .synchronous_streams = true});
     engine.set_log({});
     engine.set_findings({});
     std::vector<kiai::Play> plays;
@@ -17,7 +17,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
         std::uint64_t what = 0;
         std::memcpy(&what, data + at, 8);
         support::do_something(engine, what, plays);
-        if (what % 251 == 0) engine.change(what % 2 == 0 ? project.second() : project.first());
+        if (what % 251 == 0) engine.set_project(what % 2 == 0 ? project.second() : project.first());
         engine.render(std::span(block, 2 * ((what >> 32) % 200)));
         for (const float sample : block)
             if (!(std::abs(sample) <= 1)) std::abort();

@@ -9,7 +9,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
             support::files_in_memory({{"kiai.toml", std::string("format = 1\n[clip]\noak = { file = \"oak.wav\"") +
                                                         (stream ? ", stream = true" : "") + " }\n"},
                                       {"oak.wav", fuzz::text_of(data, size)}});
-        const kiai::Loaded loaded = kiai::load_project("bench", options);
+        const kiai::LoadResult loaded = kiai::load_project("bench", options);
         if (loaded.ok()) fuzz::play(loaded.project);
     }
     return 0;

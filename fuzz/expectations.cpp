@@ -8,7 +8,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
     }();
     const fuzz::File file(fuzz::text_of(data, size));
     for (const kiai::Expectation& expectation : kiai::load_expectations(file.path()).expectations) {
-        const kiai::Met met = meets(run, expectation);
+        const kiai::ExpectationResult met = meets(run, expectation);
         if (met.expected.empty() || met.happened.empty()) std::abort();
     }
     return 0;

@@ -13,7 +13,7 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
             files["clips/" + std::string(name) + "-" + std::to_string(n) + ".wav"] = wav;
     kiai::LoadOptions options;
     options.open = support::files_in_memory(std::move(files));
-    const kiai::Loaded loaded = kiai::load_project("bench", options);
+    const kiai::LoadResult loaded = kiai::load_project("bench", options);
     for (const kiai::Finding& finding : loaded.findings) {
         std::ostringstream line;
         line << finding;

@@ -17,7 +17,7 @@ File::~File() {
 }
 
 void play(const kiai::Project& project) {
-    kiai::Engine engine(project, {.seed = 1, .voices = 32, .reports = 64, .streams = 2, .streams_in_step = true});
+    kiai::Engine engine(project, {.seed = 1, .voices = 32, .reports = 64, .streams = 2, .synchronous_streams = true});
     engine.set_log({});
     engine.set_findings({});
     for (float at = 0; at < 600; at += 97) engine.press({at, at / 2}), engine.release();

@@ -86,7 +86,7 @@ int run_script(const Wanted& wanted, const kiai::Project& project, BenchSound& s
     sound.engine().poll();
     if (!wanted.picture.empty()) {
         View view(1.25, outlines(project));
-        Shown shown;
+        EntryDetails shown;
         shown.drawer = hands.drawer();
         shown.zones = wanted.zones;
         shown.warning = bench.fill() > 0.8f;
@@ -140,7 +140,7 @@ int run_window(const Wanted& wanted, const kiai::Project& project, BenchSound& s
     }
     kiai::Speaker speaker(sound.engine());
     Hands hands(bench, sound);
-    Shown shown;
+    EntryDetails shown;
     shown.log = &sound.log();
     const auto place = [&](int x, int y) {
         return Place{static_cast<float>(x / pixels), static_cast<float>(y / pixels)};
@@ -198,7 +198,7 @@ int main(int count, char** arguments) {
                      "[--zones]] [--seed N] [--steps N]\n";
         return 2;
     }
-    const kiai::Loaded loaded = kiai::load_project(wanted->project);
+    const kiai::LoadResult loaded = kiai::load_project(wanted->project);
     for (const kiai::Finding& finding : loaded.findings) std::cerr << finding << '\n';
     BenchSound sound(loaded.project, wanted->seed != 0 || wanted->script.empty() ? wanted->seed : 7);
     std::ofstream log;

@@ -9,7 +9,7 @@ using namespace std::chrono_literals;
 BenchSound::BenchSound(const kiai::Project& project, std::uint64_t seed)
     : engine_(project, {.seed = seed != 0 ? std::optional(seed) : std::nullopt}) {
     engine_.set_log([this](const kiai::Decision& decision) {
-        if (out_) kiai::log_lines(*out_, engine_.sample_rate())(decision);
+        if (out_) kiai::jsonl_log(*out_, engine_.sample_rate())(decision);
         log_.push_back(describe(decision));
         if (log_.size() > 12) log_.pop_front();
     });
@@ -19,7 +19,7 @@ void BenchSound::hear(const Bench& bench, const Happened& happened) {
     for (const Contact& contact : happened.contacts)
         engine_.contact(contact.kind, contact.other,
                         {.strength = contact.strength, .place = contact.place, .pair = contact.pair});
-    for (const std::uint64_t pair : happened.aparts) engine_.apart(pair);
+    for (const std::uint64_t pair : happened.aparts) engine_.contact_end(pair);
     if (stock_ != bench.stock()) engine_.set_dial("hopper-stock", static_cast<float>(stock_ = bench.stock()));
     if (fill_ != bench.fill()) engine_.set_dial("fill", fill_ = bench.fill());
     engine_.playhead("paddle", bench.wheel_turn() * 60);

@@ -162,7 +162,7 @@ void View::still_life() {
     box(pen_, 86, 52, 68, 6, oak_light, 3);
 }
 
-void View::draw(const Bench& bench, const Shown& shown) {
+void View::draw(const Bench& bench, const EntryDetails& shown) {
     cairo_identity_matrix(pen_);
     cairo_set_source_surface(pen_, ground_, 0, 0);
     cairo_paint(pen_);
@@ -176,7 +176,7 @@ void View::draw(const Bench& bench, const Shown& shown) {
     words(pen_, 64, 610, help, 11, dark);
 }
 
-void View::moving(const Bench& bench, const Shown& shown) {
+void View::moving(const Bench& bench, const EntryDetails& shown) {
     bar(pen_, {{478, 392}, {388, 420}}, 8, of_piece(bench.piece()), light_of_piece(bench.piece()));
     const double hub_x = 330, hub_y = 462; // the wheel
     for (int paddle = 0; paddle < 3; ++paddle) {
@@ -221,7 +221,7 @@ void View::drawer(const Bench& bench) {
     words(pen_, 160, 226, "the parts drawer: what the next piece is made of", 13, dark, true);
 }
 
-void View::zones(const Shown& shown) {
+void View::zones(const EntryDetails& shown) {
     cairo_set_line_width(pen_, 1.2);
     for (const auto& [name, scope, outline] : zones_) {
         if (!scope.empty() && (scope == "drawer") != shown.drawer) continue;

@@ -17,7 +17,7 @@ struct Outline {
 };
 
 /// Besides the bench itself.
-struct Shown {
+struct EntryDetails {
     bool drawer = false;  ///< the parts drawer is open
     bool zones = false;   ///< outlines of the zones, and the last decisions
     bool warning = false; ///< the red lamp is lit
@@ -35,7 +35,7 @@ class View {
     View(const View&) = delete;
     View& operator=(const View&) = delete;
 
-    void draw(const Bench& bench, const Shown& shown);
+    void draw(const Bench& bench, const EntryDetails& shown);
     /// As a PNG.
     void save(const std::string& file) const;
     int pixel_width() const;
@@ -46,9 +46,9 @@ class View {
 
   private:
     void still_life();
-    void moving(const Bench& bench, const Shown& shown);
+    void moving(const Bench& bench, const EntryDetails& shown);
     void drawer(const Bench& bench);
-    void zones(const Shown& shown);
+    void zones(const EntryDetails& shown);
 
     double scale_;
     std::vector<Outline> zones_;

@@ -28,8 +28,8 @@ struct Setting {
     Setting(const char* value) : kind(Kind::text), text(value) {}
     Setting(std::string value) : kind(Kind::text), text(std::move(value)) {}
     template<class Number>
-        requires std::integral<Number> || std::floating_point<Number>
-    Setting(Number value) : kind(Kind::number), number(static_cast<double>(value)) {}
+    requires std::integral<Number> || std::floating_point<Number> Setting(Number value)
+        : kind(Kind::number), number(static_cast<double>(value)) {}
     Setting(bool value) : kind(Kind::truth), truth(value) {}
     Setting(std::initializer_list<Setting> values) : kind(Kind::list), items(values) {}
     Setting(std::vector<Setting> values) : kind(Kind::list), items(std::move(values)) {}
@@ -66,7 +66,7 @@ class ProjectBuilder {
     ProjectBuilder& add(std::string_view path, Settings table);
     /// The project as it is so far, and what is wrong with it. The builder can go on afterwards. [control] Never throws
     /// but bad_alloc.
-    Loaded build() const;
+    LoadResult build() const;
 
   private:
     struct Data;

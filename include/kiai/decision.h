@@ -5,6 +5,7 @@
 #include <kiai/units.h>
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,11 +17,11 @@ enum class Outcome : std::uint8_t {
     pending,         ///< `pending`: the sound is declared, and has nothing to play yet
     not_ready,       ///< `not-ready`: the sound's clips belong to a scope that was not loaded
     refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
-    refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none gives way to it
+    refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none can be stolen for it
     refused_full,    ///< `refused-full`: the engine has no voice or stream for it, and all that sounds is more audible
     stopped,         ///< `stopped`: plays of the sound were told to end
     nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
-    gave_way,        ///< `gave-way`: this play is ended early in favour of another, or of a limit that was lowered
+    stolen,          ///< `stolen`: this play is ended early in favour of another, or of a limit that was lowered
     ended,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
     no_room,         ///< `no-room`: more of them than the engine keeps at once: bodies, contacts, keys, branches
     done,            ///< `done`: an action that begins or ends no play; `action` says which
@@ -49,12 +50,72 @@ enum class Outcome : std::uint8_t {
 };
 const char* to_string(Outcome outcome) noexcept;
 
+/// What an action does.
+enum class Verb : std::uint8_t {
+    play,
+    hold, ///< plays for as long as the trigger lasts
+    toggle,
+    restart,
+    stop,
+    pause,
+    resume,
+    set,
+    mute,
+    unmute,
+    notice,
+    run,
+    nothing,
+};
+const char* to_string(Verb verb) noexcept;
+
+/// What an action is about.
+enum class ActionTarget : std::uint8_t { none, sound, bus, scope, sequence, everything, dial, notice };
+const char* to_string(ActionTarget target) noexcept;
+
+/// What a binding or a sequence did. A plain value.
+struct ActionTaken {
+    Verb verb = Verb::nothing;
+    ActionTarget target = ActionTarget::none;
+    std::string name;  ///< of the target; empty for `none` and `everything`
+    double number = 0; ///< set: what a dial becomes, or a gain in dB; else 0
+};
+/// `play oak`, `set dial fill to 0`, `stop everything`.
+std::string to_string(const ActionTaken& action);
+
+/// What a limit does when it is full. Each spelt as in kiai.toml.
+enum class WhenFull : std::uint8_t {
+    end_oldest,
+    end_quietest,
+    refuse,
+    restart,
+    stronger_contact, ///< no setting: of contacts at one frame, a stronger one took the place of a weaker one
+};
+const char* to_string(WhenFull full) noexcept;
+
+/// The limit that refused a play or stole one. A plain value.
+struct LimitReached {
+    enum class Kind : std::uint8_t {
+        gap,    ///< the least time between two starts of a sound; `measured` and `allowed` are seconds
+        sound,  ///< the plays of a sound
+        bus,    ///< the plays on a bus
+        engine, ///< the voices of the engine; `measured` and `allowed` are 0
+    };
+    Kind kind = Kind::sound;
+    std::string name; ///< of the sound or bus; empty for the engine
+    WhenFull full = WhenFull::end_oldest;
+    double measured = 0; ///< gap: since the last start; else how many plays counted
+    double allowed = 0;  ///< gap: the minimum; else the maximum, 0 if there is none
+};
+const char* to_string(LimitReached::Kind kind) noexcept;
+/// `sound oak`, `bus pieces`, `gap`, `engine`.
+std::string to_string(const LimitReached& limit);
+
 /// How a play ended.
 enum class EndReason : std::uint8_t {
     none,
     finished,
     stopped,
-    gave_way,
+    stolen,
     scope_left,
     changed, ///< the project was changed: its sound is gone from it, or plays anew
 };
@@ -91,16 +152,17 @@ struct Decision {
     std::uint64_t cause = 0;                 ///< what it answers: the n-th thing that happened, from 1; 0: nothing
     std::uint64_t from = 0;                  ///< what that was caused by in turn; 0: a report of the app, or the time
     ReportKind trigger = ReportKind::notice; ///< of what happened
-    std::string action;  ///< done, stopped …: what the binding or sequence does: `mute bus pieces`
-    std::string on;      ///< zone, key code, `oak+marble`, notice, or the name that the app gave
-    Point point;         ///< press: where
+    std::optional<ActionTaken> action;       ///< done, stopped …: what the binding or sequence did
+    std::string on;                          ///< zone, key code, `oak+marble`, notice, or the name that the app gave
+    Point point;                             ///< press: where
     bool paired = false; ///< contact: its end will be known, by a pair number or since it was measured from bodies
     int binding = 0;     ///< the n-th binding of kiai.toml, from 1; 0: none
     std::string sound;
-    std::uint32_t play = 0;  ///< the n-th play of this engine, from 1; 0: none
-    std::uint32_t other = 0; ///< gave_way: the play in favour of which
-    std::string limit;       ///< gave_way, refused_limit: whose limit: `sound oak`, `bus pieces`, `engine`
-    std::string rule; ///< gave_way, refused_limit: what it does when full: `end-oldest`; not_met: `fill > 0.8`, `once`
+    std::uint32_t play = 0;            ///< the n-th play of this engine, from 1; 0: none
+    std::uint32_t other = 0;           ///< stolen: the play in favour of which
+    std::optional<LimitReached> limit; ///< stolen, refused_limit, refused_gap
+    std::string rule;                  ///< not_met: which condition, as it is written: `fill > 0.8`, `once`
+    bool excluded = false;             ///< unknown_name: kiai.toml has it, but an error keeps it out
     /// not_met: what the left side of the rule was, NaN if it has none; bus_gain: dB; bus_mute: 1 or 0
     float value = 0;
     std::vector<LayerTake> layers; ///< played

@@ -26,14 +26,14 @@ struct EngineSettings {
     int sample_rate = 48000; ///< frames per second of the output, 8000 … 192000
     std::optional<std::uint64_t> seed =
         std::nullopt;    ///< for all chance; without one the system gives one, see Engine::seed
-    int voices = 1024;   ///< layers that may sound at once, 1 … 65536; beyond it the least audible plays give way
+    int voices = 1024;   ///< layers that may sound at once, 1 … 65536; beyond it the least audible plays are stolen
     int reports = 16384; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
     int streams = 16;    ///< long clips that may be read from the disk at once, 0 … 256
     /// Read them within `render`, which then waits for the disk: for rendering that is not heard as it is made.
-    bool streams_in_step = false;
-    bool plain_kernels = false; ///< use the portable kernels, whose output is the same on every processor
+    bool synchronous_streams = false;
+    bool portable_kernels = false; ///< use the portable kernels, whose output is the same on every processor
     bool decide_only = false;   ///< mix nothing: silence, and no levels; what is decided is the same, many times faster
-    bool keep_levels = false;   ///< keep the level of every play per 64 frames for Engine::read_levels
+    bool record_levels = false; ///< keep the level of every play per 64 frames for Engine::read_levels
 };
 
 /// One engine plays one project. Several may live at once. Calls that report something are [any] thread, return at once
@@ -69,9 +69,9 @@ class Engine {
     void pointer_gone(std::uint64_t pointer = 0);
     /// Two bodies began to touch. The kinds may come in either order. With a `pair` number it may be called for as long
     /// as they touch.
-    void contact(std::string_view kind, std::string_view other, Touch touch = {});
+    void contact(std::string_view kind, std::string_view other, Contact touch = {});
     /// The touch of that number has ended.
-    void apart(std::uint64_t pair);
+    void contact_end(std::uint64_t pair);
     /// Instead: a body of a kind is at a place now, and Kiai finds out itself which bodies touch. `number`: the app's
     /// own, above 0, at most 512 at a time. May be called every frame. Its contacts have as their strength how fast the
     /// two came nearer, in the app's units per second. `radius` from 0. `moment`: when the body was there, on any clock
@@ -104,9 +104,9 @@ class Engine {
     void resume_scope(std::string_view name);
     /// Moves a zone so that its middle is at `middle`, `scale` (above 0) times as large as in kiai.toml. What is
     /// pressed in it stays so.
-    void put_zone(std::string_view name, Point middle, float scale = 1);
-    /// Takes a zone away, until `put_zone`; what is pressed in it ends, without having been let go.
-    void take_zone(std::string_view name);
+    void move_zone(std::string_view name, Point middle, float scale = 1);
+    /// Takes a zone away, until `move_zone`; what is pressed in it ends, without having been let go.
+    void remove_zone(std::string_view name);
     /// The app gets no input any more: focus gone, device unplugged. Every press, key, stay and touch ends.
     void input_lost();
 
@@ -137,10 +137,10 @@ class Engine {
     /// sequences, and by their names dials, shuffles, counts and scopes. Gain, pitch, pan, buses, follows, LFOs and
     /// limits reach the plays that sound within 50 ms; clips, layers, takes and loops count from the next play; a loop
     /// without an end that is another now begins anew while the old one fades; what is gone fades. Where a limit was
-    /// lowered the oldest give way. A paused loop stays as it is. Samples that nothing plays any more are let go by
-    /// `poll`. Call load_project with LoadOptions::like, so that what is the same is not decoded again. [control], from
-    /// one thread at a time
-    void change(Project project);
+    /// lowered the oldest are stolen. A paused loop stays as it is. Samples that nothing plays any more are let go by
+    /// `poll`. Call load_project with LoadOptions::reuse, so that what is the same is not decoded again. [control],
+    /// from one thread at a time
+    void set_project(Project project);
 
     /// The app comes to its end: what sounds and what runs goes on to its own, and what would go on for ever ends.
     /// Loops and paused plays fade, those too that begin later; timers and sequences that repeat for ever end; a
@@ -163,7 +163,7 @@ class Engine {
     /// plus `delay`: so two calls 3 ms apart stay 3 ms apart, whatever the block size. `delay`: frames, one block and
     /// as much as blocks are asked for unevenly; what comes too late for it is served at once and logged as `late`. A
     /// Speaker does it itself, see SpeakerSettings::placed. [rt]
-    void place(std::chrono::steady_clock::time_point block, Frames delay) noexcept;
+    void begin_block(std::chrono::steady_clock::time_point block, Frames delay) noexcept;
 
     /// Frames since the engine started: how far `render` has come. [any]
     Frames now() const noexcept;
@@ -190,7 +190,7 @@ class Engine {
 
     // --- what it decided ---
 
-    /// Calls what waits for the end of plays (Play::when_ended), in the order of their ends; and hands each decision
+    /// Calls what waits for the end of plays (Play::on_ended), in the order of their ends; and hands each decision
     /// since the last call to the log sink, in order, on this thread. Call it once a frame. [control]
     void poll();
     /// Sets the sink. Without one, each kind of mistake in what the app reports is written to standard error, once.
@@ -201,8 +201,8 @@ class Engine {
     void set_findings(std::function<void(const Finding&)> sink);
     /// Of what `poll` has read: the last decision of each kind about each binding, sound and name, in order of frames.
     /// For why_silent, see why.h. [control]
-    std::vector<Decision> remembered() const;
-    /// Moves up to `into.size()` levels out, oldest first; how many there were. For one reader, `keep_levels` set.
+    std::vector<Decision> recent_decisions() const;
+    /// Moves up to `into.size()` levels out, oldest first; how many there were. For one reader, `record_levels` set.
     /// [control]
     std::size_t read_levels(std::span<PlayLevel> into);
 

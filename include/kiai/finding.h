@@ -1,4 +1,4 @@
-// What is wrong or doubtful about a project, told in one line with place, reason and mend.
+// What is wrong or doubtful about a project, told in one line with place, reason and fix.
 #pragma once
 
 #include <iosfwd>
@@ -34,16 +34,16 @@ enum class FindingCode {
     idle_zone = 21,         ///< no binding names a zone
     no_trace = 22,          ///< a trace cannot be read
     trace_line = 23,        ///< a line of a trace is not what a trace holds
-    file_denied = 24,       ///< a clip's file may not be read
+    permission_denied = 24, ///< a clip's file may not be read
     file_too_long = 25,     ///< a clip's file is larger than what may be held in memory
     file_cut_short = 26,    ///< a clip's file ends before its end
     file_folded = 27,       ///< a clip's file has more than two channels, which are folded to stereo
     clip_silent = 28,       ///< nothing in a clip is loud enough to be heard
     clip_clipped = 29,      ///< a clip was recorded or exported over full scale
-    clip_offset = 30,       ///< a clip's samples do not lie around 0 (DC)
-    clip_late = 31,         ///< a clip begins with silence, so it is heard late
+    dc_offset = 30,         ///< a clip's samples do not lie around 0 (DC)
+    leading_silence = 31,   ///< a clip begins with silence, so it is heard late
     clip_too_loud = 32,     ///< a clip leaves no room for others
-    take_uneven = 33,       ///< a take is much louder or quieter than the others beside it
+    take_level = 33,        ///< a take is much louder or quieter than the others beside it
     loop_clicks = 34,       ///< there is a step where a loop begins again
     same_content = 35,      ///< two clips hold the same
     unregistered_file = 36, ///< an audio file in the project's folder that no clip names
@@ -51,7 +51,7 @@ enum class FindingCode {
     unknown_licence = 38,   ///< a licence that is no SPDX identifier
     no_author = 39,         ///< a licence that demands that the author is named, and none is
     unknown_folder = 40,    ///< a credit for a folder that holds no clip
-    idle_acceptance = 41,   ///< a finding is accepted that is not made any more
+    unused_acceptance = 41, ///< a finding is accepted that is not made any more
     not_editable = 42,      ///< kiai.toml says it in a way that a command cannot edit
     not_written = 43,       ///< a file could not be written
     name_taken = 44,        ///< a name that something else has already
@@ -70,10 +70,10 @@ enum class FindingCode {
     play_and_stop = 57,     ///< a sound is told to stop in the moment in which it begins
     loop_unended = 58,      ///< nothing ends an endless loop
     idle_wait = 59,         ///< a sequence waits where there is nothing to wait for
-    same_again = 60,        ///< one recording is heard again and again, each time the same
-    pointer_nowhere = 61,   ///< a binding fires for a pointer that has not been anywhere
+    no_variation = 60,      ///< one recording is heard again and again, each time the same
+    pointer_at_origin = 61, ///< a binding fires for a pointer that has not been anywhere
     clip_beside_sound = 62, ///< a binding plays a clip as it is that a sound has as a take
-    longer_than_turn = 63,  ///< a sound lasts longer than the time between its triggers
+    overlap_grows = 63,     ///< a sound lasts longer than the time between its triggers
     nothing_bound = 64,     ///< something happens, or can, that nothing is bound to
     no_log = 65,            ///< a log cannot be read
     log_line = 66,          ///< a line of a log is not what a log holds
@@ -105,17 +105,17 @@ const char* to_string(Severity severity) noexcept;
 struct Finding {
     FindingCode code = FindingCode::no_project;
     Severity severity = Severity::error;
-    std::string file;     ///< as the caller named the project, with the file's name: `marble-run/kiai.toml`
-    int line = 0;         ///< from 1; 0 where the finding is about the whole file
-    int column = 0;       ///< from 1; 0 where it is about the whole line
-    std::string sentence; ///< what is wrong, in the words of kiai.toml
-    std::string mend;     ///< what to do about it
-    std::string about;    ///< the name of the entry that it is about, where it is about one
-    std::string certain;  ///< what belongs at that place instead, where that is beyond doubt; see `mend_project`
-    std::string accepted; ///< the reason for which the project accepts it; empty where it does not
+    std::string file;        ///< as the caller named the project, with the file's name: `marble-run/kiai.toml`
+    int line = 0;            ///< from 1; 0 where the finding is about the whole file
+    int column = 0;          ///< from 1; 0 where it is about the whole line
+    std::string message;     ///< what is wrong, in the words of kiai.toml
+    std::string fix;         ///< what to do about it
+    std::string entry;       ///< the name of the entry that it is about, where it is about one
+    std::string replacement; ///< what belongs at that place instead, where that is beyond doubt; see `fix_project`
+    std::string accepted;    ///< the reason for which the project accepts it; empty where it does not
 };
 
-/// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; mend`. Control characters are escaped.
+/// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; fix`. Control characters are escaped.
 std::string to_string(const Finding& finding);
 std::ostream& operator<<(std::ostream& out, const Finding& finding);
 

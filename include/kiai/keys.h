@@ -33,14 +33,14 @@ enum class Takes {
 /// One key. Plain values that live as long as the program; any thread.
 struct Key {
     const char* name;
-    const char* section; ///< the table that it stands in: `sound`, `layer`, `vary` …
+    const char* parent; ///< the section that it is in: `sound`, `layer`, `vary` …
     Takes takes;
-    double low, high;      ///< of numbers and times (in seconds); of both 0: any
-    const char* unit;      ///< `dB`, `semitones`, `Hz`, `parts of 1`, …; empty: none
-    const char* otherwise; ///< what holds where it is not there; `needed`; empty: nothing
-    const char* sentence;  ///< what it is for
-    const char* words;     ///< of a word: those that it takes, with a bar between them
-    const char* of;        ///< of a table: its section
+    double low, high;          ///< of numbers and times (in seconds); of both 0: any
+    const char* unit;          ///< `dB`, `semitones`, `Hz`, `parts of 1`, …; empty: none
+    const char* default_value; ///< used if the key is missing; `needed` if it must not be; empty: none
+    const char* description;
+    const char* choices; ///< of a word: those allowed, separated by bars
+    const char* section; ///< of a table: the section that holds its keys
 };
 
 /// All of them, section by section. [any]

@@ -19,7 +19,7 @@ using Progress = std::function<void(std::size_t done, std::size_t all)>;
 struct LoadOptions {
     /// Clips may say `outside = true`, and so name a file that is not below the project's folder. Set it to false for
     /// projects from strangers.
-    bool may_leave = true;
+    bool outside = true;
     bool placeholder = false; ///< what is pending is heard as a short tick; else nothing is heard of it
     Progress progress = {};   ///< clips decoded
     /// Asked before each clip is read, from several threads at once. Once it is true, loading ends early: clips that
@@ -27,11 +27,11 @@ struct LoadOptions {
     std::function<bool()> cancel = {};
     /// Clips that are needed by other scopes alone are left out; a sound of theirs that is asked for is `not-ready`. To
     /// prepare a scope, load with it too, on a thread of the app's own (`progress` and `cancel` are for the screen that
-    /// shows meanwhile), with the engine's project as `like`, and give what was loaded to Engine::change; to let it go,
-    /// load without it. What sounds goes on. Without a value: all of them.
+    /// shows meanwhile), with the engine's project as `reuse`, and give what was loaded to Engine::set_project; to let
+    /// it go, load without it. What sounds goes on. Without a value: all of them.
     std::optional<std::vector<std::string>> scopes = std::nullopt;
     /// A project whose samples are used again where a clip's file has not changed since.
-    Project like = {};
+    Project reuse = {};
     /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.
     OpenFile open = {};
     /// The samples of clips that say `from-app = true`, by name.
@@ -40,6 +40,6 @@ struct LoadOptions {
 
 /// Reads `folder`/kiai.toml and decodes the clips that it names, on all cores. [control] Does I/O; never throws but
 /// bad_alloc.
-Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options = {});
+LoadResult load_project(const std::filesystem::path& folder, const LoadOptions& options = {});
 
 } // namespace kiai::inline v0

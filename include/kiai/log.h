@@ -8,7 +8,7 @@
 
 namespace kiai::inline v0 {
 
-struct LogText {
+struct TextLogSettings {
     int sample_rate = 48000;
     bool every = false;  ///< a line for each decision, however often it repeats
     bool colour = false; ///< of terminals: refusals yellow, mistakes red, ends grey
@@ -17,6 +17,6 @@ struct LogText {
 /// A line for each decision, with its time in seconds. What comes again and again, of the same trigger with the same
 /// answer, is not written sixty times a second: within a second ten plays, or one of anything else, have a line, and
 /// the rest are counted in one. `out` outlives the sink. [control]
-std::function<void(const Decision&)> log_text(std::ostream& out, const LogText& settings = {});
+std::function<void(const Decision&)> text_log(std::ostream& out, const TextLogSettings& settings = {});
 
 } // namespace kiai::inline v0

@@ -13,17 +13,17 @@ namespace kiai::inline v0 {
 /// An engine that is heard: `kiai::open("marble-run").click({118, 82})`. Its destructor waits until what sounds has
 /// ended (what would never end is faded out), at most for `OpenSettings::close_within`. Without an output device it
 /// says so once on standard error, and all calls work.
-class Opened : public Engine {
+class Session : public Engine {
   public:
-    explicit Opened(Project project, Seconds close_within = Seconds(10));
-    ~Opened();
-    Opened(Opened&&) noexcept = default;
-    Opened& operator=(Opened&&) = delete;
+    explicit Session(Project project, Seconds close_within = Seconds(10));
+    ~Session();
+    Session(Session&&) noexcept = default;
+    Session& operator=(Session&&) = delete;
 
     const Speaker& speaker() const noexcept { return *speaker_; }
 
   private:
-    friend Opened open(const std::filesystem::path& folder, const struct OpenSettings& settings);
+    friend Session open(const std::filesystem::path& folder, const struct OpenSettings& settings);
     std::unique_ptr<Speaker> speaker_;
     std::unique_ptr<Reload> reload_;
     Seconds close_within_;
@@ -37,6 +37,6 @@ struct OpenSettings {
 /// Loads a project and opens the default device, which it waits for (two seconds at most), so that the first sound is
 /// heard whole. Findings that are errors or warnings go to standard error. Never fails: what cannot be played is silent
 /// and said. [control]
-Opened open(const std::filesystem::path& folder, const OpenSettings& settings = {});
+Session open(const std::filesystem::path& folder, const OpenSettings& settings = {});
 
 } // namespace kiai::inline v0

@@ -29,7 +29,7 @@ class Play {
     PlayState state() const noexcept;
 
     /// How long it has been heard, without what it was paused; once it has ended, in all.
-    Seconds heard() const noexcept;
+    Seconds elapsed() const noexcept;
 
     /// It stands still within 10 ms, though it may be ending, and goes on from there. After the end: nothing.
     void pause() noexcept;
@@ -37,7 +37,7 @@ class Play {
 
     /// Has `call` called by the next Engine::poll after its end, on that thread, once; after the end, too. It may use
     /// the engine, and take calls back.
-    void when_ended(std::function<void(EndReason)> call);
+    void on_ended(std::function<void(EndReason)> call);
     /// Takes that back: once it has returned, the call is not made any more, unless it is being made just now.
     void cancel();
 

@@ -26,7 +26,7 @@ class Project {
 
     /// Sixteen letters that tell this state of the project from others: of its kiai.toml, and of how long its clips
     /// are.
-    const std::string& mark() const noexcept;
+    const std::string& fingerprint() const noexcept;
 
     /// For the library's own rooms; the type is not part of the public face.
     const model::Project& data() const noexcept { return *data_; }
@@ -44,7 +44,7 @@ class Project {
 
 /// What loading gave: always a project (an empty one where kiai.toml cannot be read or parsed at all) and all findings
 /// at once. Any other error leaves that entry out of the project, and the rest plays.
-struct Loaded {
+struct LoadResult {
     Project project;
     std::vector<Finding> findings;
 

@@ -18,11 +18,11 @@ struct Point {
 };
 
 /// How two bodies touched.
-struct Touch {
+struct Contact {
     float strength = 1;     ///< from 0, any number; 1 is what the curves in kiai.toml call full
     float place = 0;        ///< -1 (left) … 1 (right)
-    std::uint64_t pair = 0; ///< which touch this is, a number of the app's own: until `apart` of it, it is one touch;
-                            ///< 0: each call is a touch, and only gaps thin them
+    std::uint64_t pair = 0; ///< which touch this is, a number of the app's own: until `contact_end` of it, it is one
+                            ///< touch; 0: each call is a touch, and only gaps thin them
 };
 
 /// A number that goes with a notice, by name.
@@ -39,7 +39,7 @@ struct PlayOptions {
     float strength = 1;         ///< for follows of `strength`, from 0
     float place = 0;            ///< for follows of `place`, -1 … 1
     int layer = 0;              ///< 0: all layers; else only this one, from 1, to hear what it does
-    Seconds after = Seconds(0); ///< how long after the call it begins, 0 … 3600
+    Seconds delay = Seconds(0); ///< how long after the call it begins, 0 … 3600
 };
 
 /// What can happen. From `enter` on it is nothing that an app reports: the engine finds it out.
@@ -51,7 +51,7 @@ enum class ReportKind : std::uint8_t {
     key_down,
     key_up,
     contact,
-    apart,
+    contact_end,
     playhead, ///< of the motion `name`, at `value`, in its frames
     playhead_gone,
     body, ///< number `pair`, of kind `name`, is at `point`
@@ -88,7 +88,7 @@ enum class ReportKind : std::uint8_t {
     after,
     every,
     ended,
-    project, ///< the project was changed; `name`: see Project::mark
+    project, ///< the project was changed; `name`: see Project::fingerprint
     last = project,
 };
 
@@ -103,10 +103,11 @@ struct Report {
     Point point;       ///< press, pointer, zone
     /// press, release, pointer, pointer_gone: which pointer, any number; playhead: which of that motion, 0 … 15
     std::uint64_t pointer = 0;
-    PlayOptions options;    ///< play; of a contact, strength and place
-    float value = 0;        ///< dial, playhead, zone, bus_gain, bus_mute; counted: how often
-    std::uint64_t pair = 0; ///< contact, apart: which touch; play: a number by which play_stop and its like mean it
-    Point size = {};        ///< body: width and height of a box; both 0: a circle, `value` is its radius
+    PlayOptions options; ///< play; of a contact, strength and place
+    float value = 0;     ///< dial, playhead, zone, bus_gain, bus_mute; counted: how often
+    std::uint64_t pair =
+        0;           ///< contact, contact_end: which touch; play: a number by which play_stop and its like mean it
+    Point size = {}; ///< body: width and height of a box; both 0: a circle, `value` is its radius
     std::vector<NamedValue> values = {}; ///< notice: four at most; counted: how often each layer was heard
     Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes; play_stop
     /// body: when it was there, on any clock of the app's; default: the frame that it is reported for, else the moment

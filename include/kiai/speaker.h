@@ -25,8 +25,8 @@ struct SpeakerSettings {
     std::string device = {}; ///< its name, or a part of it that only one has; empty: the system's default
     int block = 0;           ///< frames that it asks for at a time; 0: as it likes
     /// Calls keep their distance in time, whatever the block size, for a delay of two blocks and 5 ms; else each is
-    /// served with the next block. See Engine::place.
-    bool placed = false;
+    /// served with the next block. See Engine::begin_block.
+    bool timestamped = false;
     Seconds latency = Seconds(0); ///< what is asked of it; 0: its own, at least 30 ms
 };
 

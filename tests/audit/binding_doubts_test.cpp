@@ -20,7 +20,7 @@ std::vector<std::string> found(const std::string& toml) {
     for (const kiai::Finding& finding : kiai::check_project(folder.path()).findings) {
         INFO(finding);
         REQUIRE(finding.severity != kiai::Severity::error);
-        all.push_back(std::string(to_string(finding.code)) + ' ' + finding.about);
+        all.push_back(std::string(to_string(finding.code)) + ' ' + finding.entry);
     }
     return all;
 }
@@ -73,15 +73,15 @@ TEST_CASE("A wait where there is nothing to wait for", "[check][doubt]") {
 
 TEST_CASE("One recording for what comes often", "[check][doubt]") {
     const std::string touch = "contact = [\"a\", \"b\"]";
-    CHECK(found(on(touch, "{ play = \"tone\" }")) == Found{"same-again tone"});
+    CHECK(found(on(touch, "{ play = \"tone\" }")) == Found{"no-variation tone"});
     CHECK(found(on("notice = \"n\"", "{ play = \"tone\" }")).empty());
     const std::string knock = "[sound.knock]\ntakes = [\"tone\"]\n";
     CHECK(found(knock + "vary = { pitch = 1 }\n" + on(touch, "{ play = \"knock\" }")).empty());
-    CHECK(found(knock + "follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -30], [1, 0]] }]\n" +
+    CHECK(found(knock + "follow = [{ value = \"strength\", target = \"gain\", curve = [[0, -30], [1, 0]] }]\n" +
                 on(touch, "{ play = \"knock\" }"))
               .empty());
-    CHECK(found(knock + "follow = [{ value = \"place\", moves = \"pan\", curve = [[-1, -1], [1, 1]] }]\n" +
-                on(touch, "{ play = \"knock\" }")) == Found{"same-again knock"});
+    CHECK(found(knock + "follow = [{ value = \"place\", target = \"pan\", curve = [[-1, -1], [1, 1]] }]\n" +
+                on(touch, "{ play = \"knock\" }")) == Found{"no-variation knock"});
 }
 
 TEST_CASE("A clip played as it is, though a sound has it as a take", "[check][doubt]") {
@@ -96,14 +96,14 @@ TEST_CASE("A sound that lasts longer than the time between its triggers", "[chec
     const auto every = [&](const std::string& time, const std::string& more = {}) {
         return found(knock + more + on("every = \"" + time + "\"", "{ play = \"knock\" }"));
     };
-    CHECK(every("500 ms") == Found{"longer-than-turn knock"});
+    CHECK(every("500 ms") == Found{"overlap-grows knock"});
     CHECK(every("2 s").empty());
     CHECK(every("500 ms", "limit = { plays = 1 }\n").empty());
     const auto wheel = [&](const std::string& places) {
         return found(knock + "[motion.wheel]\nframes = 60\nrate = 30\nmarkers = { tooth = " + places + " }\n" +
                      on("marker = [\"wheel\", \"tooth\"]", "{ play = \"knock\" }"));
     };
-    CHECK(wheel("[0, 20, 40]") == Found{"longer-than-turn knock"}); // two thirds of a second
+    CHECK(wheel("[0, 20, 40]") == Found{"overlap-grows knock"}); // two thirds of a second
     CHECK(wheel("0").empty());
 }
 
@@ -118,5 +118,5 @@ TEST_CASE("A marker that nothing is bound to, and one outside of its motion", "[
     folder.write_wav("tone.wav", sine(440, 0.1, 480));
     const auto findings = folder.load_with_findings().findings;
     REQUIRE_FALSE(findings.empty());
-    CHECK(findings[0].sentence.find("lies outside of the motion") != std::string::npos);
+    CHECK(findings[0].message.find("lies outside of the motion") != std::string::npos);
 }

@@ -112,7 +112,7 @@ TEST_CASE("Clipping is found from three samples at full scale on", "[check]") {
 TEST_CASE("An offset is found above 0.01, and not in what is too short to tell", "[check]") {
     Signal samples = tone();
     for (float& sample : samples) sample += 0.011f;
-    CHECK(codes_of(samples) == Codes{"clip-offset"});
+    CHECK(codes_of(samples) == Codes{"dc-offset"});
     for (float& sample : samples) sample -= 0.002f;
     CHECK(codes_of(samples).empty());
     CHECK(codes_of(Signal(2000, 0.1f)).empty()); // 42 ms
@@ -124,11 +124,11 @@ TEST_CASE("A late start is found beyond 10 ms, with how late it is", "[check]") 
     folder.write_wav("tone.wav", joined(Signal(24000, 0), tone()));
     const auto findings = kiai::check_project(folder.path()).findings;
     REQUIRE(findings.size() == 1);
-    CHECK(findings[0].code == FindingCode::clip_late);
-    CHECK(findings[0].sentence.find("heard 500 ms late") != std::string::npos);
-    CHECK(findings[0].mend.find("start = \"499 ms\"") !=
+    CHECK(findings[0].code == FindingCode::leading_silence);
+    CHECK(findings[0].message.find("heard 500 ms late") != std::string::npos);
+    CHECK(findings[0].fix.find("start = \"499 ms\"") !=
           std::string::npos); // frames, the sine's first near 0 among them
-    CHECK(findings[0].about == "tone");
+    CHECK(findings[0].entry == "tone");
 }
 
 TEST_CASE("Too loud is above -9 LUFS or +1 dBTP", "[check]") {
@@ -156,8 +156,8 @@ TEST_CASE("A take that is far louder or quieter than those beside it", "[check]"
         folder.write_wav("3.wav", tone(0.05 * std::pow(10, db_off / 20), 442));
         return codes_in(folder);
     };
-    CHECK(of(7, "") == Codes{"take-uneven"});
-    CHECK(of(-7, "") == Codes{"take-uneven"});
+    CHECK(of(7, "") == Codes{"take-level"});
+    CHECK(of(-7, "") == Codes{"take-level"});
     CHECK(of(5, "").empty());
     CHECK(of(7, ", gain = -6").empty()); // evened out by its gain
 }
@@ -188,7 +188,7 @@ TEST_CASE("The loop points that a file holds are read, and tried", "[check]") {
 TEST_CASE("The loop between two markers of an AIFF is read, and shown", "[check]") {
     const ProjectFolder folder("[clip]\ntone = \"tone.aiff\"\n" + credit + bound);
     folder.write("tone.aiff", aiff_with_loop(sine(440, 0.2, 48000), 12000, 24000));
-    const kiai::Shown shown = kiai::show_entry(folder.path(), "tone", 100);
+    const kiai::EntryDetails shown = kiai::show_entry(folder.path(), "tone", 100);
     REQUIRE(shown.clips.size() == 1);
     const kiai::Facts& facts = shown.clips[0].facts;
     CHECK(facts.frames == 48000);
@@ -217,7 +217,7 @@ TEST_CASE("What is pending is told as such when it is asked for, and ticks where
                                "action = [{ play = \"soon\" }, { play = \"later\" }, { play = \"of-later\" }]\n");
     folder.write_wav("tone.wav", tone());
     for (const bool placeholder : {false, true}) {
-        const kiai::Loaded loaded = kiai::load_project(folder.path(), {.placeholder = placeholder});
+        const kiai::LoadResult loaded = kiai::load_project(folder.path(), {.placeholder = placeholder});
         CHECK(loaded.ok());
         kiai::Engine engine(loaded.project, {.seed = 1});
         std::vector<kiai::Decision> log;
@@ -266,7 +266,7 @@ TEST_CASE("Two names for one content, and a file that no clip names", "[check]")
     const auto findings = kiai::check_project(folder.path()).findings;
     REQUIRE(findings.size() == 1);
     CHECK(findings[0].code == FindingCode::unregistered_file);
-    CHECK(findings[0].sentence.find("\"deep/er/c.wav\"") != std::string::npos);
+    CHECK(findings[0].message.find("\"deep/er/c.wav\"") != std::string::npos);
 }
 
 TEST_CASE("Who made it, and how it may be used", "[check]") {
@@ -317,7 +317,7 @@ TEST_CASE("A finding that is accepted with a reason does not count, an idle acce
     REQUIRE(findings.size() == 1);
     CHECK(findings[0].accepted == "for the next level");
     CHECK(count(findings, kiai::Severity::note) == 0);
-    CHECK(codes_of(tone(), accepted + bound) == Codes{"idle-acceptance"});
+    CHECK(codes_of(tone(), accepted + bound) == Codes{"unused-acceptance"});
     CHECK(codes_of(tone(), "[[accepted]]\nfinding = \"unused-clip\"\n" + bound) == Codes{"missing-key"});
     CHECK(codes_of(tone(), "[[accepted]]\nfinding = \"unused-clp\"\nreason = \"x\"\n" + bound) == Codes{"bad-value"});
     // An error is left out of the project: no reason makes it sound.
@@ -338,7 +338,7 @@ TEST_CASE("A file outside of the project is an error, or a risk that is said", "
     REQUIRE(findings.size() == 1);
     CHECK(findings[0].severity == kiai::Severity::warning);
     CHECK(kiai::load_project(folder.path()).ok());
-    CHECK_FALSE(kiai::load_project(folder.path(), {.may_leave = false}).ok());
+    CHECK_FALSE(kiai::load_project(folder.path(), {.outside = false}).ok());
 }
 
 TEST_CASE("Every kind of finding has a name of its own and an explanation, and the page of them is current",

@@ -77,19 +77,19 @@ TEST_CASE("Findings about a file go away once gain or start have dealt with them
     Signal late(4800, 0.0f);
     const Signal tone = sine(300, 0.1, 4800);
     late.insert(late.end(), tone.begin(), tone.end());
-    CHECK(of("[clip]\ntone = \"tone.wav\"\n" + sound, late, FindingCode::clip_late) == 1);
-    CHECK(of("[clip]\ntone = \"tone.wav\"\n" + sound + "start = \"99 ms\"\n", late, FindingCode::clip_late) == 0);
+    CHECK(of("[clip]\ntone = \"tone.wav\"\n" + sound, late, FindingCode::leading_silence) == 1);
+    CHECK(of("[clip]\ntone = \"tone.wav\"\n" + sound + "start = \"99 ms\"\n", late, FindingCode::leading_silence) == 0);
     std::size_t offsets = 0;
     for (std::uint64_t seed = 1; seed <= 40; ++seed) { // short noises that rise and fall have no offset
         Signal hiss = noise(0.9, 9600, seed);
         for (std::size_t i = 0; i < hiss.size(); ++i)
             hiss[i] *= static_cast<float>(std::sin(pi * static_cast<double>(i) / static_cast<double>(hiss.size())));
-        offsets += of("[clip]\ntone = \"tone.wav\"\n", hiss, FindingCode::clip_offset);
+        offsets += of("[clip]\ntone = \"tone.wav\"\n", hiss, FindingCode::dc_offset);
     }
     CHECK(offsets == 0);
     Signal shifted = sine(300, 0.1, 9600);
     for (float& x : shifted) x += 0.03f;
-    CHECK(of("[clip]\ntone = \"tone.wav\"\n", shifted, FindingCode::clip_offset) == 1);
+    CHECK(of("[clip]\ntone = \"tone.wav\"\n", shifted, FindingCode::dc_offset) == 1);
 }
 
 TEST_CASE("A binding is judged by its own plays", "[fire]") {
@@ -98,7 +98,7 @@ TEST_CASE("A binding is judged by its own plays", "[fire]") {
                                          "[\"tone\"]\ngain = -110\n" +
                                              binding("press = \"z\"", "play = \"faint\"") +
                                              binding("press = \"z\"", "play = \"tone\""));
-    const std::vector<kiai::Fired> all = kiai::fire_all(project);
+    const std::vector<kiai::FireResult> all = kiai::fire_all(project);
     REQUIRE(all.size() == 2);
     CHECK_FALSE(all[0].heard);
     CHECK(all[0].level < -100);
@@ -110,7 +110,7 @@ TEST_CASE("A clip gets the same name alone and in company, and one by one makes 
     const Folder files;
     for (int n : {1, 4, 5}) files.write_wav("stamp" + std::to_string(n) + ".wav", sine(300.0 + n, 0.1, 4800));
     const auto add = [&](const std::vector<std::filesystem::path>& which) {
-        const kiai::Added added = kiai::add_files(folder.path(), which);
+        const kiai::AddResult added = kiai::add_files(folder.path(), which);
         std::string names;
         for (const kiai::AddedFile& file : added.files) names += file.name + ' ';
         return names + (added.series.empty() ? "" : added.series[0].name + (added.series[0].made_sound ? " made" : ""));

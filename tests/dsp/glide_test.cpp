@@ -34,7 +34,7 @@ TEST_CASE("Vibrato over the filters' steps has no ticks", "[glide][quality]") {
     // A quarter tone is one step: ±0.3 semitones at 4 Hz crosses it eight times a second.
     for (const double frequency : {10000.0, 15000.0, 18500.0})
         for (const char* lfo : {"rate = 4, depth = 0.3", "rate = 2, depth = 1.2"}) {
-            Bench bench(std::string("[sound.s]\ntakes = [\"tone\"]\nloop = true\nlfo = [{ moves = \"pitch\", ") + lfo +
+            Bench bench(std::string("[sound.s]\ntakes = [\"tone\"]\nloop = true\nlfo = [{ target = \"pitch\", ") + lfo +
                             " }]\n",
                         sine(frequency, 0.5, 48000));
             bench.engine.play("s");

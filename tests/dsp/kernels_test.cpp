@@ -13,7 +13,7 @@ TEST_CASE("Plain and vectorised kernels decide the same and sound the same", "[k
     const kiai::Project project = kiai::load_project(demo()).project;
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
     const kiai::Rehearsal fast = kiai::rehearse(project, trace),
-                          plain = kiai::rehearse(project, trace, {.plain_kernels = true});
+                          plain = kiai::rehearse(project, trace, {.portable_kernels = true});
     REQUIRE(fast.samples.size() == plain.samples.size());
     double most = 0;
     for (std::size_t i = 0; i < fast.samples.size(); ++i)

@@ -27,8 +27,8 @@ TEST_CASE("Projects generated from the table of keys play any history, with fini
         const Choose choose = chance(seed);
         const std::string one = any_project(choose, written), other = any_project(choose, written);
         INFO("seed " << seed << "\n" << one << "\n----\n" << other);
-        const kiai::Loaded first = load_any_project(one), second = load_any_project(other);
-        for (const kiai::Loaded* loaded : {&first, &second})
+        const kiai::LoadResult first = load_any_project(one), second = load_any_project(other);
+        for (const kiai::LoadResult* loaded : {&first, &second})
             for (const kiai::Finding& finding : loaded->findings) {
                 INFO(finding);
                 REQUIRE(finding.severity != kiai::Severity::error);
@@ -43,8 +43,8 @@ TEST_CASE("Projects generated from the table of keys play any history, with fini
                                           "sound.variant", "sound.use",    "loop.points"};
     const std::set<std::string> silent{"project", "credit", "accepted"};
     for (const kiai::Key& key : kiai::project_keys()) {
-        const std::string name = std::string(key.section) + "." + key.name;
+        const std::string name = std::string(key.parent) + "." + key.name;
         INFO(name);
-        CHECK(written.contains(name) != (elsewhere.contains(name) || silent.contains(key.section)));
+        CHECK(written.contains(name) != (elsewhere.contains(name) || silent.contains(key.parent)));
     }
 }

@@ -36,7 +36,7 @@ std::vector<kiai::Decision> decisions_of(kiai::Engine& engine, int frames = 4800
 
 TEST_CASE("A project made in code plays its clips as they are", "[builder]") {
     const Samples tock = tone(440, 480);
-    const kiai::Loaded built = ProjectBuilder().clip("tock", tock).build();
+    const kiai::LoadResult built = ProjectBuilder().clip("tock", tock).build();
     for (const kiai::Finding& finding : built.findings) INFO(finding);
     REQUIRE(built.findings.empty());
     kiai::Engine engine(built.project);
@@ -67,7 +67,7 @@ TEST_CASE("All that kiai.toml can say can be said in code", "[builder]") {
         .add("sound.hopper.layer", {{"takes", Setting{"oak-1"}}, {"delay", "10 ms"}})
         .add("sound.hopper.layer", {{"takes", Setting{"oak-2", "oak-3"}}, {"gain", "-6 dB"}})
         .add("binding", {{"trigger", Settings{{"key-down", "KeyT"}}}, {"action", Settings{{"play", "hopper"}}}});
-    const kiai::Loaded built = builder.build();
+    const kiai::LoadResult built = builder.build();
     for (const kiai::Finding& finding : built.findings) UNSCOPED_INFO(finding);
     REQUIRE(built.ok());
     CHECK(built.project.name() == "marble-run");
@@ -96,18 +96,18 @@ TEST_CASE("Mistakes in a project that is made in code are findings, and the rest
     builder.clip("tock", tone(300, 100)).clip("broken", broken);
     builder.set("clip.lost", "clips/lost.wav");
     builder.set("sound.oak.takes", Setting{"tock"}).set("sound.oak.pich", 3).set("sound.elm.takes", Setting{"tok"});
-    const kiai::Loaded built = builder.build();
+    const kiai::LoadResult built = builder.build();
     const auto of = [&](const std::string& entry) {
         for (const kiai::Finding& finding : built.findings)
-            if (finding.about == entry) return finding;
+            if (finding.entry == entry) return finding;
         return kiai::Finding{};
     };
     CHECK_FALSE(built.ok());
     CHECK(of("broken").code == FindingCode::bad_value);
     CHECK(of("lost").code == FindingCode::file_missing);
-    CHECK(of("lost").mend.find("ProjectBuilder::clip") != std::string::npos);
+    CHECK(of("lost").fix.find("ProjectBuilder::clip") != std::string::npos);
     CHECK(of("oak").code == FindingCode::unknown_key);
-    CHECK(of("oak").mend == "did you mean `pitch`?");
+    CHECK(of("oak").fix == "did you mean `pitch`?");
     CHECK(of("elm").code == FindingCode::unknown_name);
     CHECK(to_string(of("oak")).starts_with("error: sound \"oak\": "));
     kiai::Engine engine(built.project);
@@ -118,15 +118,15 @@ TEST_CASE("Mistakes in a project that is made in code are findings, and the rest
 TEST_CASE("A builder replaces what is set again, and tells states of a project apart", "[builder]") {
     ProjectBuilder builder;
     builder.clip("tock", tone(300, 100)).set("sound.oak.takes", Setting{"tock"}).set("sound.oak.gain", -6);
-    const kiai::Loaded first = builder.build();
+    const kiai::LoadResult first = builder.build();
     REQUIRE(first.ok());
-    const kiai::Loaded again = builder.build();
-    CHECK(first.project.mark() == again.project.mark());
+    const kiai::LoadResult again = builder.build();
+    CHECK(first.project.fingerprint() == again.project.fingerprint());
     builder.set("sound.oak.gain", -3);
-    const kiai::Loaded louder = builder.build();
-    CHECK(louder.project.mark() != first.project.mark());
+    const kiai::LoadResult louder = builder.build();
+    CHECK(louder.project.fingerprint() != first.project.fingerprint());
     kiai::Engine engine(first.project);
-    engine.change(louder.project);
+    engine.set_project(louder.project);
     engine.play("oak");
     const auto decisions = decisions_of(engine);
     CHECK(decisions.back().layers.empty());

@@ -22,8 +22,8 @@ struct Changing {
     }
     kiai::Project now(const std::string& text) {
         folder.toml(clips + text);
-        const kiai::Loaded loaded = kiai::load_project(folder.path(), {.like = project});
-        for (const kiai::Finding& finding : loaded.findings) UNSCOPED_INFO(finding.sentence);
+        const kiai::LoadResult loaded = kiai::load_project(folder.path(), {.reuse = project});
+        for (const kiai::Finding& finding : loaded.findings) UNSCOPED_INFO(finding.message);
         REQUIRE(loaded.ok());
         return project = loaded.project;
     }
@@ -37,7 +37,7 @@ struct Live : Changing {
         : Changing(text, samples), engine(project, {.seed = 1}) {
         engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
     }
-    void change(const std::string& text) { engine.change(now(text)); }
+    void change(const std::string& text) { engine.set_project(now(text)); }
     Signal run(kiai::Frames frames) {
         const Signal out = side(render(engine, frames), 0);
         engine.poll();
@@ -84,11 +84,11 @@ TEST_CASE("A change of bus, follow and LFO reaches what sounds", "[change]") {
     live.run(9600);
     live.change(with + "bus = 'low'\n");
     CHECK(db(fit_sine(live.run(9600), 997, settled, 9600).amplitude) == Approx(db(0.5) - 6).margin(0.01));
-    live.change(with + "follow = [{ dial = 'speed', moves = 'gain', curve = [[0, 0], [1, -10]] }]\n");
+    live.change(with + "follow = [{ dial = 'speed', target = 'gain', curve = [[0, 0], [1, -10]] }]\n");
     CHECK(db(fit_sine(live.run(9600), 997, settled, 9600).amplitude) == Approx(db(0.5) - 10).margin(0.01));
     live.engine.set_dial("speed", 0);
     CHECK(db(fit_sine(live.run(48000), 997, 40000, 48000).amplitude) == Approx(db(0.5)).margin(0.01));
-    live.change(with + "lfo = [{ moves = 'gain', shape = 'square', rate = 5, depth = 2 }]\n");
+    live.change(with + "lfo = [{ target = 'gain', shape = 'square', rate = 5, depth = 2 }]\n");
     const Signal swung = live.run(48000);
     double least = 1, most = 0;
     for (std::size_t at = 9600; at + 480 < 48000; at += 480) {
@@ -103,7 +103,7 @@ TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
     const std::string plain = hum, low = "[bus.low]\ngain = -9\n";
     const std::string after =
         GENERATE_COPY(plain + "gain = -40\n", plain + "gain = 6\n", plain + "pan = 1\n", low + plain + "bus = 'low'\n",
-                      plain + "lfo = [{ moves = 'gain', shape = 'sine', rate = 3, depth = 6 }]\n", std::string(),
+                      plain + "lfo = [{ target = 'gain', shape = 'sine', rate = 3, depth = 6 }]\n", std::string(),
                       std::string("[sound.hum]\ntakes = ['tone']\nloop = { to = '0.5 s' }\nstart = '10 ms'\n"));
     for (const double frequency : {20.0, 100.0, 440.0, 3000.0, 10000.0}) {
         INFO(after << " " << frequency);
@@ -123,8 +123,8 @@ TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
 
 TEST_CASE("What is not changed goes on as if nothing had happened, bit for bit", "[change]") {
     const std::string moved = "[dial.speed]\nstart = 0.5\n" + hum +
-                              "follow = [{ dial = 'speed', moves = 'pitch', curve = [[0, 0], [1, 7]] }]\n"
-                              "lfo = [{ moves = 'gain', rate = 4, depth = 6 }]\n[sound.short]\ntakes = ['tone']\n";
+                              "follow = [{ dial = 'speed', target = 'pitch', curve = [[0, 0], [1, 7]] }]\n"
+                              "lfo = [{ target = 'gain', rate = 4, depth = 6 }]\n[sound.short]\ntakes = ['tone']\n";
     Live plain(moved), changed(moved);
     for (Live* live : {&plain, &changed}) {
         live->engine.play("hum");
@@ -140,7 +140,7 @@ TEST_CASE("What is not changed goes on as if nothing had happened, bit for bit",
 
 TEST_CASE("A loop that is another now starts again, and its handle, hold and values are those of the new one",
           "[change]") {
-    const std::string own = "follow = [{ value = 'speed', moves = 'gain', curve = [[0, 0], [1, -20]] }]\n";
+    const std::string own = "follow = [{ value = 'speed', target = 'gain', curve = [[0, 0], [1, -20]] }]\n";
     Live live(hum + own + binding("key-down = 'KeyA'", "hold = 'hum'"));
     kiai::Play play = live.engine.play("hum");
     play.set("speed", 1);
@@ -175,11 +175,11 @@ TEST_CASE("A changed loop that is streamed starts again, though it had the only 
     folder.write_wav("other.wav", sine(1500, 0.5, 96000));
     folder.toml(text("tone"));
     const int streams = GENERATE(1, 2); // of which what fades has as many again
-    kiai::Engine engine(folder.load(), {.seed = 1, .streams = streams, .streams_in_step = true});
+    kiai::Engine engine(folder.load(), {.seed = 1, .streams = streams, .synchronous_streams = true});
     engine.play("hum");
     render(engine, 9600);
     folder.toml(text("other"));
-    engine.change(folder.load());
+    engine.set_project(folder.load());
     const Signal heard = side(render(engine, 96000), 0);
     CHECK(engine.sounding() == 1);
     CHECK(fit_sine(heard, 1500, settled, 96000).snr_db() > 80);
@@ -211,16 +211,16 @@ TEST_CASE("A lowered limit ends the oldest, a lowered one of a bus those of leas
     live.log.clear();
     live.change("[sound.hum]\ntakes = ['tone']\nloop = true\nlimit = { plays = 2 }\npriority = 5\n" + low);
     live.run(9600);
-    auto gone = with_outcome(live.log, kiai::Outcome::gave_way);
+    auto gone = with_outcome(live.log, kiai::Outcome::stolen);
     REQUIRE(gone.size() == 2);
     CHECK(gone[0].play == 1);
     CHECK(gone[1].play == 3);
-    CHECK(gone[0].limit == "sound hum");
+    CHECK(to_string(gone[0].limit.value()) == "sound hum");
     live.log.clear();
     live.change("[sound.hum]\ntakes = ['tone']\nloop = true\nlimit = { plays = 2 }\npriority = 5\n" + low +
                 "[bus.main]\nlimit = { plays = 3 }\n");
     live.run(9600);
-    gone = with_outcome(live.log, kiai::Outcome::gave_way);
+    gone = with_outcome(live.log, kiai::Outcome::stolen);
     REQUIRE(gone.size() == 3);
     for (const kiai::Decision& decision : gone) CHECK(decision.sound == "low");
     CHECK(live.engine.sounding() == 3);
@@ -248,7 +248,7 @@ TEST_CASE("A shuffle goes on through a change, and never gives the same twice ru
             for (const kiai::LayerTake& layer : decision.layers) clips.push_back(layer.clip);
         });
         for (int i = 0; i < 60; ++i) {
-            if (change) engine.change(load(grow ? 3 + (i + 2) % 4 : 5, i % 2 ? "gain = -1\n" : ""));
+            if (change) engine.set_project(load(grow ? 3 + (i + 2) % 4 : 5, i % 2 ? "gain = -1\n" : ""));
             engine.play("shuffled");
             render(engine, 16);
             engine.poll();
@@ -278,8 +278,8 @@ TEST_CASE("Samples that nothing plays any more are let go", "[change]") {
 TEST_CASE("What has not changed is not decoded again", "[change]") {
     Changing changing(hum);
     const kiai::Project first = changing.project, second = changing.now(hum + "gain = -1\n");
-    CHECK(first.mark() != second.mark());
-    CHECK(changing.now(hum).mark() == first.mark());
+    CHECK(first.fingerprint() != second.fingerprint());
+    CHECK(changing.now(hum).fingerprint() == first.fingerprint());
     // Another content under the same length and time is not looked at, so the samples of before are heard.
     const auto file = changing.folder.path() / "tone.wav";
     const auto time = std::filesystem::last_write_time(file);
@@ -309,7 +309,7 @@ TEST_CASE("A thousand changes with sounds on leave nothing behind", "[change]") 
         projects.push_back(live.now(hum + "gain = " + std::to_string(-i) + "\n[sound.n" + std::to_string(i) +
                                     "]\ntakes = ['other']\n"));
     for (int i = 0; i < 1000; ++i) {
-        live.engine.change(projects[static_cast<std::size_t>(i % 4)]);
+        live.engine.set_project(projects[static_cast<std::size_t>(i % 4)]);
         if (i % 5 == 0) live.engine.play("n" + std::to_string(i % 4), {.pitch = 12});
         live.run(200);
     }

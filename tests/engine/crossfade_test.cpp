@@ -9,7 +9,7 @@ namespace {
 
 /// The level in windows of 20 ms around the seam, against that of the whole, dB: the least and the most.
 std::pair<double, double> level_at_seam(const Signal& clip, const char* seam, std::size_t seam_frames) {
-    Bench bench(std::string("[sound.s]\ntakes = [\"tone\"]\nloop = { seam = \"") + seam + "\" }\n", clip);
+    Bench bench(std::string("[sound.s]\ntakes = [\"tone\"]\nloop = { crossfade = \"") + seam + "\" }\n", clip);
     bench.engine.play("s");
     const auto turn = clip.size() - seam_frames;
     const Signal out = side(render(bench.engine, static_cast<kiai::Frames>(clip.size() + 40 * turn)), 0);

@@ -89,8 +89,8 @@ TEST_CASE("Spreads are even or a bell, of a layer or of the whole sound", "[desi
     const auto pan = [](const kiai::LayerTake& layer) { return (layer.pan + 0.5) / 1.5; };
     const auto delay = [](const kiai::LayerTake& layer) { return static_cast<double>(layer.delay) / 480; };
     const auto even = [](double x) { return x; };
-    CHECK(distance(of("{ pitch = 3, spread = \"bell\" }", pitch), bates) < ks_limit);
-    CHECK(distance(of("{ pitch = 3, spread = \"bell\" }", pitch), even) > 5 * ks_limit);
+    CHECK(distance(of("{ pitch = 3, distribution = \"bell\" }", pitch), bates) < ks_limit);
+    CHECK(distance(of("{ pitch = 3, distribution = \"bell\" }", pitch), even) > 5 * ks_limit);
     CHECK(distance(of("{ pitch = 3 }", pitch), even) < ks_limit);
     CHECK(distance(of("{ pan = [-0.5, 1] }", pan), even) < ks_limit);
     CHECK(distance(of("{ delay = \"10 ms\" }", delay), even) < ks_limit + 1.0 / 480);

@@ -23,7 +23,7 @@ TEST_CASE("Of any number of stops the one that ends soonest counts, smoothly", "
     const auto rest = render(bench.engine, 2400);
     heard.insert(heard.end(), rest.begin(), rest.end());
     CHECK_FALSE(play.playing());
-    CHECK(play.heard().count() < 0.16);
+    CHECK(play.elapsed().count() < 0.16);
     // Without its start, which steps up at once as it was recorded.
     const Signal left = side(heard, 0);
     const Signal part(left.begin() + 500, left.end());
@@ -51,7 +51,7 @@ TEST_CASE("Callbacks that throw harm nothing that comes later, and are reported 
     int called = 0;
     for (int i = 0; i < 6; ++i) {
         kiai::Play play = bench.engine.play("tone");
-        play.when_ended([&, i](kiai::EndReason) {
+        play.on_ended([&, i](kiai::EndReason) {
             ++called;
             if (i % 2 == 0) throw std::runtime_error("oops");
             if (i == 3) throw 7;
@@ -61,7 +61,7 @@ TEST_CASE("Callbacks that throw harm nothing that comes later, and are reported 
     CHECK(called == 6);
     REQUIRE(findings.size() == 1);
     CHECK(findings[0].code == kiai::FindingCode::callback_threw);
-    CHECK(findings[0].sentence.find("oops") != std::string::npos);
+    CHECK(findings[0].message.find("oops") != std::string::npos);
 
     int logged = 0;
     bench.engine.set_log([&](const kiai::Decision&) {
@@ -97,7 +97,7 @@ TEST_CASE("A delayed play that was stopped before its turn does not end the one 
     // As few slots as there can be, so that they come round.
     kiai::Engine engine(project_of(Signal(48000, 0.1f)), {.seed = 1, .voices = 1, .reports = 16});
     engine.set_log([](const kiai::Decision&) {});
-    kiai::Play asked = engine.play("no-such-sound", {.after = Seconds(1)});
+    kiai::Play asked = engine.play("no-such-sound", {.delay = Seconds(1)});
     asked.stop();
     static_cast<void>(render(engine, 64));
     CHECK_FALSE(asked.playing());
@@ -119,8 +119,8 @@ TEST_CASE("A layer that a sound does not have is reported, and the nearest is he
     bench.engine.play("s", {.layer = 3});
     CHECK(bench.told() == "out-of-range, played s");
     CHECK(bench.log.at(1).layers.size() == 1);
-    bench.engine.play("s", {.after = Seconds(-1)});
-    bench.engine.play("s", {.after = Seconds(4000)});
+    bench.engine.play("s", {.delay = Seconds(-1)});
+    bench.engine.play("s", {.delay = Seconds(4000)});
     CHECK(bench.told().substr(0, 22) == "out-of-range, played s");
 }
 

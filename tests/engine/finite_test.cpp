@@ -22,7 +22,7 @@ TEST_CASE("A glide that is paused and resumed stays within what it may read", "[
     Signal samples = noise(0.5, 6500, 1);
     for (const kiai::Frames pause : {6379, 6400, 6427, 6428, 6429, 6463}) {
         Bench bench("[dial.d]\n[scope.g]\non = true\n[sound.s]\ntakes = [\"tone\"]\nloop = true\nfollow = [{ dial = "
-                    "\"d\", moves = \"pitch\", curve = [[0, -24], [1, 24]], smooth = \"0 ms\" }]\n" +
+                    "\"d\", target = \"pitch\", curve = [[0, -24], [1, 24]], smooth = \"0 ms\" }]\n" +
                         binding("notice = \"n\"", "play = \"s\"", "scope = \"g\""),
                     samples);
         const auto at = [&](kiai::ReportKind kind, const char* name, float value, kiai::Frames frame) {
@@ -44,7 +44,7 @@ TEST_CASE("A glide that is paused and resumed stays within what it may read", "[
 
 TEST_CASE("Gains that add up to hundreds of dB, and samples far above full scale, stay within the output", "[finite]") {
     std::string lfos;
-    for (int i = 0; i < 14; ++i) lfos += std::string(i ? ", " : "") + "{ moves = \"gain\", rate = 1, depth = 60 }";
+    for (int i = 0; i < 14; ++i) lfos += std::string(i ? ", " : "") + "{ target = \"gain\", rate = 1, depth = 60 }";
     Signal huge = sine(300, 1e30, 4800);
     huge[100] = 3e38f, huge[101] = -3e38f;
     Bench bench("[bus.b]\ngain = 24\n[sound.s]\ntakes = [\"tone\"]\nbus = \"b\"\ngain = 24\nloop = true\nlfo = [" +
@@ -69,7 +69,7 @@ TEST_CASE("Samples that are no numbers are silence, from the app's own reader to
     broken[7] = std::numeric_limits<float>::quiet_NaN();
     broken[8] = std::numeric_limits<float>::infinity();
     const ProjectFolder folder("[clip]\ngiven = { from-app = true }\n");
-    const kiai::Loaded loaded = kiai::load_project(folder.path(), {.samples = {{"given", {48000, 1, broken}}}});
+    const kiai::LoadResult loaded = kiai::load_project(folder.path(), {.samples = {{"given", {48000, 1, broken}}}});
     kiai::Engine engine(loaded.project, {.seed = 1});
     engine.play("given");
     engine.play("given", {.pitch = 3});

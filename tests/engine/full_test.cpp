@@ -50,7 +50,7 @@ TEST_CASE("Full: the calendar of later reports holds nothing else back", "[full]
     Small small("", {.seed = 1, .reports = 16});
     std::vector<kiai::Play> later;
     for (int i = 0; i < 40; ++i) {
-        later.push_back(small.engine.play("tone", {.after = Seconds(0.1)}));
+        later.push_back(small.engine.play("tone", {.delay = Seconds(0.1)}));
         if (i % 10 == 9) small.run(8);
     }
     small.run(64);
@@ -68,7 +68,7 @@ TEST_CASE("Full: the calendar of later reports holds nothing else back", "[full]
 TEST_CASE("Full: the calendar says so, once for each report that is lost", "[full]") {
     Small small("", {.seed = 1, .reports = 16});
     for (int i = 0; i < 3; ++i) {
-        for (int k = 0; k < 8; ++k) small.engine.play("tone", {.after = Seconds(10)});
+        for (int k = 0; k < 8; ++k) small.engine.play("tone", {.delay = Seconds(10)});
         static_cast<void>(render(small.engine, 8));
     }
     small.engine.poll();
@@ -88,7 +88,7 @@ TEST_CASE("Full: names that the app makes up never take those of a project", "[f
     small.run(64);
     CHECK(count(small.log, Outcome::names_full) == 1);
     CHECK(count(small.log, Outcome::no_binding) == 0);
-    small.engine.change(
+    small.engine.set_project(
         project_of(Signal(48, 0.1f), "[sound.brand-new]\ntakes = [\"tone\"]\n" +
                                          binding("notice = \"brand-new-notice\"", "play = \"brand-new\"")));
     small.run(64);
@@ -132,7 +132,7 @@ TEST_CASE("Full: keys, pointers, contacts and bodies", "[full]") {
     small.engine.contact("a", "b", {.pair = 1});
     small.run(64);
     CHECK(small.engine.looping() == 1);
-    small.engine.apart(1);
+    small.engine.contact_end(1);
     small.run(64);
     CHECK(small.engine.looping() == 0);
     small.works();

@@ -93,7 +93,7 @@ TEST_CASE("Shuffle favours no take at any place of a round", "[shuffle][quality]
 }
 
 TEST_CASE("Random LFOs of two layers, two sounds and two plays have nothing to do with each other", "[lfo]") {
-    const std::string lfo = "lfo = [{ moves = \"gain\", shape = \"random\", rate = 7, depth = 6 }]\n";
+    const std::string lfo = "lfo = [{ target = \"gain\", shape = \"random\", rate = 7, depth = 6 }]\n";
     const std::string layer = "takes = [\"tone\"]\nloop = true\n" + lfo;
     const auto of = [&](const std::string& text, const std::vector<std::pair<const char*, float>>& plays) {
         Bench bench(text, Signal(4800, 0.05f));

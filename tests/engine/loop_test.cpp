@@ -163,7 +163,7 @@ TEST_CASE("A second stop of a tail, or a stop with a fade, cuts it short without
 
 TEST_CASE("A seam mixes the loop's end into what lies before its begin", "[loop]") {
     const Signal clip = noise(0.3, 1000, 5);
-    const Signal out = turns(project_of(clip, region("seam = \"100 frames\" }\n")), 0, 2000);
+    const Signal out = turns(project_of(clip, region("crossfade = \"100 frames\" }\n")), 0, 2000);
     double both = 0, of_end = 0, of_begin = 0; // how alike the two are that are mixed
     for (std::size_t at = 400; at < 500; ++at) {
         both += static_cast<double>(clip[at]) * clip[at - 300];
@@ -183,7 +183,7 @@ TEST_CASE("A seam mixes the loop's end into what lies before its begin", "[loop]
     }
     // At the clip's own begin nothing lies before it: the loop begins later by as much.
     const Signal whole =
-        turns(project_of(clip, "[sound.round]\ntakes = [\"tone\"]\nloop = { seam = \"100 frames\" }\n"), 0, 2500);
+        turns(project_of(clip, "[sound.round]\ntakes = [\"tone\"]\nloop = { crossfade = \"100 frames\" }\n"), 0, 2500);
     CHECK(whole[1000] == clip[100]);
     CHECK(whole[1900] == clip[100]);
     CHECK(whole[999] == Approx(clip[99]).margin(0.001));
@@ -203,7 +203,7 @@ TEST_CASE("A seam takes the click out of a loop whose ends do not meet", "[loop]
         return db(most - 0.5 * std::pow(2 * pi * 103.7 / 48000, 2));
     };
     CHECK(bend("") > -30);
-    CHECK(bend(", seam = \"20 ms\"") < -80);
+    CHECK(bend(", crossfade = \"20 ms\"") < -80);
 }
 
 TEST_CASE("A pitched region with a count is clean at every seam", "[loop]") {

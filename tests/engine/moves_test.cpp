@@ -47,7 +47,7 @@ Signal levels(const Signal& signal, double full) {
     return out;
 }
 
-const char* by_dial = "follow = [{ dial = \"fill\", moves = \"gain\", curve = [[0, -20], [1, 0]], smooth = \"100 ms\" "
+const char* by_dial = "follow = [{ dial = \"fill\", target = \"gain\", curve = [[0, -20], [1, 0]], smooth = \"100 ms\" "
                       "}]\n[dial.fill]\n";
 
 } // namespace
@@ -65,7 +65,7 @@ TEST_CASE("A dial moves a gain in its time, without a step and without a click",
 }
 
 TEST_CASE("A dial that jumps to and fro thirty times a second is still smooth", "[moves]") {
-    const kiai::Project project = constant("follow = [{ dial = \"fill\", moves = \"gain\", curve = [[0, -12], [1, "
+    const kiai::Project project = constant("follow = [{ dial = \"fill\", target = \"gain\", curve = [[0, -12], [1, "
                                            "0]] }]\n[dial.fill]\n");
     kiai::Engine engine(project, {.seed = 1});
     engine.play("s");
@@ -83,7 +83,7 @@ TEST_CASE("A dial that jumps to and fro thirty times a second is still smooth", 
 
 TEST_CASE("A value of one play moves that play alone, and holds from its first frame", "[moves]") {
     const kiai::Project project =
-        constant("follow = [{ value = \"speed\", moves = \"gain\", curve = [[0, -40], [2, 0]] "
+        constant("follow = [{ value = \"speed\", target = \"gain\", curve = [[0, -40], [2, 0]] "
                  "}]\n");
     kiai::Engine engine(project, {.seed = 1});
     std::vector<kiai::Decision> log;
@@ -132,17 +132,17 @@ TEST_CASE("A dial keeps its range, and its name is looked up", "[moves]") {
 }
 
 TEST_CASE("An LFO on gain swings as deep and as fast as it says", "[moves]") {
-    const Signal out = heard(constant("lfo = [{ moves = \"gain\", rate = 4, depth = 6 }]\n", 0.25), 48000);
+    const Signal out = heard(constant("lfo = [{ target = \"gain\", rate = 4, depth = 6 }]\n", 0.25), 48000);
     const Fit fit = fit_sine(levels(out, 0.25), 4, 0, 48000);
     CHECK(fit.amplitude == Approx(6).epsilon(0.005));
     CHECK(fit.residue < 0.05); // dB; what a spline of three cells rounds off
     const Signal square =
-        heard(constant("lfo = [{ moves = \"gain\", rate = 2, depth = 6, shape = \"square\" }]\n", 0.25), 48000);
+        heard(constant("lfo = [{ target = \"gain\", rate = 2, depth = 6, shape = \"square\" }]\n", 0.25), 48000);
     CHECK(db(square[6000] / 0.25) == Approx(6).margin(1e-3));
     CHECK(db(square[18000] / 0.25) == Approx(-6).margin(1e-3));
     CHECK(db(largest_bend(square, 10, 47000)) <= -75);
     const Signal triangle = levels(
-        heard(constant("lfo = [{ moves = \"gain\", rate = 2, depth = 6, shape = \"triangle\" }]\n", 0.25), 48000),
+        heard(constant("lfo = [{ target = \"gain\", rate = 2, depth = 6, shape = \"triangle\" }]\n", 0.25), 48000),
         0.25);
     for (const std::size_t i : {3000u, 9000u, 12000u, 15000u}) // a line: half way at an eighth of a turn
         CHECK(triangle[i + 96] == Approx(i == 3000 ? 3 : i == 9000 ? 3 : i == 12000 ? 0 : -3).margin(0.12));
@@ -150,7 +150,7 @@ TEST_CASE("An LFO on gain swings as deep and as fast as it says", "[moves]") {
 
 TEST_CASE("A random LFO goes smoothly to new places, others in each play", "[moves]") {
     const kiai::Project project =
-        constant("lfo = [{ moves = \"gain\", rate = 25, depth = 6, shape = \"random\" }]\n", 0.25);
+        constant("lfo = [{ target = \"gain\", rate = 25, depth = 6, shape = \"random\" }]\n", 0.25);
     kiai::Engine engine(project, {.seed = 1});
     engine.play("s");
     const Signal first = levels(side(render(engine, 40000), 0), 0.25);
@@ -174,7 +174,7 @@ TEST_CASE("A random LFO goes smoothly to new places, others in each play", "[mov
 TEST_CASE("A free LFO goes on between plays, the other begins with each", "[moves]") {
     for (const bool free : {false, true}) {
         const kiai::Project project =
-            constant(std::string("lfo = [{ moves = \"gain\", rate = 1, depth = 6, phase = \"") +
+            constant(std::string("lfo = [{ target = \"gain\", rate = 1, depth = 6, phase = \"") +
                          (free ? "free" : "start") + "\" }]\n",
                      0.25);
         kiai::Engine engine(project, {.seed = 1});
@@ -189,7 +189,7 @@ TEST_CASE("An LFO on pitch bends a sine as its formula says, without noise", "[m
     const double depth = 1, rate = 5;
     const Signal clip = sine(1000, 0.5, 96000);
     const Signal out =
-        heard(project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nlfo = [{ moves = \"pitch\", rate = 5, depth = "
+        heard(project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nlfo = [{ target = \"pitch\", rate = 5, depth = "
                                "1 }]\n"),
               48000);
     // The place in the clip is the sum of the ratios.
@@ -215,7 +215,7 @@ TEST_CASE("An LFO on pitch bends a sine as its formula says, without noise", "[m
     CHECK(largest_bend(out, 300, 47000) < 1.02 * largest_bend(sine(1000 * std::exp2(1 / 12.0), 0.5, 4800), 0, 4800));
     for (const kiai::Frames block : {1, 63, 64, 1000}) {
         const Signal again =
-            heard(project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nlfo = [{ moves = \"pitch\", rate = 5, "
+            heard(project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nlfo = [{ target = \"pitch\", rate = 5, "
                                    "depth = 1 }]\n"),
                   20000, -1, {}, block);
         CHECK(std::equal(again.begin(), again.end(), out.begin()));
@@ -225,7 +225,7 @@ TEST_CASE("An LFO on pitch bends a sine as its formula says, without noise", "[m
 TEST_CASE("A dial sweeps the pitch over four octaves without a click", "[moves]") {
     const Signal clip = sine(300, 0.5, 480000);
     const kiai::Project project =
-        project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ dial = \"turn\", moves = "
+        project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ dial = \"turn\", target = "
                          "\"pitch\", curve = [[0, -24], [1, 24]], smooth = \"300 ms\" "
                          "}]\n[dial.turn]\n");
     const Signal out =
@@ -238,7 +238,7 @@ TEST_CASE("A dial sweeps the pitch over four octaves without a click", "[moves]"
 
 TEST_CASE("The balance goes through the layers at constant power", "[moves]") {
     const ProjectFolder folder("[clip]\na = \"a.wav\"\nb = \"b.wav\"\nc = \"c.wav\"\n[sound.s]\nfollow = [{ value = "
-                               "\"strength\", moves = \"balance\", curve = [[0, 0], [1, 1]] }]\n"
+                               "\"strength\", target = \"balance\", curve = [[0, 0], [1, 1]] }]\n"
                                "[[sound.s.layer]]\ntakes = [\"a\"]\n[[sound.s.layer]]\ntakes = [\"b\"]\n"
                                "[[sound.s.layer]]\ntakes = [\"c\"]\n");
     folder.write_wav("a.wav", Signal(4800, 0.1f));

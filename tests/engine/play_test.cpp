@@ -65,17 +65,17 @@ TEST_CASE("A stereo clip is balanced: the near side stays", "[play]") {
 
 TEST_CASE("Follows move gain, pitch and pan along their curves", "[play]") {
     const std::string follow =
-        "follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [0.5, -6], [1, 0]] }]\n";
+        "follow = [{ value = \"strength\", target = \"gain\", curve = [[0, -36], [0.5, -6], [1, 0]] }]\n";
     CHECK(db(sides(follow, {.strength = 1}).first / 0.1) == Approx(0).margin(1e-3));
     CHECK(db(sides(follow, {.strength = 0.5f}).first / 0.1) == Approx(-6).margin(1e-3));
     CHECK(db(sides(follow, {.strength = 0.25f}).first / 0.1) == Approx(-21).margin(1e-3));
     CHECK(db(sides(follow, {.strength = 7}).first / 0.1) == Approx(0).margin(1e-3)); // the end value holds
-    const std::string pan = "follow = [{ value = \"place\", moves = \"pan\", curve = [[-1, -1], [1, 1]] }]\n";
+    const std::string pan = "follow = [{ value = \"place\", target = \"pan\", curve = [[-1, -1], [1, 1]] }]\n";
     CHECK(sides(pan, {.place = 1}).first == 0);
     CHECK(sides(pan, {.place = 0}) == std::pair(0.1f, 0.1f));
 
     const kiai::Project project =
-        project_of(sine(500, 0.3, 24000), "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", moves = "
+        project_of(sine(500, 0.3, 24000), "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", target = "
                                           "\"pitch\", curve = [[0, -12], [1, 12]] }]\n");
     kiai::HearSettings settings;
     settings.options.strength = 0.75f;

@@ -34,14 +34,14 @@ TEST_CASE("What is stolen before it was heard ends in the same frame", "[steal]"
     kiai::Play first = bench.engine.play("s"), second = bench.engine.play("s");
     bench.everything(1);
     CHECK_FALSE(first.playing());
-    CHECK(first.reason() == kiai::EndReason::gave_way);
+    CHECK(first.reason() == kiai::EndReason::stolen);
     CHECK(second.playing());
     CHECK(bench.engine.sounding() == 1);
     const auto ended = with_outcome(bench.log, Outcome::ended);
     REQUIRE(ended.size() == 1);
     CHECK(ended[0].length == 0);
     CHECK(ended[0].level == -200);
-    CHECK(describe(ended[0]) == "s #1 ended before it was heard: gave-way");
+    CHECK(describe(ended[0]) == "s #1 ended before it was heard: stolen");
 }
 
 TEST_CASE("Thousands of triggers at one frame leave room for the last", "[steal]") {

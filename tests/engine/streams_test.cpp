@@ -45,7 +45,7 @@ kiai::Project both_ways(const ProjectFolder& folder, const std::string& file, co
 
 std::vector<float> heard(const kiai::Project& project, const std::string& sound, kiai::Frames frames,
                          kiai::Frames block = 256, float pitch = 0, kiai::Frames stop = -1) {
-    kiai::Engine engine(project, {.seed = 1, .streams_in_step = true});
+    kiai::Engine engine(project, {.seed = 1, .synchronous_streams = true});
     engine.play(sound, {.pitch = pitch});
     if (stop >= 0) engine.report({kiai::ReportKind::stop, sound, {}, {}, 0, {}, 0}, stop);
     return render(engine, frames, block);
@@ -104,8 +104,8 @@ TEST_CASE("A streamed clip is the same as one in memory, in every format, pitche
 TEST_CASE("A stream loops with its seam and ends with its tail, as in memory, at any block size", "[streams]") {
     const ProjectFolder folder;
     folder.write_wav("a.wav", noise(0.3, 48000 * 6, 10));
-    const kiai::Project project =
-        both_ways(folder, "a.wav", "loop = { from = \"0.5 s\", to = \"2.5 s\", seam = \"50 ms\", end = \"tail\" }\n");
+    const kiai::Project project = both_ways(
+        folder, "a.wav", "loop = { from = \"0.5 s\", to = \"2.5 s\", crossfade = \"50 ms\", end = \"tail\" }\n");
     const kiai::Frames frames = 48000 * 16;
     for (const kiai::Frames block : {256, 1000})
         CHECK(heard(project, "held", frames) == heard(project, "read", frames, block));
@@ -123,7 +123,7 @@ TEST_CASE("Several streams of one file go their own ways", "[streams]") {
     folder.write_wav("a.wav", noise(0.1, 48000 * 4, 11));
     const kiai::Project project = both_ways(folder, "a.wav", "start = \"1.7 s\"\n");
     const auto of = [&](const std::string& sound) {
-        kiai::Engine engine(project, {.seed = 1, .streams_in_step = true});
+        kiai::Engine engine(project, {.seed = 1, .synchronous_streams = true});
         for (const kiai::Frames at : {0, 5000, 30000, 30001, 70000})
             engine.report({kiai::ReportKind::play, sound, {}, {}, 0, {}, 0}, at);
         return render(engine, 48000 * 4);
@@ -152,7 +152,7 @@ TEST_CASE("Ten minutes take less than two megabytes while they play", "[streams]
     const ProjectFolder folder("[clip]\nlong = \"long.wav\"\n");
     write_as(folder.path() / "long.wav", noise(0.2, 2 * 48000 * 600, 12), 2, SF_FORMAT_WAV | SF_FORMAT_PCM_16);
     const kiai::Project project = folder.load();
-    kiai::Engine engine(project, {.seed = 1, .streams_in_step = true});
+    kiai::Engine engine(project, {.seed = 1, .synchronous_streams = true});
     std::vector<float> out(2 * 1024);
     engine.render(out);
     const long before = resident_bytes();
@@ -263,15 +263,15 @@ TEST_CASE("Where all streams are in use the least audible ends for one of the sa
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.first]\ntakes = "
                                "[\"long\"]\npriority = 10\n[sound.last]\ntakes = [\"long\"]\npriority = -10\n");
     folder.write_wav("long.wav", Signal(48000 * 2, 0.1f));
-    kiai::Engine engine(folder.load(), {.seed = 1, .streams = 2, .streams_in_step = true});
+    kiai::Engine engine(folder.load(), {.seed = 1, .streams = 2, .synchronous_streams = true});
     std::vector<kiai::Decision> log;
     engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
     for (int i = 0; i < 3; ++i) engine.play(i == 2 ? "first" : "long");
     render(engine, 48000);
     engine.poll();
-    REQUIRE(with_outcome(log, Outcome::gave_way).size() == 1);
-    CHECK(with_outcome(log, Outcome::gave_way)[0].limit == "engine");
-    CHECK(with_outcome(log, Outcome::gave_way)[0].sound == "long");
+    REQUIRE(with_outcome(log, Outcome::stolen).size() == 1);
+    CHECK(to_string(with_outcome(log, Outcome::stolen)[0].limit.value()) == "engine");
+    CHECK(with_outcome(log, Outcome::stolen)[0].sound == "long");
     engine.play("last"); // of a lower priority than all: none ends for it
     engine.play("first");
     engine.play("first");
@@ -280,7 +280,7 @@ TEST_CASE("Where all streams are in use the least audible ends for one of the sa
     REQUIRE(with_outcome(log, Outcome::refused_full).size() == 1);
     CHECK(with_outcome(log, Outcome::refused_full)[0].sound == "last");
     CHECK(with_outcome(log, Outcome::played).size() == 5);
-    CHECK(with_outcome(log, Outcome::gave_way).size() == 3); // of those alike the oldest
+    CHECK(with_outcome(log, Outcome::stolen).size() == 3); // of those alike the oldest
 }
 
 TEST_CASE("In step, a stream that ends makes room at that frame, whatever the blocks", "[streams]") {
@@ -288,7 +288,7 @@ TEST_CASE("In step, a stream that ends makes room at that frame, whatever the bl
     folder.write_wav("long.wav", Signal(96000, 0.1f));
     const kiai::Project project = folder.load();
     for (const kiai::Frames block : {64, 256, 999, 96000, 96001, 100000}) {
-        kiai::Engine engine(project, {.seed = 1, .streams = 1, .streams_in_step = true});
+        kiai::Engine engine(project, {.seed = 1, .streams = 1, .synchronous_streams = true});
         std::vector<kiai::Decision> log;
         engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
         for (const kiai::Frames at : {0, 96000, 96001}) // the last is as loud as the one that sounds, which ends
@@ -298,8 +298,8 @@ TEST_CASE("In step, a stream that ends makes room at that frame, whatever the bl
         INFO("blocks of " << block);
         REQUIRE(with_outcome(log, Outcome::played).size() == 3);
         CHECK(with_outcome(log, Outcome::played)[1].frame == 96000);
-        REQUIRE(with_outcome(log, Outcome::gave_way).size() == 1);
-        CHECK(with_outcome(log, Outcome::gave_way)[0].frame == 96001);
+        REQUIRE(with_outcome(log, Outcome::stolen).size() == 1);
+        CHECK(with_outcome(log, Outcome::stolen)[0].frame == 96001);
     }
 }
 

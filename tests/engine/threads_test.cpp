@@ -12,7 +12,7 @@
 using namespace support;
 
 TEST_CASE("Four threads report while a fifth renders and a sixth reads the log", "[threads]") {
-    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .keep_levels = true});
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .record_levels = true});
     std::uint64_t answered = 0, lost = 0, played = 0, ended = 0, torn = 0;
     engine.set_log([&](const kiai::Decision& decision) {
         lost += decision.outcome == kiai::Outcome::ring_full || decision.outcome == kiai::Outcome::log_full
@@ -26,10 +26,10 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
                                                                        : 1;
         }
         ended += decision.outcome == kiai::Outcome::ended ? 1 : 0;
-        answered += decision.cause > 0 && decision.outcome != kiai::Outcome::ended &&
-                            decision.outcome != kiai::Outcome::gave_way
-                        ? 1
-                        : 0;
+        answered +=
+            decision.cause > 0 && decision.outcome != kiai::Outcome::ended && decision.outcome != kiai::Outcome::stolen
+                ? 1
+                : 0;
     });
 
     std::atomic<int> calling{4};

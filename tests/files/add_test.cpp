@@ -18,13 +18,13 @@ void record(const Folder& folder, const std::string& name) {
     folder.write_wav(name, sine(200 + ++number, 0.1, 480));
 }
 
-std::map<std::string, kiai::AddedFile> by_file(const kiai::Added& added) {
+std::map<std::string, kiai::AddedFile> by_file(const kiai::AddResult& added) {
     std::map<std::string, kiai::AddedFile> files;
     for (const kiai::AddedFile& file : added.files) files[file.file.filename().string()] = file;
     return files;
 }
 
-std::vector<std::string> names_of(const kiai::Added& added) {
+std::vector<std::string> names_of(const kiai::AddResult& added) {
     std::vector<std::string> names;
     for (const kiai::AddedFile& file : added.files)
         if (file.outcome == Outcome::added) names.push_back(file.name);
@@ -60,7 +60,7 @@ TEST_CASE("Files are copied in, registered, and play", "[add]") {
     const Folder from;
     record(from, "Oak Plank.wav");
     const ProjectFolder project("name = \"bench\" # mine\n");
-    const kiai::Added added = kiai::add_files(project.path(), {from.path() / "Oak Plank.wav"});
+    const kiai::AddResult added = kiai::add_files(project.path(), {from.path() / "Oak Plank.wav"});
     REQUIRE(added.files.size() == 1);
     CHECK(added.files[0].outcome == Outcome::added);
     CHECK(added.files[0].path == "clips/Oak Plank.wav");
@@ -90,7 +90,7 @@ TEST_CASE("Entries go to where the others are, in every way of writing them", "[
         const Folder from;
         record(from, "new.wav");
         const ProjectFolder project(before);
-        const kiai::Added added = kiai::add_files(project.path(), {from.path() / "new.wav"});
+        const kiai::AddResult added = kiai::add_files(project.path(), {from.path() / "new.wav"});
         INFO(before);
         CHECK(added.count(Outcome::added) == 1);
         CHECK(project.read("kiai.toml") == "format = 1\n" + after);
@@ -103,7 +103,7 @@ TEST_CASE("A numbered series becomes one sound, from 0 or 1, with or without zer
          {"oak_01.wav", "oak_02.wav", "oak_04.wav", "peg0.wav", "peg1.wav", "glass/1.wav", "glass/2.wav", "solo2.wav"})
         record(from, name);
     const ProjectFolder project;
-    const kiai::Added added = kiai::add_files(project.path(), {from.path()});
+    const kiai::AddResult added = kiai::add_files(project.path(), {from.path()});
     CHECK(names_of(added) == Names{"glass-1", "glass-2", "oak-1", "oak-2", "oak-4", "peg-0", "peg-1", "solo-2"});
     REQUIRE(added.series.size() == 3);
     CHECK(added.series[0].name == "glass");
@@ -111,14 +111,14 @@ TEST_CASE("A numbered series becomes one sound, from 0 or 1, with or without zer
     CHECK(added.series[1].missing == std::vector<int>{3});
     CHECK(added.series[2].missing.empty());
     for (const kiai::AddedSeries& series : added.series) CHECK(series.made_sound);
-    const kiai::Loaded loaded = kiai::load_project(project.path());
+    const kiai::LoadResult loaded = kiai::load_project(project.path());
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].code == kiai::FindingCode::series_gap);
     CHECK(with_outcome(kiai::hear(loaded.project, "oak").decisions, kiai::Outcome::played).at(0).layers.at(0).of == 3);
 
     // One that comes later joins by itself; nothing is made twice.
     record(from, "oak3.wav");
-    const kiai::Added later = kiai::add_files(project.path(), {from.path() / "oak3.wav"});
+    const kiai::AddResult later = kiai::add_files(project.path(), {from.path() / "oak3.wav"});
     CHECK(names_of(later) == Names{"oak-3"});
     REQUIRE(later.series.size() == 1);
     CHECK(later.series[0].takes == 4);
@@ -135,7 +135,7 @@ TEST_CASE("What is there already is known by its place and by its content", "[ad
     record(from, "a.wav");
     std::filesystem::copy_file(from.path() / "a.wav", from.path() / "b.wav");
     const ProjectFolder project;
-    const kiai::Added first = kiai::add_files(project.path(), {from.path()});
+    const kiai::AddResult first = kiai::add_files(project.path(), {from.path()});
     CHECK(first.count(Outcome::added) == 1);
     CHECK(by_file(first)["b.wav"].why == "holds the same as clip \"a\"");
     const std::string text = project.read("kiai.toml");
@@ -151,13 +151,13 @@ TEST_CASE("Nothing is overwritten, and names that meet are told apart by their f
     const Folder from;
     for (const char* name : {"brass/hit.wav", "wood/hit.wav", "x/y/hit.wav", "a/y/hit.wav"}) record(from, name);
     const ProjectFolder project;
-    const kiai::Added added =
+    const kiai::AddResult added =
         kiai::add_files(project.path(), {from.path() / "brass/hit.wav", from.path() / "wood/hit.wav",
                                          from.path() / "x/y/hit.wav", from.path() / "a/y/hit.wav"});
     CHECK(names_of(added) == Names{"hit", "wood-hit", "y-hit"});
     CHECK(added.files[1].path == "clips/wood-hit.wav");
     CHECK(added.files[3].why == "the name \"y-hit\" is taken by \"clips/y-hit.wav\"");
-    CHECK(added.files[3].mend.find("--name") != std::string::npos);
+    CHECK(added.files[3].fix.find("--name") != std::string::npos);
     for (std::size_t i = 0; i < 3; ++i)
         CHECK(text_of(project.path() / added.files[i].path) == text_of(added.files[i].file));
     // A stranger that lies where the copy would go keeps its place.
@@ -189,7 +189,7 @@ TEST_CASE("What cannot be used is refused with its reason, and the rest goes in"
     lengthy.append(".wav");
     record(from, lengthy);
     const ProjectFolder project;
-    const kiai::Added added = kiai::add_files(
+    const kiai::AddResult added = kiai::add_files(
         project.path(), {from.path(), from.path() / "nowhere.wav", from.path() / "*.nothing", "/dev/null"});
     auto files = by_file(added);
     CHECK(names_of(added) == Names{"good", "two-lines"});
@@ -204,7 +204,7 @@ TEST_CASE("What cannot be used is refused with its reason, and the rest goes in"
         INFO(file << ": " << files[file].why);
         CHECK(files[file].outcome == Outcome::refused);
         CHECK(files[file].why.find(why) != std::string::npos);
-        CHECK_FALSE(files[file].mend.empty());
+        CHECK_FALSE(files[file].fix.empty());
     }
     CHECK(added.count(Outcome::refused) == 9);
     CHECK(project.load_with_findings().findings.empty());
@@ -220,12 +220,12 @@ TEST_CASE("Referring to a file in place is said as a risk, and who made it is wr
     record(from, "far.wav");
     const ProjectFolder project;
     kiai::AddOptions options;
-    options.refer = true;
+    options.in_place = true;
     options.author = "A. \"Tin\" Turner";
     options.licence = "CC-BY-4.0";
     options.source = "https://example.org/far";
     options.note = "two\nlines";
-    const kiai::Added added = kiai::add_files(project.path(), {from.path() / "far.wav"}, options);
+    const kiai::AddResult added = kiai::add_files(project.path(), {from.path() / "far.wav"}, options);
     REQUIRE(added.remarks.size() == 1);
     CHECK(added.remarks[0].find("missing on any other machine") != std::string::npos);
     CHECK_FALSE(std::filesystem::exists(project.path() / "clips"));
@@ -242,7 +242,7 @@ TEST_CASE("A dry run tells all and does nothing, patterns are expanded, a broken
     const Folder from;
     for (const char* name : {"oak-1.wav", "oak-2.wav", "peg.wav"}) record(from, name);
     const ProjectFolder project("name = \"x\"\n");
-    const kiai::Added dry = kiai::add_files(project.path(), {from.path() / "oak-*.wav"}, {.dry_run = true});
+    const kiai::AddResult dry = kiai::add_files(project.path(), {from.path() / "oak-*.wav"}, {.dry_run = true});
     CHECK(names_of(dry) == Names{"oak-1", "oak-2"});
     CHECK(dry.series.at(0).made_sound);
     CHECK(project.read("kiai.toml") == "format = 1\nname = \"x\"\n");
@@ -250,7 +250,7 @@ TEST_CASE("A dry run tells all and does nothing, patterns are expanded, a broken
     for (const auto& entry : std::filesystem::directory_iterator(project.path())) entries += entry.exists();
     CHECK(entries == 1);
     project.write("kiai.toml", "format = \n");
-    const kiai::Added broken = kiai::add_files(project.path(), {from.path()});
+    const kiai::AddResult broken = kiai::add_files(project.path(), {from.path()});
     CHECK(broken.findings.at(0).code == kiai::FindingCode::toml_syntax);
     CHECK_FALSE(std::filesystem::exists(project.path() / "clips"));
     CHECK(kiai::add_files(from.path(), {from.path()}).findings.at(0).code == kiai::FindingCode::no_project);
@@ -261,7 +261,7 @@ TEST_CASE("A new project can be heard at once and has no findings", "[add]") {
     const std::filesystem::path folder = somewhere.path() / "my game" / "sound";
     REQUIRE(kiai::new_project(folder).empty());
     CHECK(kiai::check_project(folder).findings.empty());
-    const kiai::Loaded loaded = kiai::load_project(folder);
+    const kiai::LoadResult loaded = kiai::load_project(folder);
     kiai::Engine engine(loaded.project, {.seed = 1});
     engine.key_down("Space");
     const auto out = render(engine, 24000);

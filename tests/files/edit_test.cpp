@@ -8,12 +8,12 @@
 #include <thread>
 
 using namespace support;
-using kiai::Edited;
+using kiai::EditResult;
 using kiai::EntryKind;
 
 namespace {
 
-using Do = std::function<Edited(const std::filesystem::path&)>;
+using Do = std::function<EditResult(const std::filesystem::path&)>;
 
 Do renaming(const std::string& from, const std::string& to, EntryKind kind = EntryKind::any) {
     return [=](const std::filesystem::path& folder) { return kiai::rename_entry(folder, from, to, kind); };
@@ -53,9 +53,9 @@ std::size_t lines_kept(const std::vector<std::string>& a, const std::vector<std:
 void check(const Case& one) {
     const Folder folder;
     folder.write("kiai.toml", one.before);
-    const Edited edited = one.edit(folder.path());
+    const EditResult edited = one.edit(folder.path());
     INFO(one.what);
-    for (const kiai::Finding& finding : edited.findings) FAIL_CHECK(finding.line << ": " << finding.sentence);
+    for (const kiai::Finding& finding : edited.findings) FAIL_CHECK(finding.line << ": " << finding.message);
     CHECK(folder.read("kiai.toml") == one.after);
     // What the edit tells is what it did, and no line more.
     std::size_t told_before = 0, told_after = 0;
@@ -239,12 +239,12 @@ TEST_CASE("An edit that cannot be made is refused with its reason, and changes n
     for (const Refusal& refusal : refusals) {
         const Folder folder;
         folder.write("kiai.toml", refusal.text);
-        const Edited edited = refusal.edit(folder.path());
+        const EditResult edited = refusal.edit(folder.path());
         INFO(refusal.what);
         REQUIRE(edited.findings.size() == 1);
         CHECK(to_string(edited.findings[0].code) == std::string(to_string(refusal.code)));
         CHECK(edited.findings[0].line == refusal.line);
-        CHECK_FALSE(edited.findings[0].mend.empty());
+        CHECK_FALSE(edited.findings[0].fix.empty());
         CHECK(edited.changes.empty());
         CHECK(folder.read("kiai.toml") == refusal.text);
     }
@@ -254,7 +254,7 @@ TEST_CASE("An edit that cannot be made is refused with its reason, and changes n
 
 TEST_CASE("Series are told which member left or joined them", "[edit]") {
     const ProjectFolder folder("[clip]\noak-1 = \"1\"\nelm = \"e\"\n[sound.plank]\ntakes = { series = \"oak\" }\n");
-    const Edited left = kiai::rename_entry(folder.path(), "oak-1", "solo");
+    const EditResult left = kiai::rename_entry(folder.path(), "oak-1", "solo");
     REQUIRE(left.remarks.size() == 2);
     CHECK(left.remarks[0] == "\"oak-1\" leaves the takes of sound \"plank\", which go by their series");
     CHECK(kiai::rename_entry(folder.path(), "elm", "oak-7").remarks.at(0) ==

@@ -20,7 +20,7 @@ double after(const std::string& text, const std::string& label) {
 
 kiai::Facts facts_of(const std::filesystem::path& file) {
     const kiai::FactsOrFinding read = kiai::read_facts(file);
-    INFO(file << ": " << read.finding.sentence);
+    INFO(file << ": " << read.finding.message);
     REQUIRE(read.facts);
     return *read.facts;
 }
@@ -136,12 +136,12 @@ TEST_CASE("A moved file is found again by its content, a wrong case by its name,
     std::filesystem::rename(folder.path() / "oak.wav", folder.path() / "trees" / "plank.wav");
 
     const auto findings = kiai::check_project(folder.path()).findings;
-    std::vector<std::string> certain;
+    std::vector<std::string> replacement;
     for (const kiai::Finding& finding : findings)
-        if (finding.severity == kiai::Severity::error) certain.push_back(finding.certain);
-    CHECK(certain == std::vector<std::string>{"trees/plank.wav", "clips/ash.wav", "", "ash"});
+        if (finding.severity == kiai::Severity::error) replacement.push_back(finding.replacement);
+    CHECK(replacement == std::vector<std::string>{"trees/plank.wav", "clips/ash.wav", "", "ash"});
 
-    const kiai::Edited edited = kiai::mend_project(folder.path());
+    const kiai::EditResult edited = kiai::fix_project(folder.path());
     REQUIRE(edited.ok());
     REQUIRE(edited.changes.size() == 3);
     CHECK(edited.changes[0].line == 4);
@@ -153,6 +153,6 @@ TEST_CASE("A moved file is found again by its content, a wrong case by its name,
     // Another extension may be another recording: that is only asked.
     const auto left = kiai::load_project(folder.path()).findings;
     REQUIRE(left.size() == 1);
-    CHECK(left[0].mend.find("\"elm.flac\" (it differs in its extension only)") != std::string::npos);
-    CHECK(kiai::mend_project(folder.path()).changes.empty());
+    CHECK(left[0].fix.find("\"elm.flac\" (it differs in its extension only)") != std::string::npos);
+    CHECK(kiai::fix_project(folder.path()).changes.empty());
 }

@@ -68,7 +68,7 @@ bool run_until_call(const std::filesystem::path& folder, const std::vector<std::
 
 const kiai::Finding* about(const std::vector<kiai::Finding>& findings, const std::string& clip) {
     for (const kiai::Finding& finding : findings)
-        if (finding.about == clip) return &finding;
+        if (finding.entry == clip) return &finding;
     return nullptr;
 }
 
@@ -94,7 +94,7 @@ TEST_CASE("A file that is cut short plays as far as it goes, and it is said", "[
                 "\"\n";
     }
     folder.toml(text);
-    const kiai::Loaded loaded = folder.load_with_findings();
+    const kiai::LoadResult loaded = folder.load_with_findings();
     for (const std::string extension : {"wav", "aiff", "au", "flac", "ogg", "opus", "mp3"}) {
         INFO(extension);
         CHECK(about(loaded.findings, "whole-" + extension) == nullptr);
@@ -102,7 +102,7 @@ TEST_CASE("A file that is cut short plays as far as it goes, and it is said", "[
         REQUIRE(finding != nullptr);
         CHECK(finding->code == FindingCode::file_cut_short);
         CHECK(finding->severity == kiai::Severity::warning);
-        CHECK(finding->sentence.find("is cut short after ") != std::string::npos);
+        CHECK(finding->message.find("is cut short after ") != std::string::npos);
         const auto length = kiai::hear(loaded.project, "cut-" + extension).length;
         CHECK(length > 45000); // of 96000: a page that is not whole goes too
         CHECK(length < 65000);
@@ -134,7 +134,7 @@ TEST_CASE("Headers that lie are findings, quickly, and the rest loads", "[faults
     folder.write("rate.wav", rate);
     folder.toml("[clip]\ngood = \"good.wav\"\nhuge = \"huge.wav\"\nflac = \"huge.flac\"\nsparse = "
                 "\"sparse.wav\"\nhollow = \"hollow.wav\"\nrate = \"rate.wav\"\n");
-    const kiai::Loaded loaded = folder.load_with_findings();
+    const kiai::LoadResult loaded = folder.load_with_findings();
     CHECK(kiai::hear(loaded.project, "good").length == 4800);
     REQUIRE(about(loaded.findings, "huge") != nullptr);
     CHECK(about(loaded.findings, "huge")->code == FindingCode::file_cut_short);
@@ -145,7 +145,7 @@ TEST_CASE("Headers that lie are findings, quickly, and the rest loads", "[faults
     CHECK(about(loaded.findings, "hollow")->code == FindingCode::file_unreadable);
     REQUIRE(about(loaded.findings, "rate") != nullptr);
     CHECK(about(loaded.findings, "rate")->code == FindingCode::file_unreadable);
-    const kiai::Added added = kiai::add_files(folder.path(), {folder.path() / "sparse.wav"});
+    const kiai::AddResult added = kiai::add_files(folder.path(), {folder.path() / "sparse.wav"});
     CHECK(added.files.at(0).why.find("is clip \"sparse\" already") ==
           std::string::npos); // it cannot be read, known or not
 }
@@ -162,16 +162,16 @@ TEST_CASE("What may not be read or written is said, and nothing is lost", "[faul
     const std::string text = folder.read("kiai.toml");
     {
         const Unprivileged guard;
-        const kiai::Loaded loaded = folder.load_with_findings();
+        const kiai::LoadResult loaded = folder.load_with_findings();
         REQUIRE(loaded.findings.size() == 1);
-        CHECK(loaded.findings[0].code == FindingCode::file_denied);
+        CHECK(loaded.findings[0].code == FindingCode::permission_denied);
         CHECK(kiai::hear(loaded.project, "open").length == 480);
         CHECK_FALSE(kiai::check_project(folder.path()).findings.empty()); // without a place for the facts
-        const kiai::Edited edited = kiai::rename_entry(folder.path(), "open", "ajar");
+        const kiai::EditResult edited = kiai::rename_entry(folder.path(), "open", "ajar");
         REQUIRE(edited.findings.size() == 1);
         CHECK(edited.findings[0].code == FindingCode::not_written);
-        CHECK(edited.findings[0].sentence.find("Permission denied") != std::string::npos);
-        const kiai::Added added = kiai::add_files(folder.path(), {folder.path() / "from"}, {.dry_run = true});
+        CHECK(edited.findings[0].message.find("Permission denied") != std::string::npos);
+        const kiai::AddResult added = kiai::add_files(folder.path(), {folder.path() / "from"}, {.dry_run = true});
         CHECK(added.count(kiai::AddedFile::Outcome::added) == 1);
         bool said = false;
         for (const kiai::AddedFile& file : added.files) said = said || file.why == "is a folder that may not be read";
@@ -232,7 +232,7 @@ TEST_CASE("Killed at any moment, kiai.toml is the old one or the new one", "[fau
     for (calls = 1; !over && calls < 20000; calls += 5) {
         const ProjectFolder project;
         over = run_until_call(project.path(), {"add", ".", (from.path() / "new.wav").string()}, calls);
-        const kiai::Loaded loaded = project.load_with_findings();
+        const kiai::LoadResult loaded = project.load_with_findings();
         CHECK(loaded.ok());
         const std::string text = project.read("kiai.toml"), copy = (project.path() / "clips" / "new.wav").string();
         CHECK((text == "format = 1\n" || text == "format = 1\n\n[clip]\nnew = \"clips/new.wav\"\n"));

@@ -14,7 +14,7 @@ using kiai::FindingCode;
 namespace {
 
 /// A project with a clip `oak` that is sound, and `text`.
-kiai::Loaded loaded_from(const std::string& text) {
+kiai::LoadResult loaded_from(const std::string& text) {
     const ProjectFolder folder("[clip]\noak = \"oak.wav\"\n" + text);
     folder.write_wav("oak.wav", Signal(100, 0.1f));
     return folder.load_with_findings();
@@ -24,11 +24,11 @@ struct Mistake {
     std::string text;
     FindingCode code;
     int line; ///< within `text`, from 1
-    std::string says, mends;
+    std::string says, fixes;
 };
 
 void check(const Mistake& mistake) {
-    const kiai::Loaded loaded = loaded_from(mistake.text);
+    const kiai::LoadResult loaded = loaded_from(mistake.text);
     std::ostringstream all;
     for (const kiai::Finding& finding : loaded.findings) all << finding << '\n';
     INFO(mistake.text << "\n---\n" << all.str());
@@ -37,8 +37,8 @@ void check(const Mistake& mistake) {
     CHECK(to_string(finding.code) == std::string(to_string(mistake.code)));
     CHECK(finding.line == mistake.line + 3); // format, [clip] and oak stand above
     CHECK(finding.column >= 1);
-    CHECK(finding.sentence.find(mistake.says) != std::string::npos);
-    CHECK(finding.mend.find(mistake.mends) != std::string::npos);
+    CHECK(finding.message.find(mistake.says) != std::string::npos);
+    CHECK(finding.fix.find(mistake.fixes) != std::string::npos);
 }
 
 const std::string plank = "[sound.s]\ntakes = [\"oak\"]\n";
@@ -75,7 +75,7 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
         {plank + "vary = { delay = [\"5 ms\", \"9 frames\"] }\n", FindingCode::bad_value, 3, "in ms or s",
          "at most 10 s"},
         {plank + "vary = { pan = 2 }\n", FindingCode::bad_value, 3, "`pan = 2`", "0 to 1"},
-        {plank + "vary = { pitch = 1, spread = \"gauss\" }\n", FindingCode::bad_value, 3, "gauss", "even, bell"},
+        {plank + "vary = { pitch = 1, distribution = \"gauss\" }\n", FindingCode::bad_value, 3, "gauss", "even, bell"},
         {"[sound.s]\ntakes = [{ clip = \"oak\", weight = 0 }]\n", FindingCode::bad_value, 2, "`weight = 0`",
          "0.001 to 1000"},
         {"[sound.s]\ntakes = [{ weight = 2 }]\n", FindingCode::missing_key, 2, "`clip` is not there", "weight = 3"},
@@ -87,29 +87,29 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
          "end-oldest, end-quietest, refuse"},
         {plank + "vary = { pitch = [1, 2, 3] }\n", FindingCode::bad_value, 3, "one number or two", "[from, to]"},
         {plank + "vary = { ptich = 1 }\n", FindingCode::unknown_key, 3, "`ptich`", "did you mean `pitch`?"},
-        {plank + "follow = [{ value = \"strength\", moves = \"gain\", curve = [[1, 0], [0, 1]] }]\n",
+        {plank + "follow = [{ value = \"strength\", target = \"gain\", curve = [[1, 0], [0, 1]] }]\n",
          FindingCode::bad_value, 3, "do not ascend", "order them"},
-        {plank + "follow = [{ value = \"strength\", moves = \"gain\", curve = [[1, 0]] }]\n", FindingCode::bad_value, 3,
-         "fewer than two", "curve = "},
-        {plank + "follow = [{ value = \"speed\", moves = \"gian\", curve = [[0, 0], [1, 1]] }]\n",
+        {plank + "follow = [{ value = \"strength\", target = \"gain\", curve = [[1, 0]] }]\n", FindingCode::bad_value,
+         3, "fewer than two", "curve = "},
+        {plank + "follow = [{ value = \"speed\", target = \"gian\", curve = [[0, 0], [1, 1]] }]\n",
          FindingCode::bad_value, 3, "\"gian\"", "gain, pitch, pan, balance"},
-        {plank + "follow = [{ dial = \"fil\", moves = \"gain\", curve = [[0, 0], [1, 1]] }]\n[dial.fill]\n",
+        {plank + "follow = [{ dial = \"fil\", target = \"gain\", curve = [[0, 0], [1, 1]] }]\n[dial.fill]\n",
          FindingCode::unknown_name, 3, "no dial \"fil\"", "did you mean \"fill\"?"},
-        {plank + "follow = [{ value = \"fill\", moves = \"gain\", curve = [[0, 0], [1, 1]] }]\n[dial.fill]\n",
+        {plank + "follow = [{ value = \"fill\", target = \"gain\", curve = [[0, 0], [1, 1]] }]\n[dial.fill]\n",
          FindingCode::bad_value, 3, "\"fill\" is a dial", "dial = \"fill\""},
-        {plank + "follow = [{ moves = \"gain\", curve = [[0, 0], [1, 1]] }]\n", FindingCode::missing_key, 3,
+        {plank + "follow = [{ target = \"gain\", curve = [[0, 0], [1, 1]] }]\n", FindingCode::missing_key, 3,
          "neither a value nor a dial", "give one"},
-        {plank + "follow = [{ value = \"speed\", moves = \"balance\", curve = [[0, 0], [1, 2]] }]\n",
+        {plank + "follow = [{ value = \"speed\", target = \"balance\", curve = [[0, 0], [1, 2]] }]\n",
          FindingCode::bad_value, 3, "out of range", "0 to 1"},
-        {"[[sound.s.layer]]\ntakes = [\"oak\"]\nfollow = [{ value = \"speed\", moves = \"balance\", curve = [[0, 0], "
+        {"[[sound.s.layer]]\ntakes = [\"oak\"]\nfollow = [{ value = \"speed\", target = \"balance\", curve = [[0, 0], "
          "[1, "
          "1]] }]\n",
          FindingCode::bad_value, 3, "no balance of its own", "on the sound"},
-        {plank + "lfo = [{ moves = \"pitch\", rate = 5 }]\n", FindingCode::missing_key, 3, "`depth` is not there",
+        {plank + "lfo = [{ target = \"pitch\", rate = 5 }]\n", FindingCode::missing_key, 3, "`depth` is not there",
          "lfo = "},
-        {plank + "lfo = [{ moves = \"pitch\", rate = 5, depth = 40 }]\n", FindingCode::bad_value, 3, "`depth = 40`",
+        {plank + "lfo = [{ target = \"pitch\", rate = 5, depth = 40 }]\n", FindingCode::bad_value, 3, "`depth = 40`",
          "0 to 24 semitones"},
-        {plank + "lfo = [{ moves = \"pan\", rate = 5, depth = 1 }]\n", FindingCode::bad_value, 3, "\"pan\"",
+        {plank + "lfo = [{ target = \"pan\", rate = 5, depth = 1 }]\n", FindingCode::bad_value, 3, "\"pan\"",
          "gain, pitch"},
         {plank + "loop = { from = \"2 s\", to = \"3 s\" }\n", FindingCode::loop_outside, 3, "before its loop does",
          "into the clip"},
@@ -159,7 +159,7 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
 }
 
 TEST_CASE("All findings are told at once, and the sound rest plays", "[findings]") {
-    const kiai::Loaded loaded = loaded_from(
+    const kiai::LoadResult loaded = loaded_from(
         "[sound.bad]\ntakes = [\"ash\"]\n[sound.good]\ntakes = [\"oak\"]\n[[binding]]\ntrigger = { notice = \"n\" "
         "}\naction = { play = \"bad\" }\n"
         "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"good\" }\n[zone.z]\n");
@@ -171,11 +171,11 @@ TEST_CASE("All findings are told at once, and the sound rest plays", "[findings]
 }
 
 TEST_CASE("Innocent neighbours of mistakes have no findings", "[findings]") {
-    const kiai::Loaded loaded = loaded_from(
+    const kiai::LoadResult loaded = loaded_from(
         "[sound.s]\ntakes = [\"oak\"]\ngain = 24\npitch = -48\npan = 1\nloop = true\nfade-out = \"0 ms\"\npick = "
         "\"shuffle\"\n"
         "vary = { pitch = [-1, 2.5], gain = 0 }\nlimit = { plays = 1000, gap = \"0.5 s\", full = \"refuse\" }\n"
-        "follow = [{ value = \"place\", moves = \"pan\", curve = [[-1, -1], [0, 0], [1, 1]] }]\n"
+        "follow = [{ value = \"place\", target = \"pan\", curve = [[-1, -1], [0, 0], [1, 1]] }]\n"
         "[zone.z-1_a]\nrectangle = { x = -1e3, y = 2, width = 0.5, height = 1 }\norder = -5\n"
         "[[binding]]\ntrigger = { key-down = \"F12\" }\naction = [{ play = \"s\" }, { stop = \"oak\" }]\n");
     for (const kiai::Finding& finding : loaded.findings) {
@@ -200,19 +200,19 @@ TEST_CASE("A series is found by its numbers, from 0 or 1, and its gaps are named
         folder.write_wav("t.wav", Signal(1, 0.1f));
         return folder.load_with_findings();
     };
-    const auto takes = [](const kiai::Loaded& loaded) {
+    const auto takes = [](const kiai::LoadResult& loaded) {
         return with_outcome(kiai::hear(loaded.project, "s").decisions, kiai::Outcome::played).at(0).layers.at(0).of;
     };
     CHECK(series("t-1 t-2 t-3").findings.empty());
     CHECK(takes(series("t-0 t-1 t-2")) == 3);
     CHECK(takes(series("t-01 t-02 t-10 t-03 t-04 t-05 t-06 t-07 t-08 t-09")) == 10);
     CHECK(takes(series("t-1 t-2 t-x t-2-a tt-3 t")) == 2);
-    const kiai::Loaded gaps = series("t-1 t-2 t-5");
+    const kiai::LoadResult gaps = series("t-1 t-2 t-5");
     REQUIRE(gaps.findings.size() == 2);
     CHECK(gaps.findings[0].code == FindingCode::series_gap);
     CHECK(gaps.findings[0].severity == kiai::Severity::warning);
-    CHECK(gaps.findings[0].sentence.find("\"t-3\"") != std::string::npos);
-    CHECK(gaps.findings[1].sentence.find("\"t-4\"") != std::string::npos);
+    CHECK(gaps.findings[0].message.find("\"t-3\"") != std::string::npos);
+    CHECK(gaps.findings[1].message.find("\"t-4\"") != std::string::npos);
     CHECK(takes(gaps) == 3);
     CHECK(series("t-3 t-4").findings.size() == 2); // 1 and 2
 }
@@ -236,15 +236,15 @@ TEST_CASE("A file that cannot be used is a finding, and the rest loads", "[findi
     folder.write_wav("whole.wav", Signal(1000, 0.1f));
     folder.write("cut.wav", folder.read("whole.wav").substr(0, 30));
 
-    const kiai::Loaded loaded = folder.load_with_findings();
+    const kiai::LoadResult loaded = folder.load_with_findings();
     std::map<std::string, const kiai::Finding*> by_clip;
     for (const kiai::Finding& finding : loaded.findings)
-        by_clip[finding.sentence.substr(6, finding.sentence.find('"', 6) - 6)] = &finding;
-    const auto expect = [&](const std::string& clip, FindingCode code, const std::string& mends) {
+        by_clip[finding.message.substr(6, finding.message.find('"', 6) - 6)] = &finding;
+    const auto expect = [&](const std::string& clip, FindingCode code, const std::string& fixes) {
         INFO(clip);
         REQUIRE(by_clip.contains(clip));
         CHECK(to_string(by_clip[clip]->code) == std::string(to_string(code)));
-        CHECK((by_clip[clip]->sentence + by_clip[clip]->mend).find(mends) != std::string::npos);
+        CHECK((by_clip[clip]->message + by_clip[clip]->fix).find(fixes) != std::string::npos);
     };
     CHECK(loaded.findings.size() == 11);
     expect("missing", FindingCode::file_missing, "\"good.wav\" (it differs in case only)");
@@ -267,7 +267,7 @@ TEST_CASE("A clip of one frame plays", "[findings]") {
 
 TEST_CASE("A project that is not there, not readable, or of another format says so", "[findings]") {
     const Folder folder;
-    CHECK(kiai::load_project(folder.path() / "nowhere").findings.at(0).sentence == "there is no such folder");
+    CHECK(kiai::load_project(folder.path() / "nowhere").findings.at(0).message == "there is no such folder");
     CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::no_project);
     folder.write("kiai.toml", "format = 99\n");
     CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::unknown_format);

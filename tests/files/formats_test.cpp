@@ -25,8 +25,8 @@ void try_format(const Folder& work, const Format& format) {
     INFO(command << "\n" << made.err);
     REQUIRE(made.status == 0);
     work.write("kiai.toml", "format = 1\n[clip]\nc = \"" + format.file + "\"\n");
-    const kiai::Loaded loaded = kiai::load_project(work.path());
-    for (const kiai::Finding& finding : loaded.findings) FAIL_CHECK(finding.sentence);
+    const kiai::LoadResult loaded = kiai::load_project(work.path());
+    for (const kiai::Finding& finding : loaded.findings) FAIL_CHECK(finding.message);
     REQUIRE(loaded.ok());
     const Signal out = side(kiai::hear(loaded.project, "c").samples, 0);
     CHECK(std::abs(static_cast<double>(out.size()) - 48000) <= 2 + format.more_frames);
@@ -133,10 +133,10 @@ TEST_CASE("More than two channels are folded to stereo by the standard's gains, 
                 INFO(layout.name << " in " << extension << ", channel " << channel << ": " << again.err);
                 REQUIRE(again.status == 0);
                 work.write("kiai.toml", "format = 1\n[clip]\nc = \"c." + std::string(extension) + "\"\n");
-                const kiai::Loaded loaded = kiai::load_project(work.path());
+                const kiai::LoadResult loaded = kiai::load_project(work.path());
                 REQUIRE(loaded.findings.size() == 1);
                 CHECK(loaded.findings[0].code == kiai::FindingCode::file_folded);
-                CHECK(loaded.findings[0].sentence.find(std::to_string(layout.gains.size()) + " channels") !=
+                CHECK(loaded.findings[0].message.find(std::to_string(layout.gains.size()) + " channels") !=
                       std::string::npos);
                 const auto out = kiai::hear(loaded.project, "c").samples;
                 const auto [left, right] = layout.gains[channel];
@@ -158,8 +158,8 @@ TEST_CASE("AAC is refused with its name and the mend", "[formats]") {
         const kiai::FactsOrFinding read = kiai::read_facts(work.path() / name);
         INFO(name);
         CHECK_FALSE(read.facts);
-        CHECK(read.finding.sentence.find("is AAC audio") != std::string::npos);
-        CHECK(read.finding.mend.find("FLAC") != std::string::npos);
+        CHECK(read.finding.message.find("is AAC audio") != std::string::npos);
+        CHECK(read.finding.fix.find("FLAC") != std::string::npos);
     }
 }
 
@@ -182,7 +182,7 @@ TEST_CASE("The sound files of Debian's packages play: as long and as loud as the
     }
     folder.write("kiai.toml", text);
     folder.write("all.jsonl", trace);
-    const kiai::Loaded loaded = kiai::load_project(folder.path());
+    const kiai::LoadResult loaded = kiai::load_project(folder.path());
     REQUIRE(loaded.findings.empty());
     const kiai::Rehearsal rehearsal =
         kiai::rehearse(loaded.project, kiai::load_trace(folder.path() / "all.jsonl").trace);

@@ -36,7 +36,7 @@ TEST_CASE("Long lines and deep names in kiai.toml are findings", "[hostile]") {
     };
     for (const std::string& text : cases) {
         const ProjectFolder folder(text);
-        const kiai::Loaded loaded = folder.load_with_findings();
+        const kiai::LoadResult loaded = folder.load_with_findings();
         INFO(text.substr(0, 60));
         CHECK_FALSE(loaded.ok());
         for (const kiai::Finding& finding : loaded.findings) CHECK(to_string(finding).find('\n') == std::string::npos);
@@ -101,9 +101,9 @@ TEST_CASE("After a change of the current folder, streams and reloads continue", 
     folder.write_wav("long.wav", Signal(48000 * 4, 0.2f));
     const auto here = std::filesystem::current_path();
     std::filesystem::current_path(folder.path().parent_path());
-    const kiai::Loaded loaded = kiai::load_project(folder.path().filename());
+    const kiai::LoadResult loaded = kiai::load_project(folder.path().filename());
     std::filesystem::current_path("/");
-    kiai::Engine engine(loaded.project, {.seed = 1, .streams_in_step = true});
+    kiai::Engine engine(loaded.project, {.seed = 1, .synchronous_streams = true});
     engine.play("long");
     const Signal out = side(render(engine, 48000 * 4), 0);
     std::filesystem::current_path(here);
@@ -112,7 +112,7 @@ TEST_CASE("After a change of the current folder, streams and reloads continue", 
 
 TEST_CASE("Names with line breaks and control characters stay on one line", "[hostile]") {
     const ProjectFolder folder("[clip]\na = \"line\\nbreak\\u001b[31m.wav\"\n");
-    const kiai::Loaded loaded = folder.load_with_findings();
+    const kiai::LoadResult loaded = folder.load_with_findings();
     REQUIRE_FALSE(loaded.findings.empty());
     const std::string line = to_string(loaded.findings[0]);
     CHECK(line.find('\n') == std::string::npos);
@@ -142,7 +142,7 @@ TEST_CASE("A trace that is none is a few findings, not thousands", "[hostile][tr
     folder.write("t.jsonl", text);
     const kiai::LoadedTrace read = kiai::load_trace(folder.path() / "t.jsonl");
     CHECK(read.findings.size() == 6);
-    CHECK(read.findings.back().sentence.find("495 more") != std::string::npos);
+    CHECK(read.findings.back().message.find("495 more") != std::string::npos);
 }
 
 TEST_CASE("A project has at most 1,000 buses, with main", "[hostile]") {
@@ -150,7 +150,7 @@ TEST_CASE("A project has at most 1,000 buses, with main", "[hostile]") {
     for (int i = 1; i < 1000; ++i) text += "b" + std::to_string(i) + " = {}\n";
     CHECK(ProjectFolder(text).load_with_findings().ok());
     for (int i = 1000; i < 40000; ++i) text += "b" + std::to_string(i) + " = {}\n";
-    const kiai::Loaded loaded = ProjectFolder(text).load_with_findings();
+    const kiai::LoadResult loaded = ProjectFolder(text).load_with_findings();
     CHECK_FALSE(loaded.ok());
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].code == kiai::FindingCode::too_many);
@@ -162,7 +162,7 @@ TEST_CASE("An entry that needs a rejected entry is left out, never bound to a di
                                "[scope.bad]\nfade = \"long\"\n"
                                "[zone.z]\ncircle = { x = 0, y = 0, r = 9 }\nscope = \"bad\"\n"
                                "[sound.s]\ntakes = [\"a\"]\n"
-                               "follow = [{ dial = \"bad\", moves = \"gain\", curve = [[0, -60], [1, 0]] }]\n"
+                               "follow = [{ dial = \"bad\", target = \"gain\", curve = [[0, -60], [1, 0]] }]\n"
                                "[[binding]]\ntrigger = { notice = \"when\" }\naction = { play = \"s\" }\n"
                                "when = \"bad < 5\"\n"
                                "[[binding]]\ntrigger = { watch = \"bad < 5\" }\naction = { play = \"s\" }\n"
@@ -170,13 +170,13 @@ TEST_CASE("An entry that needs a rejected entry is left out, never bound to a di
                                "scope = \"bad\"\n"
                                "[[binding]]\ntrigger = { press = \"z\" }\naction = { play = \"s\" }\n");
     folder.write_wav("a.wav", sine(300, 0.5, 4800));
-    const kiai::Loaded loaded = folder.load_with_findings();
+    const kiai::LoadResult loaded = folder.load_with_findings();
     CHECK(count(loaded.findings, kiai::Severity::error) == 2); // the dial's and the scope's, and nothing that follows
     kiai::Engine engine(loaded.project, {.seed = 1});
     engine.set_dial("good", 0.1f);
     engine.notice("when"), engine.notice("scope"), engine.press({0, 0});
     CHECK(peak(render(engine, 4800)) == 0);
-    engine.change(loaded.project);
+    engine.set_project(loaded.project);
     const kiai::Play play = engine.play("s"); // without the follow
     CHECK(peak(render(engine, 4800)) == Approx(0.5).margin(0.01));
     CHECK(play.state() == kiai::PlayState::ended);

@@ -60,7 +60,7 @@ TEST_CASE("A lossy clip above full scale never wraps around, in memory or stream
             encode(folder.path() / name, clipped_tone(), format);
             const Signal reference = decoded(folder.path() / name);
             REQUIRE(peak(reference) > 1); // it does decode above full scale
-            kiai::Engine engine(folder.load(), {.seed = 1, .streams_in_step = true});
+            kiai::Engine engine(folder.load(), {.seed = 1, .synchronous_streams = true});
             engine.play("hot");
             const auto latency = static_cast<std::size_t>(engine.latency());
             const Signal out = side(render(engine, static_cast<kiai::Frames>(reference.size() + latency)), 0);
@@ -89,13 +89,13 @@ TEST_CASE("An MP3 without a header frame is whole, begins at once, and is as lon
     REQUIRE(run("ffmpeg -loglevel error -i t.wav tagged.mp3", folder.path()).status == 0);
     folder.toml(
         "[clip]\nbare = \"bare.mp3\"\ntagged = \"tagged.mp3\"\nread = { file = \"bare.mp3\", stream = true }\n");
-    const kiai::Loaded loaded = folder.load_with_findings();
+    const kiai::LoadResult loaded = folder.load_with_findings();
     for (const kiai::Finding& finding : loaded.findings) INFO(to_string(finding));
     CHECK(loaded.findings.empty());
     for (const kiai::Finding& finding : kiai::check_project(folder.path()).findings)
         CHECK(finding.code != kiai::FindingCode::file_cut_short);
     const auto onset = [&](const char* name) {
-        kiai::Engine engine(loaded.project, {.seed = 1, .streams_in_step = true});
+        kiai::Engine engine(loaded.project, {.seed = 1, .synchronous_streams = true});
         engine.play(name);
         const Signal out = side(render(engine, 60000), 0);
         for (std::size_t i = 0; i < out.size(); ++i)
@@ -122,8 +122,8 @@ TEST_CASE("What is no sound is called what it is, without a word of the decoder"
     for (const auto& [name, what] : cases) {
         const kiai::FactsOrFinding read = kiai::read_facts(folder.path() / name);
         REQUIRE_FALSE(read.facts);
-        INFO(read.finding.sentence);
-        CHECK(read.finding.sentence.find(what) != std::string::npos);
+        INFO(read.finding.message);
+        CHECK(read.finding.message.find(what) != std::string::npos);
     }
     const Ran ran = kiai_tool("add . page.mp3", folder.path());
     CHECK(ran.err.find("Note") == std::string::npos);

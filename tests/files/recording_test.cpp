@@ -18,7 +18,7 @@ const std::string everything =
     "{ "
     "play = \"tone\" }]\n"
     "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nbus = \"b\"\nvary = { pitch = 2 }\nfollow = [{ value = \"speed\", "
-    "moves = "
+    "target = "
     "\"gain\", curve = [[0, -20], [1, 0]] }]\n" +
     binding("press = \"z\"", "hold = \"hum\"") + binding("key-down = \"Space\"", "toggle = \"hum\"") +
     binding("contact = [\"a\", \"b\"]", "play = \"tone\"") + binding("marker = [\"m\", \"top\"]", "play = \"tone\"") +
@@ -34,10 +34,10 @@ void live(kiai::Engine& engine) {
     engine.key_down("Space");
     engine.contact("a", "b", {.strength = 0.3f, .place = -0.7f, .pair = 12345678901234567u});
     step();
-    engine.apart(12345678901234567u);
+    engine.contact_end(12345678901234567u);
     engine.release();
     engine.set_dial("fill", 0.6f);
-    kiai::Play play = engine.play("hum", {.gain = -3.3f, .after = kiai::Seconds(0.02)}, "s");
+    kiai::Play play = engine.play("hum", {.gain = -3.3f, .delay = kiai::Seconds(0.02)}, "s");
     play.set("speed", 0.77f);
     step();
     play.set_gain(-9);
@@ -45,7 +45,7 @@ void live(kiai::Engine& engine) {
     engine.notice("go", {{"m", 0.1f}, {"n", 2}});
     step();
     engine.body(1, "a", {0, 0}, 2), engine.body_box(2, "b", {1, 1}, {3, 1.5f}), engine.body_gone(1);
-    engine.put_zone("z", {100, 100}, 2);
+    engine.move_zone("z", {100, 100}, 2);
     engine.press({104, 104}, 3);
     engine.set_bus_gain("b", -6, kiai::Seconds(0.1));
     play.pause();
@@ -59,7 +59,7 @@ void live(kiai::Engine& engine) {
     engine.run("q"), engine.toggle("hum"), engine.pause("hum"), engine.resume("hum");
     step();
     engine.input_lost();
-    engine.take_zone("z");
+    engine.remove_zone("z");
     engine.leave_scope("s");
     engine.set_dial("fill", 0);
     engine.stop("hum");
@@ -147,8 +147,8 @@ TEST_CASE("A trace from an older project says what no longer fits", "[recording]
                                       kiai::load_trace(folder.path() / "old.jsonl").trace, "old.jsonl");
     REQUIRE(findings.size() == 3);
     CHECK(findings[0].line == 1);
-    CHECK(findings[0].sentence == "the project has no dial \"fil\"");
-    CHECK(findings[0].mend == "the nearest is \"fill\"");
-    CHECK(findings[1].mend == "the nearest is \"Space\"");
-    CHECK(findings[2].about == "home");
+    CHECK(findings[0].message == "the project has no dial \"fil\"");
+    CHECK(findings[0].fix == "the nearest is \"fill\"");
+    CHECK(findings[1].fix == "the nearest is \"Space\"");
+    CHECK(findings[2].entry == "home");
 }

@@ -28,7 +28,7 @@ TEST_CASE("A clip of the app's own samples sounds as from a file", "[sources]") 
     const ProjectFolder folder(given);
     kiai::LoadOptions options;
     options.samples["tone"] = {48000, 1, samples};
-    const kiai::Loaded loaded = kiai::load_project(folder.path(), options);
+    const kiai::LoadResult loaded = kiai::load_project(folder.path(), options);
     CHECK(loaded.findings.empty());
     CHECK(played(loaded.project, "tone") ==
           played(project_of(samples, "[sound.s]\ntakes = [\"tone\"]\ngain = -6\n"), "s"));
@@ -41,18 +41,18 @@ TEST_CASE("Samples that cannot be played are a finding, and none is a warning", 
     const auto finding_of = [&](kiai::Samples samples) {
         kiai::LoadOptions options;
         options.samples["tone"] = std::move(samples);
-        const kiai::Loaded loaded = kiai::load_project(folder.path(), options);
+        const kiai::LoadResult loaded = kiai::load_project(folder.path(), options);
         REQUIRE(loaded.findings.size() == 1);
         CHECK(loaded.findings[0].code == FindingCode::bad_value);
         CHECK(loaded.findings[0].line == 3);
-        return loaded.findings[0].sentence;
+        return loaded.findings[0].message;
     };
     CHECK(finding_of({48000, 1, {}}).find("no frames") != std::string::npos);
     CHECK(finding_of({48000, 3, {0, 0, 0}}).find("3 channels") != std::string::npos);
     CHECK(finding_of({0, 1, {0}}).find("a rate of 0") != std::string::npos);
     CHECK(finding_of({48000, 2, {0, 0, 0}}).find("half a frame") != std::string::npos);
     CHECK(finding_of({48000, 1, {0, NAN}}).find("not a number, at 1") != std::string::npos);
-    const kiai::Loaded none = folder.load_with_findings();
+    const kiai::LoadResult none = folder.load_with_findings();
     REQUIRE(none.findings.size() == 1);
     CHECK(none.findings[0].code == FindingCode::not_given);
     CHECK(none.ok());
@@ -66,15 +66,15 @@ TEST_CASE("A project is read through the app's own reader, kiai.toml and all", "
     const ProjectFolder folder("[clip]\na = \"clips/a.wav\"\nb = \"clips/B.wav\"\n");
     folder.write_wav("a.wav", noise(0.3, 9600, 3));
     const auto open = files_in_memory({{"kiai.toml", folder.read("kiai.toml")}, {"clips/a.wav", folder.read("a.wav")}});
-    const kiai::Loaded loaded = kiai::load_project("nowhere", {.open = open});
+    const kiai::LoadResult loaded = kiai::load_project("nowhere", {.open = open});
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].code == FindingCode::file_missing);
     CHECK(loaded.findings[0].line == 4);
     CHECK(played(loaded.project, "a") == played(project_of(noise(0.3, 9600, 3)), "tone"));
-    const kiai::Loaded empty = kiai::load_project("nowhere", {.open = files_in_memory({})});
+    const kiai::LoadResult empty = kiai::load_project("nowhere", {.open = files_in_memory({})});
     REQUIRE(empty.findings.size() == 1);
     CHECK(empty.findings[0].code == FindingCode::no_project);
-    CHECK(empty.findings[0].sentence == "the app's reader gives no kiai.toml");
+    CHECK(empty.findings[0].message == "the app's reader gives no kiai.toml");
 }
 
 TEST_CASE("A reader that throws, or tells nonsense, is a file that cannot be read", "[sources]") {
@@ -84,7 +84,7 @@ TEST_CASE("A reader that throws, or tells nonsense, is a file that cannot be rea
     };
     const ProjectFolder folder("[clip]\na = \"a.wav\"\n");
     const auto toml = files_in_memory({{"kiai.toml", folder.read("kiai.toml")}});
-    const kiai::Loaded loaded =
+    const kiai::LoadResult loaded =
         kiai::load_project("nowhere", {.open = [&](const std::string& path) -> std::unique_ptr<kiai::FileReader> {
                                if (path == "kiai.toml") return toml(path);
                                return std::make_unique<Broken>();
@@ -125,7 +125,7 @@ TEST_CASE("Loading tells how far it is, and can be cancelled", "[sources]") {
     CHECK(kiai::load_project(folder.path(), options).ok());
     stop_at = opened - 20; // the last of them decode
     opened = 0;
-    const kiai::Loaded half = kiai::load_project(folder.path(), options);
+    const kiai::LoadResult half = kiai::load_project(folder.path(), options);
     CHECK_FALSE(half.ok());
     CHECK(half.findings.size() < 40);
     for (const kiai::Finding& finding : half.findings) CHECK(finding.code == FindingCode::load_cancelled);

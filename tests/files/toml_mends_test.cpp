@@ -11,7 +11,7 @@ struct Break {
     const char* what;
     const char* broken; ///< the text below `format = 1`
     int line;           ///< within it, from 1
-    const char* mends;
+    const char* fixes;
     const char* mended; ///< what following the mend gives
 };
 
@@ -55,12 +55,12 @@ TEST_CASE("Broken TOML is found at its line, with a mend that works", "[toml]") 
         const auto findings = folder.load_with_findings().findings;
         INFO(one.what << "\n" << one.broken);
         REQUIRE(findings.size() == 1);
-        INFO(findings[0].sentence << "; " << findings[0].mend);
+        INFO(findings[0].message << "; " << findings[0].fix);
         CHECK(findings[0].code == kiai::FindingCode::toml_syntax);
         CHECK(findings[0].line == one.line + 1);
         CHECK(findings[0].column >= 1);
-        CHECK(findings[0].mend.find(one.mends) != std::string::npos);
-        CHECK(!findings[0].sentence.empty());
+        CHECK(findings[0].fix.find(one.fixes) != std::string::npos);
+        CHECK(!findings[0].message.empty());
 
         folder.toml(one.mended);
         for (const kiai::Finding& left : folder.load_with_findings().findings)

@@ -65,8 +65,8 @@ TEST_CASE("A line that is none is a finding at its line, and the rest is served"
         REQUIRE(loaded.findings.size() == 1);
         CHECK(loaded.findings[0].code == kiai::FindingCode::trace_line);
         CHECK(loaded.findings[0].line == 2);
-        CHECK(loaded.findings[0].sentence.find(says) != std::string::npos);
-        CHECK_FALSE(loaded.findings[0].mend.empty());
+        CHECK(loaded.findings[0].message.find(says) != std::string::npos);
+        CHECK_FALSE(loaded.findings[0].fix.empty());
         CHECK(loaded.trace.lines.size() == 2);
     }
     CHECK(kiai::load_trace("/nowhere/at/all.jsonl").findings.at(0).code == kiai::FindingCode::no_trace);

@@ -39,7 +39,7 @@ TEST_CASE("A variant is the sound with what it says otherwise, and is heard by N
     CHECK(sounds.heard("oak:soft").clip == "loud");
     CHECK(sounds.heard("oak:other").clip == "low");
     CHECK(sounds.heard("oak:other").pitch == Approx(12));
-    const kiai::Compared both = kiai::compare(sounds.load(), "oak", "oak:soft");
+    const kiai::Comparison both = kiai::compare(sounds.load(), "oak", "oak:soft");
     CHECK(both.loudness[0] - both.loudness[1] == Approx(6).margin(0.2));
     CHECK(both.lowered[0] == Approx(6).margin(0.2));
 }
@@ -51,12 +51,12 @@ TEST_CASE("`use` says which variant a sound is, and may change while it plays", 
     engine.play("oak");
     CHECK(fit_sine(side(render(engine, 9600), 0), 1000, 4800, 9600).amplitude == Approx(0.5).epsilon(0.001));
     sounds.toml(clips + loop + "use = 'soft'\n" + soft);
-    engine.change(sounds.load());
+    engine.set_project(sounds.load());
     CHECK(db(fit_sine(side(render(engine, 9600), 0), 1000, 4800, 9600).amplitude) == Approx(db(0.5) - 9).margin(0.01));
 }
 
 TEST_CASE("A variant that is not there, or that is no variant, is an error with its place", "[variants]") {
-    const auto [text, sentence, line] =
+    const auto [text, message, line] =
         GENERATE(table<std::string, std::string, int>({{"use = 'sofd'\n" + soft, "variant \"sofd\"", 9},
                                                        {"variant = 5\n", "not a table", 9},
                                                        {"[sound.oak.variant]\nsoft = 5\n", "\"soft\"", 10},
@@ -67,9 +67,9 @@ TEST_CASE("A variant that is not there, or that is no variant, is an error with 
     INFO(text);
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].severity == kiai::Severity::error);
-    CHECK(loaded.findings[0].sentence.find(sentence) != std::string::npos);
+    CHECK(loaded.findings[0].message.find(message) != std::string::npos);
     CHECK(loaded.findings[0].line == line);
-    CHECK_FALSE(loaded.findings[0].mend.empty());
+    CHECK_FALSE(loaded.findings[0].fix.empty());
 }
 
 TEST_CASE("Nothing in kiai.toml can name a variant, and it is asked to be bound by nobody", "[variants]") {

@@ -3,7 +3,7 @@
 #include <kiai/load.h>
 
 namespace {
-const kiai::Loaded loaded = kiai::load_project(KIAI_SOURCE "/examples/marble-run");
+const kiai::LoadResult loaded = kiai::load_project(KIAI_SOURCE "/examples/marble-run");
 }
 
 int main() {

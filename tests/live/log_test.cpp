@@ -39,7 +39,7 @@ std::string written(const std::function<std::function<void(const kiai::Decision&
 } // namespace
 
 TEST_CASE("What is decided again and again is written once a second, and counted", "[log]") {
-    const auto lines = lines_of(written([](std::ostream& out) { return kiai::log_text(out); }));
+    const auto lines = lines_of(written([](std::ostream& out) { return kiai::text_log(out); }));
     const auto with = [&](const std::string& part) {
         std::vector<std::string> found;
         std::copy_if(lines.begin(), lines.end(), std::back_inserter(found),
@@ -60,11 +60,11 @@ TEST_CASE("What is decided again and again is written once a second, and counted
 }
 
 TEST_CASE("In colour, mistakes are red and ends grey; lines for programs leave nothing out", "[log]") {
-    const std::string colour = written([](std::ostream& out) { return kiai::log_text(out, {.colour = true}); });
+    const std::string colour = written([](std::ostream& out) { return kiai::text_log(out, {.colour = true}); });
     CHECK(colour.find("\x1b[31mplay: ") != std::string::npos);
     CHECK(colour.find("\x1b[90m  tone #1 ended") != std::string::npos);
     CHECK(colour.find("\x1b[0m\n") != std::string::npos);
-    const auto lines = lines_of(written([](std::ostream& out) { return kiai::log_lines(out); }));
+    const auto lines = lines_of(written([](std::ostream& out) { return kiai::jsonl_log(out); }));
     const auto unknown = std::count_if(lines.begin(), lines.end(), [](const std::string& line) {
         return line.find("\"decision\":\"unknown-name\"") != std::string::npos;
     });

@@ -20,15 +20,15 @@ namespace {
 /// What a Reload has told, one after the other.
 class Heard {
   public:
-    kiai::Reload::Told teller() {
-        return [this](const kiai::Loaded& loaded, bool taken) {
+    kiai::Reload::ReloadReport teller() {
+        return [this](const kiai::LoadResult& loaded, bool taken) {
             const std::lock_guard guard(mutex_);
             all_.push_back({loaded, taken});
             wake_.notify_all();
         };
     }
     struct One {
-        kiai::Loaded loaded;
+        kiai::LoadResult loaded;
         bool taken;
     };
     /// The n-th, from 1; it is waited for.
@@ -65,7 +65,7 @@ TEST_CASE("Files that change are loaded, a broken edit is told once, and the las
         render(engine, 1000);
         folder.toml(clip + "[sound.quiet]\ntakes = ['tone']\ngain = -6\n");
         CHECK(heard.at(1).taken);
-        CHECK(engine.project().mark() != first.mark());
+        CHECK(engine.project().fingerprint() != first.fingerprint());
         engine.play("quiet");
         render(engine, 1000);
         CHECK(engine.sounding() == 2); // what sounded goes on
@@ -138,7 +138,7 @@ TEST_CASE("A project is changed by one thread while others report, render and re
         }
     });
     for (std::size_t i = 0; i < 300; ++i) {
-        engine.change(projects[i % 3]);
+        engine.set_project(projects[i % 3]);
         while (changes < i / 2) engine.poll(); // several may wait
         engine.poll();
     }

@@ -30,9 +30,9 @@ struct Bench : ProjectFolder {
     }
     kiai::Project with(std::vector<std::string> scopes, const kiai::Project& like = {},
                        const kiai::Progress& progress = {}) {
-        const kiai::Loaded loaded =
-            kiai::load_project(path(), {.progress = progress, .scopes = std::move(scopes), .like = like});
-        for (const kiai::Finding& finding : loaded.findings) UNSCOPED_INFO(finding.sentence);
+        const kiai::LoadResult loaded =
+            kiai::load_project(path(), {.progress = progress, .scopes = std::move(scopes), .reuse = like});
+        for (const kiai::Finding& finding : loaded.findings) UNSCOPED_INFO(finding.message);
         REQUIRE(loaded.ok());
         return loaded.project;
     }
@@ -62,7 +62,7 @@ TEST_CASE("The clips of a scope are loaded when it is asked for, and a sound of 
 
     std::size_t told = 0;
     std::thread([&] { // as a screen would that shows how far it is
-        engine.change(
+        engine.set_project(
             bench.with({"bench", "drawer"}, engine.project(), [&](std::size_t, std::size_t all) { told = all; }));
     })
         .join();
@@ -77,7 +77,7 @@ TEST_CASE("The clips of a scope are loaded when it is asked for, and a sound of 
     CHECK(with_outcome(log, kiai::Outcome::played).size() == 1);
 
     log.clear();
-    engine.change(bench.with({"bench"}, all)); // it is let go, and what sounds goes on with its samples
+    engine.set_project(bench.with({"bench"}, all)); // it is let go, and what sounds goes on with its samples
     const Signal heard = side(render(engine, 48000), 0);
     CHECK(heard.back() == Approx(0.2));
     engine.play("knock");
@@ -93,8 +93,8 @@ TEST_CASE("The clips of a scope are loaded when it is asked for, and a sound of 
 
 TEST_CASE("A scope that is asked for and does not exist is an error", "[scopes][sources]") {
     const Bench bench;
-    const kiai::Loaded loaded = kiai::load_project(bench.path(), {.scopes = {{"bank"}}});
+    const kiai::LoadResult loaded = kiai::load_project(bench.path(), {.scopes = {{"bank"}}});
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].code == kiai::FindingCode::unknown_name);
-    CHECK(loaded.findings[0].sentence.find("\"bank\"") != std::string::npos);
+    CHECK(loaded.findings[0].message.find("\"bank\"") != std::string::npos);
 }

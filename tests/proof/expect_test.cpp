@@ -11,7 +11,7 @@
 using namespace support;
 using namespace std::chrono_literals;
 namespace expect = kiai::expect;
-using kiai::Met;
+using kiai::ExpectationResult;
 
 namespace {
 
@@ -49,7 +49,7 @@ kiai::Rehearsal happened(const std::vector<Line>& lines, const std::string& more
     return kiai::rehearse(project_of(knock(), bench + more), trace);
 }
 
-std::string told(const Met& met) {
+std::string told(const ExpectationResult& met) {
     std::ostringstream text;
     text << met;
     return text.str();
@@ -72,7 +72,7 @@ TEST_CASE("heard: within a time of each trigger, by the level that came out", "[
     CHECK(meets(run, expect::heard("knock")));
     const auto late = happened({{0, "-bench"}, {0.5, "late"}});
     CHECK(meets(late, expect::heard("late", {.of = "notice late", .within = 52ms})));
-    const Met failed = meets(late, expect::heard("late", {.of = "notice late", .within = 45ms}));
+    const ExpectationResult failed = meets(late, expect::heard("late", {.of = "notice late", .within = 45ms}));
     CHECK_FALSE(failed);
     has(told(failed),
         "expected: late is heard within 45 ms of notice late; happened: notice late at 0.500 s: heard 50.0 ms later");
@@ -104,7 +104,7 @@ TEST_CASE("silent: nothing between here and there, of a sound or of everything",
     CHECK(meets(run, expect::silent("", {.from = 0.2s, .to = 0.5s})));
     CHECK(meets(run, expect::silent("", {.from = 0.61s})));
     CHECK(meets(run, expect::silent("late")));
-    const Met failed = meets(run, expect::silent("", {.from = 0.2s, .to = 0.55s}));
+    const ExpectationResult failed = meets(run, expect::silent("", {.from = 0.2s, .to = 0.55s}));
     CHECK_FALSE(failed);
     has(told(failed), "nothing is heard, between 0.2 s and 0.55 s; happened: knock #");
     CHECK_FALSE(meets(run, expect::silent("knock")));
@@ -116,7 +116,7 @@ TEST_CASE("at most so many plays at once", "[expect]") {
     CHECK(meets(run, expect::at_most(2, "knock")));
     CHECK_FALSE(meets(run, expect::at_most(1, "knock")));
     CHECK(meets(run, expect::at_most(3)));
-    const Met failed = meets(run, expect::at_most(2));
+    const ExpectationResult failed = meets(run, expect::at_most(2));
     has(told(failed), "at most 2 plays at once; happened: 3 at 0.550 s");
     CHECK(meets(run, expect::at_most(1, "knock", {.to = 0.51s})));
 }
@@ -148,7 +148,7 @@ TEST_CASE("level: the peak of each play lies between", "[expect]") {
     const auto run = happened({{0, "-bench"}, {0.5, "knock"}, {1.0, "quiet"}});
     CHECK(meets(run, expect::level("knock", -13, -11)));
     CHECK(meets(run, expect::level("quiet", -90, -80)));
-    const Met failed = meets(run, expect::level("knock", -10, 0));
+    const ExpectationResult failed = meets(run, expect::level("knock", -10, 0));
     has(told(failed), "each play of knock peaks between -10 and 0 dBFS; happened: knock #");
     has(told(failed), "peaks at -12.0 dBFS");
     CHECK_FALSE(meets(run, expect::level("knock", -30, -13)));
@@ -157,7 +157,7 @@ TEST_CASE("level: the peak of each play lies between", "[expect]") {
 TEST_CASE("ended: over by the time that a scope is left", "[expect]") {
     const auto run = happened({{0.5, "-bench"}});
     CHECK(meets(run, expect::ended("hum", {.of = "scope-leave bench", .within = 101ms})));
-    const Met failed = meets(run, expect::ended("", {.of = "scope-leave bench", .within = 50ms}));
+    const ExpectationResult failed = meets(run, expect::ended("", {.of = "scope-leave bench", .within = 50ms}));
     has(told(failed), "everything is over within 50 ms of scope-leave bench; happened: hum #1 sounds for 100 ms after");
     const auto on = happened({{0.5, "knock"}, {3, "knock"}});
     CHECK_FALSE(meets(on, expect::ended("hum", {.of = "notice knock", .within = 50ms})));
@@ -171,7 +171,7 @@ TEST_CASE("refused: this trigger by that rule, each time", "[expect]") {
     CHECK(meets(run, expect::refused("notice knock", "gap", {.from = 0.502s, .to = 0.51s})));
     CHECK(meets(run, expect::refused("notice knock", "sound knock", {.from = 0.53s})));
     CHECK(meets(run, expect::refused("notice knock", "refuse", {.from = 0.53s})));
-    const Met failed = meets(run, expect::refused("notice knock", "gap"));
+    const ExpectationResult failed = meets(run, expect::refused("notice knock", "gap"));
     has(told(failed), "notice knock is refused by gap; happened: at 0.500 s: notice knock: played knock");
     CHECK_FALSE(meets(run, expect::refused("notice stock", "chance 0.5")));
     const auto scope = happened({{0, "-bench"}, {0.5, "hum"}});
@@ -194,8 +194,8 @@ TEST_CASE("A log tells as much as it can: when, how many, which takes, how loud"
 }
 
 TEST_CASE("A witness watches an engine that a test drives", "[expect]") {
-    kiai::Engine engine(project_of(knock(), bench), {.seed = 1, .keep_levels = true});
-    kiai::Witness witness(engine);
+    kiai::Engine engine(project_of(knock(), bench), {.seed = 1, .record_levels = true});
+    kiai::RunRecorder witness(engine);
     witness.render(100ms);
     CHECK(engine.now() == 4800);
     engine.notice("knock");
@@ -227,7 +227,7 @@ TEST_CASE("A file of expectations: met, failed with both sides and its line, sta
     folder.write("fine.toml", good.substr(0, good.rfind("[[expect]]")));
     CHECK(kiai_tool("rehearse run.jsonl --expect fine.toml", folder.path()).status == 0);
     folder.write("bad.toml", "format = 1\n[[expect]]\nheard = \"late\"\nof = \"notice late\"\nwithin = \"20 ms\"\n");
-    const Ran failed = kiai_tool("rehearse run.jsonl --expect bad.toml --pieces pieces", folder.path());
+    const Ran failed = kiai_tool("rehearse run.jsonl --expect bad.toml --failures pieces", folder.path());
     CHECK(failed.status == 1);
     has(failed.out, "FAILED  bad.toml:2: expected: late is heard within 20 ms of notice late; happened: notice late at "
                     "1.000 s: heard 50.0 ms later\n1 expectation: 0 met, 1 failed\n");

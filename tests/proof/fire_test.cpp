@@ -6,7 +6,7 @@
 #include <nlohmann/json.hpp>
 
 using namespace support;
-using kiai::Fired;
+using kiai::FireResult;
 
 namespace {
 
@@ -35,7 +35,7 @@ TEST_CASE("Each kind of trigger fires in a fresh engine, and what it plays is he
                                 "key-down = \"KeyT\"",
                                 "key-up = \"KeyT\"",
                                 "contact = [\"a\", \"b\"]",
-                                "apart = [\"a\", \"b\"]",
+                                "contact-end = [\"a\", \"b\"]",
                                 "marker = [\"wheel\", \"tooth\"]",
                                 "watch = \"stock > 8.5\"",
                                 "watch = \"stock < 0.5\"",
@@ -48,8 +48,8 @@ TEST_CASE("Each kind of trigger fires in a fresh engine, and what it plays is he
                                 "after = \"3 s\"",
                                 "every = \"20 s\"",
                                 "ended = \"hum\""}) {
-        const Fired fired = kiai::fire(bench(binding_to(trigger)), 1);
-        INFO(trigger << ": " << fired.why.sentence());
+        const FireResult fired = kiai::fire(bench(binding_to(trigger)), 1);
+        INFO(trigger << ": " << fired.why.message());
         CHECK(fired.fired);
         CHECK(fired.heard);
         CHECK(fired.good());
@@ -65,7 +65,7 @@ TEST_CASE("What is heard only in the end counts: notices, sequences, ends", "[fi
     CHECK(kiai::fire(bench(chain), 1).heard);
     kiai::FireSettings soon;
     soon.listen = kiai::Seconds(1);
-    const Fired late = kiai::fire(bench(chain), 1, soon);
+    const FireResult late = kiai::fire(bench(chain), 1, soon);
     CHECK_FALSE(late.heard);
     CHECK(late.fired);
 }
@@ -86,14 +86,14 @@ TEST_CASE("Conditions are as they stand, and may be set aside; what plays nothin
     kiai::FireSettings anyway;
     anyway.anyway = true;
     CHECK(kiai::fire(project, 1, anyway).heard);
-    CHECK(kiai::fire(project, 0).why.broken()->told == "there is no such binding");
+    CHECK(kiai::fire(project, 0).why.broken()->detail == "there is no such binding");
     CHECK(kiai::bindings_to(project, *kiai::read_trigger("notice m")) == std::vector<int>{2});
 }
 
 TEST_CASE("Strength and place of a contact, and a trace of what was reported", "[fire]") {
     const kiai::Project project =
         project_of(Signal(4800, 0.25f),
-                   "[sound.knock]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", moves = \"gain\", curve = "
+                   "[sound.knock]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", target = \"gain\", curve = "
                    "[[0, -40], [1, 0]] }]\n" +
                        binding_to("contact = [\"a\", \"b\"]", "play = \"knock\""));
     kiai::FireSettings soft;
@@ -116,15 +116,15 @@ TEST_CASE("kiai fire: the demo is heard whole, and a silent binding is status 1"
     REQUIRE(json.size() == 1);
     CHECK(json[0]["trigger"] == "press hopper");
     CHECK(json[0]["heard"] == true);
-    CHECK(kiai_tool("rehearse '" + demo().string() + "' t.jsonl --say", folder.path()).out.find("played hopper #1") !=
-          std::string::npos);
+    CHECK(kiai_tool("rehearse '" + demo().string() + "' t.jsonl --decisions", folder.path())
+              .out.find("played hopper #1") != std::string::npos);
     const ProjectFolder silent("[clip]\ntone = \"tone.wav\"\n" +
                                binding_to("notice = \"n\"", "play = \"tone\"", "chance = 0"));
     silent.write_wav("tone.wav", sine(440, 0.2, 4800));
     const Ran quiet = kiai_tool("fire", silent.path());
     CHECK(quiet.status == 1);
     CHECK(quiet.out.find("0 heard, 0 silent as meant, 1 silent") != std::string::npos);
-    CHECK(kiai_tool("fire --anyway", silent.path()).status == 0);
+    CHECK(kiai_tool("fire --ignore-conditions", silent.path()).status == 0);
     CHECK(kiai_tool("fire notice m", silent.path()).err.find("did you mean \"notice n\"?") != std::string::npos);
     CHECK(kiai_tool("fire nonsense here", silent.path()).status == 2);
 }

@@ -33,7 +33,7 @@ const std::string half_minute = " '" + (demo() / "run.jsonl").string() + "'", pr
 TEST_CASE("What an engine rendered offline is rehearsed bit for bit from its recording", "[rehearse]") {
     const kiai::Project bench = kiai::load_project(demo()).project;
     for (const bool plain : {false, true}) {
-        kiai::Engine engine(bench, {.seed = 5, .streams_in_step = true, .plain_kernels = plain});
+        kiai::Engine engine(bench, {.seed = 5, .synchronous_streams = true, .portable_kernels = plain});
         engine.set_log({});
         engine.start_recording();
         std::vector<float> live;
@@ -52,7 +52,7 @@ TEST_CASE("What an engine rendered offline is rehearsed bit for bit from its rec
         }
         const kiai::Trace trace = engine.stop_recording();
         for (const int block : {64, 512, 4096}) {
-            const auto again = kiai::rehearse(bench, trace, {.seed = 5, .block = block, .plain_kernels = plain});
+            const auto again = kiai::rehearse(bench, trace, {.seed = 5, .block = block, .portable_kernels = plain});
             const std::size_t latency = 2 * static_cast<std::size_t>(engine.latency());
             const std::size_t count = std::min(again.samples.size(), live.size() - latency);
             REQUIRE(count > 40 * 1000 * 2);
@@ -66,13 +66,13 @@ TEST_CASE("A run against its own log is alike in everything; with plain kernels 
     const kiai::Project bench = kiai::load_project(demo()).project;
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
     const auto now = kiai::rehearse(bench, trace);
-    const auto plain = kiai::rehearse(bench, trace, {.block = 77, .plain_kernels = true});
+    const auto plain = kiai::rehearse(bench, trace, {.block = 77, .portable_kernels = true});
     const auto found = kiai::differences(plain, now);
     CHECK(found.all.empty());
     CHECK(found.alike == now.decisions.size());
     const Copy copy;
     CHECK(kiai_tool("rehearse " + project + half_minute + " --log log.jsonl", copy.path()).status == 0);
-    const Ran against = kiai_tool("rehearse " + project + half_minute + " --against log.jsonl --strict", copy.path());
+    const Ran against = kiai_tool("rehearse " + project + half_minute + " --baseline log.jsonl --strict", copy.path());
     CHECK(against.status == 0);
     CHECK(has(against.out,
               "against log.jsonl: " + std::to_string(found.alike) + " decisions alike, 0 changed, 0 gone, 0 new\n"));
@@ -84,7 +84,7 @@ TEST_CASE("What a change of the project changed: its entries, and the decisions 
                  "takes = { series = \"brush\" }\nvary = { pitch = 2, gain = 1.5 }");
     copy.replace("trigger = { key-down = \"KeyT\" }", "trigger = { key-down = \"KeyU\" }");
     copy.replace("[motion.paddle]", "[dial.tilt]\n[motion.paddle]");
-    const std::string command = "rehearse bench" + half_minute + " --against " + project;
+    const std::string command = "rehearse bench" + half_minute + " --baseline " + project;
     const Ran ran = kiai_tool(command + " --picture both.png", copy.path());
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
@@ -101,7 +101,7 @@ TEST_CASE("What a change of the project changed: its entries, and the decisions 
     std::set<std::string> kinds, sounds;
     for (const auto& one : json["against"]["differences"]) {
         kinds.insert(one["kind"].get<std::string>());
-        if (one["kind"] == "changed") sounds.insert(one["now"]["told"].get<std::string>().substr(0, 2));
+        if (one["kind"] == "changed") sounds.insert(one["now"]["text"].get<std::string>().substr(0, 2));
     }
     CHECK(kinds == std::set<std::string>{"changed", "gone", "new"});
 }
@@ -109,7 +109,7 @@ TEST_CASE("What a change of the project changed: its entries, and the decisions 
 TEST_CASE("Another file under a clip's name is told; an unreadable other is an error", "[rehearse]") {
     const Copy copy;
     copy.write_wav("bench/clips/tilt.wav", sine(300, 0.2, 9600));
-    CHECK(has(copy.tool("rehearse bench" + half_minute + " --against " + project),
+    CHECK(has(copy.tool("rehearse bench" + half_minute + " --baseline " + project),
               "clip \"tilt\": its file holds something else\n"));
-    CHECK(kiai_tool("rehearse " + project + half_minute + " --against nowhere.jsonl", copy.path()).status == 1);
+    CHECK(kiai_tool("rehearse " + project + half_minute + " --baseline nowhere.jsonl", copy.path()).status == 1);
 }

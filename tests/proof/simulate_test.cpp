@@ -22,10 +22,10 @@ kiai::Project bench(const std::string& sound, const std::string& more = {}) {
     return folder.load();
 }
 
-Simulation fired(const kiai::Project& project, int times = 4000, double apart = 0.05) {
+Simulation fired(const kiai::Project& project, int times = 4000, double interval = 0.05) {
     kiai::SimulateSettings settings;
     settings.times = times;
-    settings.apart = kiai::Seconds(apart);
+    settings.interval = kiai::Seconds(interval);
     return kiai::simulate(project, 1, settings);
 }
 
@@ -51,7 +51,7 @@ TEST_CASE("Histograms lie by what is stated, whatever the spread, and off it whe
     // The critical value of Kolmogorov and Smirnov at one in a thousand: 1.95 / sqrt(n).
     const double most = 1.95 / std::sqrt(4000);
     for (const char* vary :
-         {"vary = { pitch = 2, gain = 3 }", "vary = { pitch = [-1, 4], gain = [0, 2], spread = \"bell\" }",
+         {"vary = { pitch = 2, gain = 3 }", "vary = { pitch = [-1, 4], gain = [0, 2], distribution = \"bell\" }",
           "vary = { pitch = 0.5 }\ngain = -3\npitch = 2"}) {
         const Simulation simulation = fired(bench(vary));
         const auto& layer = simulation.sounds[0].layers[0];
@@ -73,7 +73,7 @@ TEST_CASE("Layers, chance, and spreads of a layer and of the whole together", "[
     const ProjectFolder folder(
         "[clip]\na-1 = \"a.wav\"\na-2 = \"a.wav\"\na-3 = \"a.wav\"\n[sound.s]\nvary = { pitch = 1 }\n"
         "[[sound.s.layer]]\ntakes = [\"a-1\"]\nvary = { pitch = 2 }\n"
-        "[[sound.s.layer]]\ntakes = { series = \"a\" }\nchance = 0.3\nvary = { pitch = 1, spread = \"bell\" }\n"
+        "[[sound.s.layer]]\ntakes = { series = \"a\" }\nchance = 0.3\nvary = { pitch = 1, distribution = \"bell\" }\n"
         "[[binding]]\ntrigger = { contact = [\"x\", \"y\"] }\naction = { play = \"s\", pitch = 2 }\n");
     folder.write_wav("a.wav", Signal(480, 0.1f));
     const Simulation simulation = fired(folder.load());
@@ -105,7 +105,7 @@ TEST_CASE("Refusals and conditions are counted by their rule", "[simulate]") {
 TEST_CASE("Every trigger that can come again is simulated; one that cannot says so", "[simulate]") {
     for (const char* trigger :
          {"press = \"z\"", "release = \"z\"", "enter = \"z\"", "leave = \"z\"", "key-down = \"KeyT\"",
-          "key-up = \"KeyT\"", "contact = [\"a\", \"b\"]", "apart = [\"a\", \"b\"]", "marker = [\"m\", \"t\"]",
+          "key-up = \"KeyT\"", "contact = [\"a\", \"b\"]", "contact-end = [\"a\", \"b\"]", "marker = [\"m\", \"t\"]",
           "watch = \"stock > 5\"", "scope-enter = \"x\"", "scope-leave = \"x\"", "every = \"20 ms\"",
           "ended = \"tone\""}) {
         const kiai::Project project = project_of(

@@ -9,8 +9,8 @@
 #include <fstream>
 
 using namespace support;
+using kiai::Diagnosis;
 using kiai::Link;
-using kiai::Why;
 
 namespace {
 
@@ -31,13 +31,13 @@ struct Case {
     std::string trace, mended_trace; ///< empty: asked of the project alone
 };
 
-std::string text_of(const Why& why) {
-    std::string text = why.sentence();
-    for (const Why::Step& step : why.chain) text += std::string("\n") + to_string(step.link) + ": " + step.told;
+std::string text_of(const Diagnosis& why) {
+    std::string text = why.message();
+    for (const Diagnosis::Step& step : why.chain) text += std::string("\n") + to_string(step.link) + ": " + step.detail;
     return text;
 }
 
-Why ask(const ProjectFolder& folder, const std::string& about, const std::string& trace) {
+Diagnosis ask(const ProjectFolder& folder, const std::string& about, const std::string& trace) {
     const kiai::Project project = folder.load_with_findings().project;
     if (trace.empty()) return kiai::why_silent(project, about);
     folder.write("run.jsonl", trace);
@@ -51,15 +51,15 @@ void check_case(const Case& one) {
     folder.write_wav("tone.wav", tone());
     folder.write_wav("still.wav", Signal(24000, 0.0002f));
     folder.write("text.wav", "this is no sound at all");
-    const Why why = ask(folder, "knock", one.trace);
+    const Diagnosis why = ask(folder, "knock", one.trace);
     INFO(text_of(why));
     REQUIRE_FALSE(why.heard());
     CHECK(why.broken()->link == one.link);
-    CHECK((why.broken()->told + why.mend).find(one.said) != std::string::npos);
-    CHECK_FALSE(why.mend.empty());
+    CHECK((why.broken()->detail + why.fix).find(one.said) != std::string::npos);
+    CHECK_FALSE(why.fix.empty());
     for (std::size_t i = 0; i + 1 < why.chain.size(); ++i) CHECK(why.chain[i].holds); // and no other
     folder.toml(one.mended);
-    const Why after = ask(folder, "knock", one.mended_trace);
+    const Diagnosis after = ask(folder, "knock", one.mended_trace);
     INFO(text_of(after));
     CHECK(after.heard());
 }
@@ -143,7 +143,7 @@ TEST_CASE("why names the one link that is broken, and after its mend the sound i
         {Link::level, clip + knock + bound, whole, "turned down by",
          "{\"at\": 0, \"bus-mute\": {\"main\": true}}\n" + given, given},
         {Link::level,
-         clip + gate + knock + "follow = [{ dial = \"stock\", moves = \"gain\", curve = [[0, -100], [9, 0]] }]\n" +
+         clip + gate + knock + "follow = [{ dial = \"stock\", target = \"gain\", curve = [[0, -100], [9, 0]] }]\n" +
              bound,
          whole,
          "dial",
@@ -163,16 +163,16 @@ TEST_CASE("why on a trigger: the press that lands elsewhere, and the trigger tha
                                       "[[binding]]\ntrigger = { key-down = \"KeyT\" }\naction = { play = \"tone\" }\n");
     folder.write_wav("tone.wav", tone());
     const kiai::Project project = folder.load();
-    const auto told = [&](const std::string& about) {
-        const Why why = kiai::why_silent(project, about);
-        return why.heard() ? "heard" : why.broken()->told + "; " + why.mend;
+    const auto detail = [&](const std::string& about) {
+        const Diagnosis why = kiai::why_silent(project, about);
+        return why.heard() ? "heard" : why.broken()->detail + "; " + why.fix;
     };
-    CHECK(told("press 90 90") == "heard");
-    CHECK(told("press plank") == "heard");
-    CHECK(told("key-down KeyT") == "heard");
-    CHECK(told("press 500 500").find("in no zone") != std::string::npos);
-    CHECK(told("press 30 30").find("nothing is bound to press lid") != std::string::npos);
-    CHECK(told("key-down KeyS") == "nothing is bound to it; did you mean \"key-down KeyT\"?");
+    CHECK(detail("press 90 90") == "heard");
+    CHECK(detail("press plank") == "heard");
+    CHECK(detail("key-down KeyT") == "heard");
+    CHECK(detail("press 500 500").find("in no zone") != std::string::npos);
+    CHECK(detail("press 30 30").find("nothing is bound to press lid") != std::string::npos);
+    CHECK(detail("key-down KeyS") == "nothing is bound to it; did you mean \"key-down KeyT\"?");
     CHECK(kiai::why_silent(project, "press 500 500").broken()->link == Link::triggered);
     CHECK(kiai::why_silent(project, "press 30 30").broken()->link == Link::bound);
 }
@@ -185,19 +185,19 @@ TEST_CASE("A running engine is asked why, with its speaker", "[why][speaker]") {
     engine.notice("m");
     render(engine, 480);
     engine.poll();
-    const Why before = kiai::why_silent(engine, "knock");
+    const Diagnosis before = kiai::why_silent(engine, "knock");
     REQUIRE_FALSE(before.heard());
     CHECK(before.broken()->link == Link::triggered);
-    CHECK(before.broken()->told.find("\"m\" came instead") != std::string::npos);
+    CHECK(before.broken()->detail.find("\"m\" came instead") != std::string::npos);
     engine.notice("n");
     render(engine, 48000);
     engine.poll();
     CHECK(kiai::why_silent(engine, "knock").heard());
     const kiai::Speaker speaker(engine, {.device = "there is none of this name"});
-    Why with = kiai::why_silent(engine, "knock", &speaker);
+    Diagnosis with = kiai::why_silent(engine, "knock", &speaker);
     REQUIRE_FALSE(with.heard());
     CHECK(with.broken()->link == Link::device);
-    CHECK(with.mend.find("--devices") != std::string::npos);
+    CHECK(with.fix.find("--devices") != std::string::npos);
 }
 
 TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent; over a trace and over a log", "[why][tool]") {

@@ -19,14 +19,14 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
     INFO(ran.out << ran.err);
     REQUIRE(ran.status == 0);
     std::istringstream story(folder.read("story"));
-    std::vector<std::pair<std::string, long>> told;
-    for (std::string word, at; story >> word >> at;) told.emplace_back(word, 0), story >> told.back().second;
+    std::vector<std::pair<std::string, long>> detail;
+    for (std::string word, at; story >> word >> at;) detail.emplace_back(word, 0), story >> detail.back().second;
     // It begins silent, while the device is opened.
-    while (!told.empty() && told.front().first == "silent") told.erase(told.begin());
-    REQUIRE(told.size() >= 3);
-    CHECK(told[1].first == "silent");
-    CHECK(told[2].first == "playing");
-    CHECK(told[2].second - told[1].second > 4800); // rendered in step with time while there was no server
+    while (!detail.empty() && detail.front().first == "silent") detail.erase(detail.begin());
+    REQUIRE(detail.size() >= 3);
+    CHECK(detail[1].first == "silent");
+    CHECK(detail[2].first == "playing");
+    CHECK(detail[2].second - detail[1].second > 4800); // rendered in step with time while there was no server
     const std::string bytes = folder.read("recorded.raw");
     std::vector<float> samples(bytes.size() / 8 * 2);
     std::memcpy(samples.data(), bytes.data(), samples.size() * 4);

@@ -87,13 +87,13 @@ TEST_CASE("A sound that is asked about, without its device and with it", "[.hum]
     {
         kiai::Speaker nowhere(engine, {.device = "there is none of this name"});
         nowhere.wait_until_open();
-        const kiai::Why why = ask(nowhere);
+        const kiai::Diagnosis why = ask(nowhere);
         REQUIRE_FALSE(why.heard());
         CHECK(why.broken()->link == kiai::Link::device);
     }
     kiai::Speaker speaker(engine); // as the mend says: another output
     REQUIRE(speaker.wait_until_open(10s));
-    const kiai::Why why = ask(speaker);
+    const kiai::Diagnosis why = ask(speaker);
     CHECK(why.heard());
     CHECK(why.chain.back().link == kiai::Link::device);
     while (engine.sounding() > 0) engine.poll();
@@ -160,7 +160,7 @@ TEST_CASE("With `placed`, two calls keep their distance in time, whatever the bl
                 const auto due = begin + std::chrono::duration_cast<Clock::duration>(
                                              std::chrono::duration<double>(static_cast<double>(engine.now()) / 48000));
                 while (Clock::now() < due) std::this_thread::yield();
-                engine.place(Clock::now(), 2 * block + 2400);
+                engine.begin_block(Clock::now(), 2 * block + 2400);
                 engine.render(out);
             }
         });
@@ -203,7 +203,8 @@ TEST_CASE("Where a device asks for its first blocks all at once, placed calls so
     for (int i = 0; i < blocks; ++i) { // the last of them is asked for now
         const int later = blocks - 1 - std::max(i, at_once - 1);
         last = engine.now();
-        engine.place(now - std::chrono::duration_cast<Clock::duration>(kiai::Seconds(later * block / 48000.0)), 2048);
+        engine.begin_block(now - std::chrono::duration_cast<Clock::duration>(kiai::Seconds(later * block / 48000.0)),
+                           2048);
         engine.render(out);
     }
     engine.play("tone");

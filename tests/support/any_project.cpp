@@ -53,7 +53,7 @@ const std::map<std::string, Names>& texts() {
                                                   {"trigger.key-down", keys},
                                                   {"trigger.key-up", keys},
                                                   {"trigger.contact", {"[\"x\", \"y\"]", "[\"x\", \"x\"]"}},
-                                                  {"trigger.apart", {"[\"x\", \"y\"]"}},
+                                                  {"trigger.contact-end", {"[\"x\", \"y\"]"}},
                                                   {"trigger.marker", {"[\"wheel\", \"tooth\"]"}},
                                                   {"trigger.watch", {"fill > 0.5", "stock <= 0.25 and fill >= 0.1"}},
                                                   {"trigger.notice", notices},
@@ -80,8 +80,8 @@ const std::map<std::string, Names>& alternatives() {
         {"target", {"bus", "scope", "sequence", "everything"}},
         {"step", {"action", "action", "wait", "repeat", "together"}}, // the first two: keys of an action
         {"trigger",
-         {"press", "release", "enter", "leave", "key-down", "key-up", "contact", "apart", "marker", "watch", "notice",
-          "start", "after", "scope-enter", "scope-leave", "every", "ended"}},
+         {"press", "release", "enter", "leave", "key-down", "key-up", "contact", "contact-end", "marker", "watch",
+          "notice", "start", "after", "scope-enter", "scope-leave", "every", "ended"}},
         {"action",
          {"play", "play", "hold", "toggle", "restart", "stop", "pause", "resume", "mute", "unmute", "set", "notice",
           "run", "nothing"}}};
@@ -91,8 +91,8 @@ const std::map<std::string, Names>& alternatives() {
 /// Keys that mean something beside some of the alternatives only.
 bool belongs(const std::string& section, const std::string& key, const std::string& chosen) {
     static const std::map<std::string, Names> beside{
-        {"trigger.margin", {"watch", "contact", "apart"}},
-        {"trigger.lost", {"release", "key-up", "leave", "apart"}},
+        {"trigger.margin", {"watch", "contact", "contact-end"}},
+        {"trigger.lost", {"release", "key-up", "leave", "contact-end"}},
         {"trigger.repeat", {"key-down"}},
         {"action.gain", {"play", "hold", "toggle", "restart"}},
         {"action.pitch", {"play", "hold", "toggle", "restart"}},
@@ -174,16 +174,16 @@ class Writer {
         ++depth_;
         for (const Key& key : kiai::project_keys()) {
             const std::string name = key.name;
-            if (section != key.section || left_out(section, name)) continue;
+            if (section != key.parent || left_out(section, name)) continue;
             if (name != chosen && std::find(others.begin(), others.end(), name) != others.end()) continue;
-            const bool needed =
-                name == chosen || std::strcmp(key.otherwise, "needed") == 0 || (name == "steps" && chosen == "repeat");
+            const bool needed = name == chosen || std::strcmp(key.default_value, "needed") == 0 ||
+                                (name == "steps" && chosen == "repeat");
             if (!needed && (rarity == 0 || !belongs(section, name, chosen) || !some(rarity))) continue;
             const std::string value = value_of(key);
             if (value.empty()) continue;
             wrote(section, name);
             out.emplace_back(name, value);
-            if (name == "moves") moves_ = value;
+            if (name == "target") moves_ = value;
             if (name != "set") continue; // a dial is set `to`; a sound or a bus has a `gain` and a time for it
             const bool dial = value == "\"fill\"";
             out.emplace_back(dial ? "to" : "gain", number(dial ? choose_(3) : -1.0 * choose_(90)));
@@ -235,7 +235,7 @@ class Writer {
     }
 
     std::string value_of(const Key& key) {
-        const std::string full = std::string(key.section) + "." + key.name;
+        const std::string full = std::string(key.parent) + "." + key.name;
         const auto text = texts().find(full);
         switch (key.takes) {
         case Takes::text:
@@ -263,13 +263,13 @@ class Writer {
         }
         case Takes::word: {
             Names words{""};
-            for (const char* at = key.words; *at != '\0'; ++at) {
+            for (const char* at = key.choices; *at != '\0'; ++at) {
                 if (*at == '|')
                     words.emplace_back();
                 else
                     words.back() += *at;
             }
-            if (full == "follow.moves" && in_layer_) words.pop_back(); // no balance
+            if (full == "follow.target" && in_layer_) words.pop_back(); // no balance
             return "\"" + one_of(words) + "\"";
         }
         case Takes::spread:
@@ -291,10 +291,10 @@ class Writer {
             if (full == "dial.range") return some(4) ? "[-1e6, 1e6]" : "[0, 1]";
             return one_of(text->second);
         case Takes::table:
-            return table(key.of);
+            return table(key.section);
         case Takes::tables:
-            if (full == "step.steps") return "[{ wait = \"30 ms\" }, " + tables(key.of, 3).substr(1);
-            return tables(key.of, 3);
+            if (full == "step.steps") return "[{ wait = \"30 ms\" }, " + tables(key.section, 3).substr(1);
+            return tables(key.section, 3);
         case Takes::loop:
             return some(2) ? "true" : table("loop");
         case Takes::actions:
@@ -327,7 +327,7 @@ std::string any_project(const Choose& choose, std::set<std::string>& written) {
     return Writer(choose, written).project();
 }
 
-kiai::Loaded load_any_project(const std::string& toml) {
+kiai::LoadResult load_any_project(const std::string& toml) {
     static const std::map<std::string, std::string> clips{{"a-1.wav", wav_bytes(noise(0.3, 4800, 1))},
                                                           {"a-2.wav", wav_bytes(sine(150, 0.9, 9000))},
                                                           {"b.wav", wav_bytes(sine(700, 0.3, 3000))},
@@ -343,7 +343,7 @@ kiai::Loaded load_any_project(const std::string& toml) {
 History any_history(const Choose& choose, const kiai::Project& one, const kiai::Project& other, int calls) {
     constexpr std::array<std::size_t, 7> blocks{1, 7, 64, 65, 256, 1000, 4096};
     History history;
-    kiai::Engine engine(one, {.seed = 1, .voices = 24, .reports = 256, .streams = 2, .streams_in_step = true});
+    kiai::Engine engine(one, {.seed = 1, .voices = 24, .reports = 256, .streams = 2, .synchronous_streams = true});
     engine.set_log(
         [&](const kiai::Decision& decision) { history.played += decision.outcome == kiai::Outcome::played; });
     engine.set_findings({});
@@ -354,7 +354,7 @@ History any_history(const Choose& choose, const kiai::Project& one, const kiai::
             const auto what = static_cast<std::uint64_t>(choose(1u << 31)) << 32 | choose(1u << 31);
             do_something(engine, what, plays);
         }
-        if (choose(50) == 0) engine.change((swapped = !swapped) ? other : one);
+        if (choose(50) == 0) engine.set_project((swapped = !swapped) ? other : one);
         samples.assign(2 * blocks[choose(blocks.size())], 0);
         engine.render(samples);
         history.finite = std::all_of(samples.begin(), samples.end(), [](float s) { return std::abs(s) <= 1; });

@@ -17,7 +17,7 @@ using Choose = std::function<unsigned(unsigned below)>;
 std::string any_project(const Choose& choose, std::set<std::string>& written);
 
 /// Loads the text as a project whose clips are test tones and noise.
-kiai::Loaded load_any_project(const std::string& toml);
+kiai::LoadResult load_any_project(const std::string& toml);
 
 struct History {
     bool finite = true; ///< every sample was finite and within ±1; the run stops at the first that is not

@@ -59,7 +59,7 @@ ProjectFolder::ProjectFolder(const std::string& text) {
 }
 
 kiai::Project ProjectFolder::load() const {
-    kiai::Loaded loaded = kiai::load_project(path());
+    kiai::LoadResult loaded = kiai::load_project(path());
     for (const kiai::Finding& finding : loaded.findings) {
         std::ostringstream line;
         line << finding;

@@ -38,7 +38,7 @@ class ProjectFolder : public Folder {
     void toml(const std::string& text) const { write("kiai.toml", "format = 1\n" + text); }
     /// Loads it; the test fails where there is an error.
     kiai::Project load() const;
-    kiai::Loaded load_with_findings() const { return kiai::load_project(path()); }
+    kiai::LoadResult load_with_findings() const { return kiai::load_project(path()); }
 };
 
 /// A project with one clip `tone` of `samples`, and whatever `text` says.

@@ -32,14 +32,14 @@ gain = -3
 [sound.knock]
 takes = { series = "a" }
 vary = { pitch = 3, gain = 4, pan = 0.4, delay = "5 ms" }
-follow = [{ value = "strength", moves = "gain", curve = [[0, -30], [1, 0]] }, { dial = "fill", moves = "pitch", curve = [[0, -2], [1, 2]] }]
+follow = [{ value = "strength", target = "gain", curve = [[0, -30], [1, 0]] }, { dial = "fill", target = "pitch", curve = [[0, -2], [1, 2]] }]
 limit = { plays = 6, gap = "3 ms", full = "end-quietest" }
 bus = "deep"
 [sound.hum]
 takes = ["a-1"]
-loop = { from = "10 ms", to = "60 ms", seam = "5 ms", end = "tail" }
-lfo = [{ moves = "pitch", shape = "random", rate = 5, depth = 1 }]
-follow = [{ value = "speed", moves = "gain", curve = [[0, -20], [1, 0]] }]
+loop = { from = "10 ms", to = "60 ms", crossfade = "5 ms", end = "tail" }
+lfo = [{ target = "pitch", shape = "random", rate = 5, depth = 1 }]
+follow = [{ value = "speed", target = "gain", curve = [[0, -20], [1, 0]] }]
 limit = { plays = 4, full = "restart" }
 [[sound.pile.layer]]
 takes = { series = "a" }
@@ -83,7 +83,7 @@ std::string bindings() {
     bind("key-down = \"KeyT\"", "{ toggle = \"hum\" }");
     bind("key-up = \"KeyT\"", "[{ set = \"stock\", to = 3 }, { notice = \"more\" }]");
     bind("contact = [\"x\", \"y\"]", "{ play = \"knock\" }");
-    bind("apart = [\"x\", \"y\"]", "{ play = \"pile\" }", "every = 2");
+    bind("contact-end = [\"x\", \"y\"]", "{ play = \"pile\" }", "every = 2");
     bind("marker = [\"wheel\", \"tooth\"]", "{ play = \"knock\" }", "chance = 0.5");
     bind("watch = \"fill > 0.8\", margin = 0.05", "{ hold = \"far\" }", "scope = \"bench\"");
     bind("notice = \"more\"", "{ run = \"finish\" }");
@@ -123,7 +123,7 @@ StormProject::StormProject() {
             toml << "[sound.new]\ntakes = [\"a-3\"]\n[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = "
                     "\"new\" }\n";
         toml.close();
-        const kiai::Loaded loaded = kiai::load_project(folder);
+        const kiai::LoadResult loaded = kiai::load_project(folder);
         for (const kiai::Finding& finding : loaded.findings)
             if (finding.severity == kiai::Severity::error) std::cerr << finding << '\n';
         if (!loaded.ok()) std::abort();
@@ -159,7 +159,7 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
     case 7:
         return engine.contact("x", "y", {.strength = part, .place = part, .pair = pair});
     case 8:
-        return engine.apart(pair);
+        return engine.contact_end(pair);
     case 9:
         return engine.body(pair, part < 0.5f ? "x" : "y", point, 10);
     case 10:
@@ -184,9 +184,9 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
     case 20:
         return engine.resume_scope("bench");
     case 21:
-        return engine.put_zone("lid", point, 0.5f + part);
+        return engine.move_zone("lid", point, 0.5f + part);
     case 22:
-        return engine.take_zone("lid");
+        return engine.remove_zone("lid");
     case 23:
         return engine.input_lost();
     case 24:
@@ -210,7 +210,7 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
                                     {.gain = -20 * part, .pitch = 12 * part - 6}));
         return;
     case 32:
-        plays.push_back(engine.play("knock", {.after = kiai::Seconds(part / 10)}));
+        plays.push_back(engine.play("knock", {.delay = kiai::Seconds(part / 10)}));
         return;
     default:
         break;
@@ -242,7 +242,7 @@ Storm::Storm(kiai::Engine& engine, const StormProject& project, int callers, int
         std::vector<kiai::PlayLevel> levels(256);
         for (int i = 0; calling_ > 0; ++i) {
             if (i % 10 == 0) {
-                engine.change(i / 10 % 2 == 0 ? project.second() : project.first());
+                engine.set_project(i / 10 % 2 == 0 ? project.second() : project.first());
                 ++changes_;
             }
             engine.poll();

@@ -29,9 +29,9 @@ Signal samples_of(const std::filesystem::path& file, int* format = nullptr) {
 const char* bench_text = "[clip]\na = \"a.wav\"\nb = \"b.wav\"\n[dial.fill]\n"
                          "[[sound.two.layer]]\ntakes = [\"a\"]\n[[sound.two.layer]]\ntakes = [\"b\"]\ngain = -20\n"
                          "[sound.follows]\ntakes = [\"a\"]\nfollow = [\n"
-                         "    { dial = \"fill\", moves = \"gain\", curve = [[0, -20], [1, 0]] },\n"
-                         "    { value = \"speed\", moves = \"gain\", curve = [[0, 0], [2, -6]] },\n"
-                         "    { value = \"strength\", moves = \"gain\", curve = [[0, -12], [1, 0]] },\n]\n";
+                         "    { dial = \"fill\", target = \"gain\", curve = [[0, -20], [1, 0]] },\n"
+                         "    { value = \"speed\", target = \"gain\", curve = [[0, 0], [2, -6]] },\n"
+                         "    { value = \"strength\", target = \"gain\", curve = [[0, -12], [1, 0]] },\n]\n";
 
 struct Bench : ProjectFolder {
     Bench() : ProjectFolder(bench_text) {
@@ -81,11 +81,11 @@ TEST_CASE("hear: what cannot be heard is said in one line", "[tool]") {
     CHECK(held.err.find("out of range") != std::string::npos);
 }
 
-TEST_CASE("hear --beside: two sounds come out as loud as each other", "[tool]") {
+TEST_CASE("hear --compare: two sounds come out as loud as each other", "[tool]") {
     const ProjectFolder folder("[clip]\nloud = \"loud.wav\"\nsoft = \"soft.wav\"\n");
     folder.write_wav("loud.wav", sine(1000, 0.5, 48000));
     folder.write_wav("soft.wav", sine(1000, 0.1, 48000));
-    const Ran ran = kiai_tool("hear . loud --beside soft --out out.wav", folder.path());
+    const Ran ran = kiai_tool("hear . loud --compare soft --out out.wav", folder.path());
     REQUIRE(ran.status == 0);
     CHECK(ran.out.find("loud: -6.0 LUFS, lowered by 14.0 dB to compare\nsoft: -20.0 LUFS\n") != std::string::npos);
     const Signal out = side(samples_of(folder.path() / "out.wav"), 0);
@@ -159,15 +159,15 @@ TEST_CASE("The reference and the schema are made of the table that the reader go
     CHECK(listed.out == text_of(docs / "project.md"));
     CHECK(run("KIAI='" KIAI_TESTED_TOOL "' '" KIAI_SOURCE "/scripts/list-keys' expectations").out ==
           text_of(docs / "expectations.md"));
-    CHECK(kiai_tool("check --keys expectations --json").out == text_of(docs / "expectations.schema.json"));
-    const std::string schema = kiai_tool("check --keys project --json").out;
+    CHECK(kiai_tool("check --schema expectations --json").out == text_of(docs / "expectations.schema.json"));
+    const std::string schema = kiai_tool("check --schema project --json").out;
     CHECK(schema == text_of(docs / "kiai.schema.json"));
     const json all = json::parse(schema);
     std::size_t found = 0;
     for (const kiai::Key& key : kiai::project_keys()) {
-        const json& holder = std::string(key.section) == "project" ? all : all["$defs"][key.section];
+        const json& holder = std::string(key.parent) == "project" ? all : all["$defs"][key.parent];
         REQUIRE(holder["properties"].contains(key.name));
-        CHECK(holder["properties"][key.name]["description"] == key.sentence);
+        CHECK(holder["properties"][key.name]["description"] == key.description);
         ++found;
     }
     CHECK(found > 90);
@@ -175,7 +175,7 @@ TEST_CASE("The reference and the schema are made of the table that the reader go
 
 TEST_CASE("A number out of its key's range is refused with that range, for every key", "[tool]") {
     for (const kiai::Key& key : kiai::project_keys()) {
-        const std::string section = key.section;
+        const std::string section = key.parent;
         if (key.takes != kiai::Takes::number || (section != "sound" && section != "layer")) continue;
         const ProjectFolder folder;
         folder.write_wav("a.wav", Signal(10, 0.1f));
@@ -186,6 +186,6 @@ TEST_CASE("A number out of its key's range is refused with that range, for every
         const auto findings = folder.load_with_findings().findings;
         INFO(section << "." << key.name);
         REQUIRE(findings.size() == 1);
-        CHECK(findings[0].mend.find(std::string(key.name) + " takes ") != std::string::npos);
+        CHECK(findings[0].fix.find(std::string(key.name) + " takes ") != std::string::npos);
     }
 }

@@ -243,7 +243,8 @@ TEST_CASE("Commands that read write nothing, and none replaces a file that Kiai 
     CHECK(bench.tool("rehearse bench bench/run.jsonl --from 1 --to 2 --bits 16 --out part.wav").status == 0);
     CHECK(std::filesystem::file_size(bench.path() / "part.wav") < 48000 * 4 + 200);
     CHECK(run("'" KIAI_TESTED_TOOL "' check bench --json > /dev/full", bench.path()).status == 3);
-    CHECK(run("'" KIAI_TESTED_TOOL "' rehearse bench bench/run.jsonl --say > /dev/full", bench.path()).status == 3);
+    CHECK(run("'" KIAI_TESTED_TOOL "' rehearse bench bench/run.jsonl --decisions > /dev/full", bench.path()).status ==
+          3);
 }
 
 TEST_CASE("zones lists those in front first, of equal orders too, and as a press finds them", "[tool]") {
@@ -255,7 +256,7 @@ TEST_CASE("zones lists those in front first, of equal orders too, and as a press
     CHECK(all["presses"][0]["zone"] == "front");
 }
 
-TEST_CASE("check --mend shows each change, and check knows how to be told less and more", "[tool]") {
+TEST_CASE("check --fix shows each change, and check knows how to be told less and more", "[tool]") {
     const Bench bench;
     REQUIRE(bench.tool("check bench --keep-facts").status == 0); // it has seen the files where they are
     std::filesystem::rename(bench.path() / "bench/clips/tilt.wav", bench.path() / "bench/creak.wav");
@@ -267,8 +268,8 @@ TEST_CASE("check --mend shows each change, and check knows how to be told less a
     CHECK(found.status == 1);
     CHECK(has(found.out, "the same content is found in \"creak.wav\": it was moved there"));
     CHECK(has(found.out, "\"clips/motor.wav\" (it differs in case only)?"));
-    CHECK(has(found.out, "some are beyond doubt: kiai check --mend"));
-    const Ran mended = bench.tool("check bench --mend");
+    CHECK(has(found.out, "some are beyond doubt: kiai check --fix"));
+    const Ran mended = bench.tool("check bench --fix");
     CHECK(mended.status == 0);
     CHECK(has(mended.out, "- tilt = \"clips/tilt.wav\"\n      + tilt = \"creak.wav\"\n"));
     CHECK(has(mended.out, "- motor = \"clips/Motor.wav\"\n      + motor = \"clips/motor.wav\"\n"));
@@ -279,8 +280,8 @@ TEST_CASE("check --mend shows each change, and check knows how to be told less a
     CHECK(has(bench.tool("check bench").out, "marble-run: 0 errors, 0 warnings, 0 notes, 2 accepted\n"));
     CHECK(has(bench.tool("check bench --accepted").out, "accepted note: clip \"tilt\""));
     CHECK(json::parse(bench.tool("check bench --json").out).at(0)["accepted"] == "found on the way");
-    CHECK(json::parse(bench.tool("check --codes --json").out).size() == kiai::all_finding_codes().size());
-    CHECK(has(bench.tool("check --codes").out, "clip-late"));
+    CHECK(json::parse(bench.tool("check --list --json").out).size() == kiai::all_finding_codes().size());
+    CHECK(has(bench.tool("check --list").out, "leading-silence"));
 }
 
 TEST_CASE("An option that takes a number says which numbers, and zones knows every scope", "[tool]") {

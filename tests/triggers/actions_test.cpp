@@ -151,7 +151,7 @@ TEST_CASE("A binding acts by chance as often as it says, whatever else is bound"
 
 TEST_CASE("Values of a notice reach the plays that it causes, and notices hand them on", "[notice]") {
     Bench bench(
-        "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"speed\", moves = \"gain\", curve = [[0, -60], [1, 0]] "
+        "[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"speed\", target = \"gain\", curve = [[0, -60], [1, 0]] "
         "}]\n" +
             binding("notice = \"n\"", "notice = \"m\"") + binding("notice = \"m\"", "play = \"s\""),
         Signal(48000, 0.5f));
@@ -177,7 +177,7 @@ TEST_CASE("Notices that give each other end, and the log says so", "[notice]") {
 TEST_CASE("Times that are no numbers are left out, and said", "[handle]") {
     Bench bench(hum);
     const kiai::Seconds never(std::numeric_limits<double>::quiet_NaN());
-    kiai::Play play = bench.engine.play("tone", {.after = never});
+    kiai::Play play = bench.engine.play("tone", {.delay = never});
     bench.engine.set_bus_gain("main", -6, never);
     CHECK(bench.told() == "bad-number, bad-number");
     CHECK(play.state() == kiai::PlayState::ended);
@@ -185,11 +185,11 @@ TEST_CASE("Times that are no numbers are left out, and said", "[handle]") {
 
 TEST_CASE("A play that is to begin later can be told and stopped before", "[handle]") {
     Bench bench(hum);
-    kiai::Play loud = bench.engine.play("tone", {.after = kiai::Seconds(0.1)});
+    kiai::Play loud = bench.engine.play("tone", {.delay = kiai::Seconds(0.1)});
     loud.set_gain(-20);
-    kiai::Play never = bench.engine.play("tone", {.after = kiai::Seconds(0.1)});
+    kiai::Play never = bench.engine.play("tone", {.delay = kiai::Seconds(0.1)});
     never.stop();
-    kiai::Play still = bench.engine.play("hum", {.after = kiai::Seconds(0.1)});
+    kiai::Play still = bench.engine.play("hum", {.delay = kiai::Seconds(0.1)});
     still.pause();
     bench.decided(4700);
     CHECK(peak(bench.heard) == 0);
@@ -203,25 +203,25 @@ TEST_CASE("A play that is to begin later can be told and stopped before", "[hand
 TEST_CASE("Handles tell their state, begin later, and have their end called once", "[handle]") {
     Bench bench(hum);
     std::vector<std::string> ends;
-    kiai::Play later = bench.engine.play("tone", {.after = kiai::Seconds(0.25)});
+    kiai::Play later = bench.engine.play("tone", {.delay = kiai::Seconds(0.25)});
     kiai::Play now = bench.engine.play("tone");
     kiai::Play refused = bench.engine.play("none");
     kiai::Play taken_back = bench.engine.play("tone");
-    later.when_ended([&](kiai::EndReason reason) { ends.push_back(std::string("later ") + to_string(reason)); });
-    now.when_ended([&](kiai::EndReason) {
+    later.on_ended([&](kiai::EndReason reason) { ends.push_back(std::string("later ") + to_string(reason)); });
+    now.on_ended([&](kiai::EndReason) {
         ends.emplace_back("now");
-        taken_back.cancel(); // ended at the same frame, and comes after it
+        taken_back.on_ended(nullptr); // ended at the same frame, and comes after it
     });
-    refused.when_ended([&](kiai::EndReason reason) { ends.push_back(std::string("refused ") + to_string(reason)); });
-    taken_back.when_ended([&](kiai::EndReason) { ends.emplace_back("taken back"); });
+    refused.on_ended([&](kiai::EndReason reason) { ends.push_back(std::string("refused ") + to_string(reason)); });
+    taken_back.on_ended([&](kiai::EndReason) { ends.emplace_back("taken back"); });
     bench.everything(500);
     CHECK(later.state() == kiai::PlayState::asked);
     CHECK(now.state() == kiai::PlayState::playing);
-    CHECK(now.heard().count() == Approx(500 / 48000.0));
+    CHECK(now.elapsed().count() == Approx(500 / 48000.0));
     CHECK(ends == std::vector<std::string>{"refused none"});
     bench.everything(1500);
     CHECK(ends == std::vector<std::string>{"refused none", "now"});
-    CHECK(now.heard().count() == Approx(1000 / 48000.0));
+    CHECK(now.elapsed().count() == Approx(1000 / 48000.0));
     const auto log = bench.everything(12000);
     CHECK(with_outcome(log, Outcome::played).at(0).frame == 12000);
     CHECK(ends.back() == "later finished");

@@ -36,7 +36,7 @@ TEST_CASE("A press and a key that are held through a change are released as ever
     bench.engine.press({0, 0});
     bench.engine.key_down("KeyA");
     CHECK(bench.told() == "played hum, played hum");
-    bench.engine.change(with(other + text));
+    bench.engine.set_project(with(other + text));
     bench.engine.press({0, 0});
     bench.engine.key_down("KeyA");
     CHECK(bench.told() == "changed, same-state, same-state");
@@ -52,7 +52,7 @@ TEST_CASE("A zone that is gone lets go of its press, a new one is pressed, a mov
     Bench bench(zone + bound);
     bench.engine.press({0, 0});
     CHECK(bench.told() == "played tone");
-    bench.engine.change(
+    bench.engine.set_project(
         with("[zone.tray]\ncircle = { x = 0, y = 0, r = 10 }\n" + binding("press = 'tray'", "play = 'tone'")));
     CHECK(bench.told() == "changed, lost, stopped, lost"); // the press, and the stay
     bench.engine.release();
@@ -61,7 +61,7 @@ TEST_CASE("A zone that is gone lets go of its press, a new one is pressed, a mov
     bench.engine.release();
     bench.engine.pointer_gone();
     bench.told();
-    bench.engine.change(with("[zone.hopper]\ncircle = { x = 100, y = 0, r = 10 }\n" + bound));
+    bench.engine.set_project(with("[zone.hopper]\ncircle = { x = 100, y = 0, r = 10 }\n" + bound));
     bench.engine.press({100, 0});
     CHECK(bench.told() == "changed, played tone");
 }
@@ -76,12 +76,12 @@ TEST_CASE("Dials, counts, once and gaps go on through a change", "[change]") {
     bench.engine.notice("b");
     bench.engine.notice("b");
     CHECK(bench.told() == "played tone, not-met, not-met");
-    bench.engine.change(with(other + text));
+    bench.engine.set_project(with(other + text));
     for (const char* name : {"a", "b", "b", "c"}) bench.engine.notice(name);
     CHECK(bench.told() == "changed, not-met, played tone, not-met, played tone");
     bench.engine.notice("more");
     CHECK(bench.told() == "played another");
-    bench.engine.change(
+    bench.engine.set_project(
         with("[dial.fill]\nrange = [0, 0.4]\n" + binding("notice = 'c'", "play = 'tone'", "when = 'fill > 0.3'")));
     bench.engine.notice("c");
     CHECK(bench.told() == "changed, played tone"); // held in the range that it has now
@@ -92,10 +92,10 @@ TEST_CASE("Timers go on to the frame, and one with another time begins", "[chang
     Bench bench(every + binding("after = '30 ms'", "notice = 'x'"));
     bench.decided(700);
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{480});
-    bench.engine.change(with(other + every));
+    bench.engine.set_project(with(other + every));
     bench.decided(1000);
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{960, 1440});
-    bench.engine.change(with(binding("every = '20 ms'", "play = 'tone'")));
+    bench.engine.set_project(with(binding("every = '20 ms'", "play = 'tone'")));
     bench.decided(2000);
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{1700 + 960, 1700 + 1920});
 }
@@ -106,7 +106,7 @@ TEST_CASE("A timer that is new in a paused scope waits until the scope goes on",
     bench.told(10);
     bench.engine.pause_scope("bench");
     bench.told(90);
-    bench.engine.change(with(scope + binding("after = '10 ms'", "play = 'tone'", "scope = 'bench'")));
+    bench.engine.set_project(with(scope + binding("after = '10 ms'", "play = 'tone'", "scope = 'bench'")));
     CHECK(bench.told(2000) == "changed");
     bench.engine.resume_scope("bench");
     bench.decided(1000);
@@ -121,12 +121,12 @@ TEST_CASE("A sequence that is the same goes on where it is; another one is over"
     Bench bench(sequence("10 ms") + binding("notice = 'go'", "run = 'run'"));
     bench.engine.notice("go");
     bench.decided(100);
-    bench.engine.change(with("[sequence.first]\nsteps = [{ play = 'tone' }]\n" + other + sequence("10 ms")));
+    bench.engine.set_project(with("[sequence.first]\nsteps = [{ play = 'tone' }]\n" + other + sequence("10 ms")));
     bench.decided(500);
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{480});
     bench.engine.run("run");
     bench.decided(100);
-    bench.engine.change(with(sequence("20 ms")));
+    bench.engine.set_project(with(sequence("20 ms")));
     CHECK(bench.told(5000) == "changed, over");
     CHECK(bench.engine.waiting() == 0);
 }
@@ -137,15 +137,16 @@ TEST_CASE("Scopes stay on or off; one that is gone is left, a new one may be on 
     bench.engine.enter_scope("bench");
     bench.engine.notice("a");
     bench.told();
-    bench.engine.change(with(other + "[scope.bench]\n" + bound));
+    bench.engine.set_project(with(other + "[scope.bench]\n" + bound));
     bench.engine.notice("a");
     CHECK(bench.told() == "changed, played hum");
     bench.engine.pause_scope("bench");
     bench.told(1000);
-    bench.engine.change(with("[scope.bench]\n" + bound));
+    bench.engine.set_project(with("[scope.bench]\n" + bound));
     bench.engine.notice("a");
     CHECK(bench.told() == "changed, scope-paused");
-    bench.engine.change(with("[scope.drawer]\non = true\n" + hum + binding("scope-enter = 'drawer'", "play = 'tone'")));
+    bench.engine.set_project(
+        with("[scope.drawer]\non = true\n" + hum + binding("scope-enter = 'drawer'", "play = 'tone'")));
     CHECK(bench.told(100) == "done, changed, played tone"); // the bench was left
     bench.told(20000);
     CHECK(bench.engine.sounding() == 0);
@@ -158,13 +159,13 @@ TEST_CASE("A watch that holds goes on, and what it held ends where it is gone", 
     Bench bench(text);
     bench.engine.set_dial("fill", 0.9f);
     CHECK(bench.told() == "played hum");
-    bench.engine.change(with(other + binding("watch = 'more > 2'", "play = 'tone'") + text));
+    bench.engine.set_project(with(other + binding("watch = 'more > 2'", "play = 'tone'") + text));
     CHECK(bench.told() == "changed");
     bench.engine.set_dial("fill", 0.1f);
     CHECK(bench.told() == "over, stopped");
     bench.engine.set_dial("fill", 0.9f);
     CHECK(bench.told() == "played hum");
-    bench.engine.change(with("[dial.fill]\nstart = 1\n" + hum + binding("watch = 'fill > 0.7'", "play = 'tone'")));
+    bench.engine.set_project(with("[dial.fill]\nstart = 1\n" + hum + binding("watch = 'fill > 0.7'", "play = 'tone'")));
     CHECK(bench.told() == "changed, over, stopped, played tone");
 }
 
@@ -176,10 +177,10 @@ TEST_CASE("Touches, playheads, moved zones and muted buses go on", "[change]") {
     Bench bench(text);
     bench.engine.contact("marble", "oak", {.pair = 5});
     bench.engine.playhead("paddle", 10);
-    bench.engine.put_zone("hopper", {50, 50});
+    bench.engine.move_zone("hopper", {50, 50});
     bench.engine.mute_bus("main");
     bench.told(1000);
-    bench.engine.change(with("[motion.first]\nframes = 5\nmarkers = { x = [0] }\n[bus.extra]\n" + other + text));
+    bench.engine.set_project(with("[motion.first]\nframes = 5\nmarkers = { x = [0] }\n[bus.extra]\n" + other + text));
     bench.engine.contact("marble", "oak", {.pair = 5});
     bench.engine.playhead("paddle", 15);
     CHECK(bench.told() == "changed, same-state");
@@ -187,7 +188,7 @@ TEST_CASE("Touches, playheads, moved zones and muted buses go on", "[change]") {
     bench.engine.press({50, 50});
     CHECK(bench.told(4000) == "played tone, played tone");
     for (const float sample : bench.heard) REQUIRE(sample == 0);
-    bench.engine.apart(5);
+    bench.engine.contact_end(5);
     CHECK(bench.told() == "stopped");
 }
 
@@ -195,15 +196,15 @@ TEST_CASE("What happened before a change is told by the names of then", "[change
     Bench bench(binding("notice = 'a'", "play = 'tone'") + binding("notice = 'b'", "mute = { bus = 'main' }"));
     bench.engine.notice("b");
     support::render(bench.engine, 100);
-    bench.engine.change(with("[scope.x]\n" + binding("notice = 'c'", "play = 'tone'")));
+    bench.engine.set_project(with("[scope.x]\n" + binding("notice = 'c'", "play = 'tone'")));
     bench.engine.notice("b");
     bench.engine.notice("c");
     const auto log = bench.decided(100);
     REQUIRE(log.size() == 4);
-    CHECK(log[0].action == "mute bus main");
+    CHECK(to_string(log[0].action.value()) == "mute bus main");
     CHECK(log[0].binding == 2);
     CHECK(log[1].outcome == kiai::Outcome::changed);
-    CHECK(log[1].on == bench.engine.project().mark());
+    CHECK(log[1].on == bench.engine.project().fingerprint());
     CHECK(log[2].nearest == "c");
     CHECK(log[3].binding == 1);
 }
@@ -213,13 +214,13 @@ TEST_CASE("A recording tells where the project was changed", "[change]") {
     bench.engine.start_recording();
     bench.told(100);
     const kiai::Project changed = with(binding("notice = 'b'", "play = 'tone'"));
-    bench.engine.change(changed);
+    bench.engine.set_project(changed);
     bench.engine.notice("b");
     bench.told(100);
     const kiai::Trace trace = bench.engine.stop_recording();
     REQUIRE(trace.lines.size() == 2);
     CHECK(trace.lines[0].report.kind == kiai::ReportKind::project);
-    CHECK(trace.lines[0].report.name == changed.mark());
+    CHECK(trace.lines[0].report.name == changed.fingerprint());
     CHECK(*trace.lines[0].frame == 100);
     const support::Folder folder;
     REQUIRE(kiai::save_trace(folder.path() / "run.jsonl", trace).empty());
@@ -228,14 +229,14 @@ TEST_CASE("A recording tells where the project was changed", "[change]") {
     CHECK(kiai::check_trace(changed, loaded.trace, "run.jsonl").empty());
     const auto doubts = kiai::check_trace(with(binding("notice = 'b'", "nothing = true")), loaded.trace, "run.jsonl");
     REQUIRE(doubts.size() == 1);
-    CHECK(doubts[0].sentence.find(changed.mark()) != std::string::npos);
+    CHECK(doubts[0].message.find(changed.fingerprint()) != std::string::npos);
 }
 
 TEST_CASE("A play begins with another one, or at once where that has begun", "[handles]") {
     Bench bench("");
-    const kiai::Play first = bench.engine.play("tone", {.after = kiai::Seconds(0.01)});
+    const kiai::Play first = bench.engine.play("tone", {.delay = kiai::Seconds(0.01)});
     bench.engine.play("tone", first);
-    bench.engine.play("tone", first, {.after = kiai::Seconds(0.01)});
+    bench.engine.play("tone", first, {.delay = kiai::Seconds(0.01)});
     bench.decided(600);
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{480, 480});
     bench.engine.play("tone", first);

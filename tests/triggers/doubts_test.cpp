@@ -18,7 +18,7 @@ struct Doubting : Bench {
     std::string told() const {
         std::string text;
         for (const kiai::Finding& finding : found)
-            text += (text.empty() ? "" : ", ") + std::string(to_string(finding.code)) + ' ' + finding.about;
+            text += (text.empty() ? "" : ", ") + std::string(to_string(finding.code)) + ' ' + finding.entry;
         return text;
     }
     std::vector<kiai::Finding> found;
@@ -36,7 +36,7 @@ TEST_CASE("A sound that is started in every frame is found, once", "[doubt]") {
         bench.decided(frame);
     }
     CHECK(bench.told() == "every-frame knock");
-    CHECK(bench.found[0].sentence.find("25 times") != std::string::npos);
+    CHECK(bench.found[0].message.find("25 times") != std::string::npos);
     Doubting notices(varied + binding("notice = \"n\"", "play = \"knock\""));
     for (int i = 0; i < 40; ++i) {
         notices.engine.notice("n");
@@ -50,7 +50,7 @@ TEST_CASE("A sound that is started in every frame is found, once", "[doubt]") {
     }
     for (int i = 0; i < 30; ++i) slow.engine.play("knock");
     slow.decided(frame);
-    CHECK(slow.told() == "longer-than-turn knock");
+    CHECK(slow.told() == "overlap-grows knock");
 }
 
 TEST_CASE("A press in every frame is no such thing: it is one press", "[doubt]") {
@@ -126,11 +126,11 @@ TEST_CASE("The same recording again and again is found, what varies is not", "[d
         }
         return bench.told();
     };
-    CHECK(played({}, "tone") == "same-again tone");
+    CHECK(played({}, "tone") == "no-variation tone");
     CHECK(played(varied, "knock").empty());
-    CHECK(played("[[accepted]]\nfinding = \"same-again\"\non = \"tone\"\nreason = \"a signal\"\n", "tone") ==
-          "same-again tone");
-    Doubting accepted("[[accepted]]\nfinding = \"same-again\"\nreason = \"a signal\"\n");
+    CHECK(played("[[accepted]]\nfinding = \"no-variation\"\non = \"tone\"\nreason = \"a signal\"\n", "tone") ==
+          "no-variation tone");
+    Doubting accepted("[[accepted]]\nfinding = \"no-variation\"\nreason = \"a signal\"\n");
     for (int i = 0; i < 12; ++i) {
         accepted.engine.play("tone");
         accepted.everything(20000);
@@ -145,7 +145,7 @@ TEST_CASE("A press at 0, 0 before any pointer was anywhere is found", "[doubt]")
     Doubting bench(zone);
     bench.engine.press({0, 0});
     bench.everything(4800);
-    CHECK(bench.told() == "pointer-nowhere z");
+    CHECK(bench.told() == "pointer-at-origin z");
     Doubting near(zone);
     near.engine.press({0, 0.5f});
     near.everything(4800);
@@ -166,7 +166,7 @@ TEST_CASE("A sound that lasts longer than its even turns is found", "[doubt]") {
         }
         return bench.told();
     };
-    CHECK(turns(12000, 0) == "longer-than-turn knock");
+    CHECK(turns(12000, 0) == "overlap-grows knock");
     CHECK(turns(12000, 3000).empty()); // not by a clock
     CHECK(turns(25000, 0).empty());
     Doubting one("[sound.knock]\ntakes = [\"tone\"]\nvary = { gain = 3 }\nlimit = { plays = 1 }\n",

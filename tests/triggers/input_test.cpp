@@ -39,9 +39,8 @@ TEST_CASE("A key that is pressed again without its end is found within two secon
         INFO(apart << " frames apart");
         REQUIRE(bench.count(FindingCode::input_unended) == 1);
         const auto& finding = bench.first(FindingCode::input_unended);
-        CHECK(finding.sentence ==
-              "your app called key_down(\"KeyB\") again without key_up, so only the first is heard");
-        CHECK(finding.mend.find("key_tap") != std::string::npos);
+        CHECK(finding.message == "your app called key_down(\"KeyB\") again without key_up, so only the first is heard");
+        CHECK(finding.fix.find("key_tap") != std::string::npos);
         CHECK(finding.file.empty());
     }
 }
@@ -70,7 +69,7 @@ TEST_CASE("Presses of one pointer in several zones without a release are found",
         bench.everything(24000);
     }
     REQUIRE(bench.count(FindingCode::input_unended) == 1);
-    CHECK(bench.first(FindingCode::input_unended).mend.find("click(") != std::string::npos);
+    CHECK(bench.first(FindingCode::input_unended).fix.find("click(") != std::string::npos);
 }
 
 TEST_CASE("click and key_tap press and release: each is heard, and none is left down", "[input]") {
@@ -92,7 +91,7 @@ TEST_CASE("A key code that is none is reported with the nearest; a proper one is
         bench.engine.key_tap(code);
         bench.everything(64);
         REQUIRE(bench.count(FindingCode::unknown_key_code) == 1);
-        CHECK(bench.first(FindingCode::unknown_key_code).mend == std::string("did you mean \"") + near + "\"?");
+        CHECK(bench.first(FindingCode::unknown_key_code).fix == std::string("did you mean \"") + near + "\"?");
     }
     Watched bench(keys);
     bench.engine.key_tap("KeyC");
@@ -108,7 +107,7 @@ TEST_CASE("A contact in every frame without a pair, and bursts of plays, are fou
         contacts.everything(800);
     }
     REQUIRE(contacts.count(FindingCode::every_frame) == 1);
-    CHECK(contacts.first(FindingCode::every_frame).sentence.find("contact(\"a\", \"b\")") != std::string::npos);
+    CHECK(contacts.first(FindingCode::every_frame).message.find("contact(\"a\", \"b\")") != std::string::npos);
 
     Watched paired("[sound.s]\ntakes = [\"tone\"]\n" + binding("contact = [\"a\", \"b\"]", "play = \"s\""));
     for (int i = 0; i < 60; ++i) { // one marble after the other
@@ -126,7 +125,7 @@ TEST_CASE("A contact in every frame without a pair, and bursts of plays, are fou
         bursts.everything(24000);
     }
     REQUIRE(bursts.count(FindingCode::every_frame) == 1);
-    CHECK(bursts.first(FindingCode::every_frame).sentence.find("play(\"s\")") != std::string::npos);
+    CHECK(bursts.first(FindingCode::every_frame).message.find("play(\"s\")") != std::string::npos);
 }
 
 TEST_CASE("A watch waits for the first value of its dial, or for a declared start", "[watch]") {

@@ -55,7 +55,7 @@ TEST_CASE("A recording that starts in the middle rehearses to the same decisions
     };
     engine.enter_scope("s");
     engine.set_dial("fill", 0.9f);
-    engine.put_zone("z", {100, 100});
+    engine.move_zone("z", {100, 100});
     engine.set_bus_gain("b", -6);
     for (int i = 0; i < 7; ++i) engine.play("many"), step(960);
     for (int i = 0; i < 4; ++i) engine.notice("third"), step(960);
@@ -70,7 +70,7 @@ TEST_CASE("A recording that starts in the middle rehearses to the same decisions
     step();
     engine.key_up("KeyA");
     for (int i = 0; i < 4; ++i) engine.notice("third"), engine.play("many"), step(960);
-    engine.apart(77);
+    engine.contact_end(77);
     step();
     engine.wind_down();
     step(24000);
@@ -94,7 +94,7 @@ TEST_CASE("While a project is swapped in, no call of the app waits for it", "[ch
     // The swap is held in the middle: it reads the seam of a streamed loop, and the disk is held.
     const ProjectFolder folder(
         "[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.s]\ntakes = [\"long\"]\nloop = "
-        "{ seam = \"100 ms\" }\n");
+        "{ crossfade = \"100 ms\" }\n");
     folder.write_wav("long.wav", Signal(48000 * 3, 0.1f));
     const auto gate = std::make_shared<Gate>();
     const auto open =
@@ -105,7 +105,7 @@ TEST_CASE("While a project is swapped in, no call of the app waits for it", "[ch
     gate->hold();
     std::atomic<bool> swapped{false};
     std::thread swap([&] {
-        engine.change(next);
+        engine.set_project(next);
         swapped = true;
     });
     gate->wait_for_one();
@@ -115,7 +115,7 @@ TEST_CASE("While a project is swapped in, no call of the app waits for it", "[ch
     CHECK(engine.bus_gain("b") == -6);
     kiai::Play play = engine.play("tone");
     bool ended = false;
-    play.when_ended([&](kiai::EndReason) { ended = true; });
+    play.on_ended([&](kiai::EndReason) { ended = true; });
     play.stop();
     static_cast<void>(render(engine, 2400));
     engine.poll();
@@ -138,8 +138,8 @@ TEST_CASE("Why a play is silent: buses that were muted and unmuted, raised, or h
         bench.everything(4800);
         kiai::Play play = bench.engine.play("s");
         bench.everything(9600);
-        const kiai::Why why = kiai::why_silent(bench.engine, "s");
-        return why.broken() ? why.broken()->told : std::string("heard");
+        const kiai::Diagnosis why = kiai::why_silent(bench.engine, "s");
+        return why.broken() ? why.broken()->detail : std::string("heard");
     };
     const std::string own = "sound \"s\" has a gain of -90 dB";
     CHECK(broken([](kiai::Engine&) {}).find(own) != std::string::npos);

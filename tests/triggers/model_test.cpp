@@ -238,9 +238,9 @@ void make(kiai::Engine& engine, const Report& report) {
         return engine.contact("plate", "ball", {.strength = static_cast<float>(report.where), .pair = pair});
     case Op::brief_contact:
         engine.contact("ball", "plate", {.strength = static_cast<float>(report.where), .pair = pair});
-        return engine.apart(pair);
+        return engine.contact_end(pair);
     case Op::apart:
-        return engine.apart(pair);
+        return engine.contact_end(pair);
     case Op::body:
         return engine.body(pair, "disc", {100.0f * static_cast<float>(report.where), 0}, 1);
     case Op::body_gone:
@@ -256,9 +256,9 @@ void make(kiai::Engine& engine, const Report& report) {
     case Op::dial:
         return engine.set_dial("level", static_cast<float>(report.where) / 10);
     case Op::zone_gone:
-        return engine.take_zone("fixed");
+        return engine.remove_zone("fixed");
     case Op::zone_back:
-        return engine.put_zone("fixed", {10, 5});
+        return engine.move_zone("fixed", {10, 5});
     case Op::input_lost:
         return engine.input_lost();
     case Op::count:
@@ -268,9 +268,9 @@ void make(kiai::Engine& engine, const Report& report) {
 
 std::string words(const History& history) {
     static constexpr std::array<const char*, static_cast<std::size_t>(Op::count)> names{
-        "press", "release",   "pointer",   "pointer-gone", "key-down", "key-up",  "contact",
-        "apart", "body",      "body-gone", "enter",        "leave",    "pause",   "resume",
-        "dial",  "zone-gone", "zone-back", "input-lost",   "click",    "key-tap", "brief-contact"};
+        "press",       "release",   "pointer",   "pointer-gone", "key-down", "key-up",  "contact",
+        "contact-end", "body",      "body-gone", "enter",        "leave",    "pause",   "resume",
+        "dial",        "zone-gone", "zone-back", "input-lost",   "click",    "key-tap", "brief-contact"};
     std::ostringstream text;
     for (const Report& report : history)
         text << names[static_cast<std::size_t>(report.op)] << ' ' << report.which << ' ' << report.where

@@ -13,9 +13,9 @@ TEST_CASE("A contact that begins and ends within a block ends, whatever began af
                 binding("contact = [\"a\", \"b\"]", "hold = \"hum\""));
     for (const float second : {0.1f, 0.9f}) {
         bench.engine.contact("a", "b", {.strength = 0.2f, .pair = 1});
-        bench.engine.apart(1);
+        bench.engine.contact_end(1);
         bench.engine.contact("a", "b", {.strength = second, .pair = 2});
-        bench.engine.apart(2);
+        bench.engine.contact_end(2);
         bench.decided(4800);
         CHECK(bench.engine.looping() == 0);
         CHECK(bench.engine.sounding() == 0);
@@ -34,13 +34,13 @@ TEST_CASE("A dial that is set between two contacts counts for the second alone",
 TEST_CASE("Of contacts at one frame the strongest are heard, in whatever order they come", "[order][limit]") {
     const auto strengths = [](const std::string& limit, const std::vector<float>& given) {
         Bench bench("[sound.s]\ntakes = [\"tone\"]\nlimit = " + limit +
-                    "\nfollow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -40], [1, 0]] }]\n" +
+                    "\nfollow = [{ value = \"strength\", target = \"gain\", curve = [[0, -40], [1, 0]] }]\n" +
                     binding("contact = [\"a\", \"b\"]", "play = \"s\""));
         for (const float strength : given) bench.engine.contact("a", "b", {.strength = strength});
         std::vector<int> heard; // hundredths
         std::vector<std::uint32_t> stolen;
         for (const auto& d : bench.everything(1)) {
-            if (d.outcome == Outcome::gave_way) stolen.push_back(d.play);
+            if (d.outcome == Outcome::stolen) stolen.push_back(d.play);
             if (d.outcome == Outcome::played)
                 heard.push_back(static_cast<int>(100 + d.layers.at(0).gain / 0.4f + 0.5f));
         }
@@ -65,8 +65,8 @@ TEST_CASE("The log says that strength decided, and a weaker contact is refused",
     Bench bench("[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 1, full = \"refuse\" }\n" +
                 binding("contact = [\"a\", \"b\"]", "play = \"s\""));
     for (const float strength : {0.5f, 0.9f, 0.7f}) bench.engine.contact("a", "b", {.strength = strength});
-    CHECK(bench.told() == "played s, gave-way s, played s, refused-limit s");
-    CHECK(with_outcome(bench.log, Outcome::gave_way).at(0).rule == "stronger-contact");
+    CHECK(bench.told() == "played s, stolen s, played s, refused-limit s");
+    CHECK(to_string(with_outcome(bench.log, Outcome::stolen).at(0).limit.value().full) == std::string("stronger-contact"));
 }
 
 TEST_CASE("Timed calls keep their distance: starts, stops, pauses and values alike", "[order]") {
@@ -76,7 +76,7 @@ TEST_CASE("Timed calls keep their distance: starts, stops, pauses and values ali
         for (const auto until = now() + std::chrono::duration<double>(seconds); now() < until;) {
         }
     };
-    bench.engine.place(now(), 9600);
+    bench.engine.begin_block(now(), 9600);
     const auto begin = now();
     kiai::Play play = bench.engine.play("s");
     pass(0.011);
@@ -93,7 +93,7 @@ TEST_CASE("Timed calls keep their distance: starts, stops, pauses and values ali
 
 TEST_CASE("The strength of measured contacts does not depend on the block size", "[body][contact]") {
     const auto strength = [](kiai::Frames block) {
-        Bench bench("[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", moves = \"gain\", curve = [[0, "
+        Bench bench("[sound.s]\ntakes = [\"tone\"]\nfollow = [{ value = \"strength\", target = \"gain\", curve = [[0, "
                     "-40], [1000, 0]] }]\n" +
                     binding("contact = [\"a\", \"b\"]", "play = \"s\""));
         bench.engine.body(2, "b", {101.5f, 0}, 1);

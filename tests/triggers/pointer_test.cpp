@@ -103,7 +103,7 @@ TEST_CASE("A zone of a scope is there while the scope is on; a pointer that stan
 TEST_CASE("A zone moves and grows while it is held, and takes the pointers that it comes to", "[pointer]") {
     Pointing bench;
     bench.engine.press({10, 10});
-    bench.engine.put_zone("back", {1050, 50}); // its middle
+    bench.engine.move_zone("back", {1050, 50}); // its middle
     CHECK(bench.given() == "back-enter back-press back-leave");
     bench.engine.release();
     CHECK(bench.given() == "back-release");
@@ -111,11 +111,11 @@ TEST_CASE("A zone moves and grows while it is held, and takes the pointers that 
     CHECK(bench.given() == "back-enter");
     bench.engine.pointer({1100, 10});
     CHECK(bench.given() == "back-leave");
-    bench.engine.put_zone("back", {1050, 50}, 2); // 950 … 1150
+    bench.engine.move_zone("back", {1050, 50}, 2); // 950 … 1150
     CHECK(bench.given() == "back-enter");
-    bench.engine.take_zone("back");
+    bench.engine.remove_zone("back");
     CHECK(bench.decided().at(0).outcome == Outcome::lost);
-    bench.engine.put_zone("bakc", {0, 0});
+    bench.engine.move_zone("bakc", {0, 0});
     const auto unknown = bench.decided();
     REQUIRE(unknown.size() == 1);
     CHECK(unknown[0].outcome == Outcome::unknown_name);
@@ -155,7 +155,7 @@ TEST_CASE("When the input is lost all that was down ends, holds too, and release
     CHECK(bench.engine.looping() == 0);
     bench.engine.release();
     bench.engine.key_up("KeyT");
-    bench.engine.apart(7);
+    bench.engine.contact_end(7);
     CHECK(bench.told().empty());
     bench.engine.press({0, 0}); // they begin anew
     bench.engine.key_down("KeyT");

@@ -32,16 +32,16 @@ TEST_CASE("A key is held once, its repeats count where they are asked for", "[ke
 
 TEST_CASE("With a pair number reports are one touch until they are apart", "[contact]") {
     Bench bench(hum + binding("contact = [\"marble\", \"oak\"]", "hold = \"hum\"") +
-                binding("apart = [\"oak\", \"marble\"]", "play = \"tone\""));
+                binding("contact-end = [\"oak\", \"marble\"]", "play = \"tone\""));
     for (int i = 0; i < 3; ++i) bench.engine.contact("marble", "oak", {.pair = 1});
     bench.engine.contact("oak", "marble", {.pair = 2});
     CHECK(bench.told() == "played hum, same-state, played hum");
     CHECK(bench.engine.looping() == 2);
-    bench.engine.apart(1);
+    bench.engine.contact_end(1);
     CHECK(bench.told() == "played tone, stopped");
     CHECK(bench.engine.looping() == 1);
-    bench.engine.apart(1); // again: nothing
-    bench.engine.apart(99);
+    bench.engine.contact_end(1); // again: nothing
+    bench.engine.contact_end(99);
     CHECK(bench.told().empty());
     bench.engine.contact("marble", "oak"); // nothing would end this one
     CHECK(bench.told() == "no-end hum");
@@ -51,11 +51,11 @@ TEST_CASE("With a pair number reports are one touch until they are apart", "[con
 
 TEST_CASE("Ten thousand touches at a time are told apart", "[contact]") {
     Bench bench(binding("contact = [\"a\", \"b\"]", "nothing = true") +
-                binding("apart = [\"a\", \"b\"]", "nothing = true"));
+                binding("contact-end = [\"a\", \"b\"]", "nothing = true"));
     const std::uint64_t most = 10000;
     for (std::uint64_t pair = 1; pair <= most; ++pair) bench.engine.contact("a", "b", {.pair = pair * 0x10001});
     CHECK(bench.decided().size() == most);
-    for (std::uint64_t pair = 2; pair <= most; pair += 2) bench.engine.apart(pair * 0x10001);
+    for (std::uint64_t pair = 2; pair <= most; pair += 2) bench.engine.contact_end(pair * 0x10001);
     CHECK(bench.decided().size() == most / 2);
     for (std::uint64_t pair = 1; pair <= most; ++pair) bench.engine.contact("a", "b", {.pair = pair * 0x10001});
     const auto log = bench.decided();
@@ -65,8 +65,8 @@ TEST_CASE("Ten thousand touches at a time are told apart", "[contact]") {
 
 TEST_CASE("Bodies touch once as their edges meet, and again once they were apart by the margin", "[contact][body]") {
     Bench bench(hum + binding("contact = [\"marble\", \"oak\"], margin = 2", "hold = \"hum\"") +
-                binding("apart = [\"marble\", \"oak\"]", "play = \"tone\"") +
-                binding("apart = [\"marble\", \"oak\"], lost = true", "nothing = true"));
+                binding("contact-end = [\"marble\", \"oak\"]", "play = \"tone\"") +
+                binding("contact-end = [\"marble\", \"oak\"], lost = true", "nothing = true"));
     bench.engine.body_box(1, "oak", {0, 100}, {200, 20}); // its top is at 90
     const auto at = [&](float y) {
         bench.engine.body(7, "marble", {0, y}, 8);
@@ -97,7 +97,7 @@ TEST_CASE("Bodies touch once as their edges meet, and again once they were apart
 }
 
 TEST_CASE("Bodies touch where their edges do, whatever their shapes, as hard as they come nearer", "[contact][body]") {
-    Bench bench("[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 100 }\nfollow = [{ value = \"strength\", moves = "
+    Bench bench("[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 100 }\nfollow = [{ value = \"strength\", target = "
                 "\"gain\", curve = "
                 "[[0, -40], [1000, 0]] }]\n" +
                 binding("contact = [\"a\", \"b\"]", "play = \"s\""));

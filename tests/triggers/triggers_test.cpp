@@ -179,7 +179,7 @@ TEST_CASE("The kinds of a contact come in either order", "[contact]") {
 
 TEST_CASE("Of the contacts at one frame the strongest are heard, in the order of the calls", "[contact]") {
     const std::string text = "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 2, full = \"refuse\" }\nfollow = [{ "
-                             "value = \"strength\", moves = \"gain\", curve = [[0, -40], [1, 0]] }]\n"
+                             "value = \"strength\", target = \"gain\", curve = [[0, -40], [1, 0]] }]\n"
                              "[[binding]]\ntrigger = { contact = [\"a\", \"b\"] }\naction = { play = \"s\" }\n";
     kiai::Engine engine(project_of(Signal(1000, 0.01f), text), {.seed = 1});
     std::vector<kiai::Decision> log;
@@ -195,7 +195,7 @@ TEST_CASE("Of the contacts at one frame the strongest are heard, in the order of
     CHECK(log[0].layers.at(0).gain == Approx(-36));
     CHECK(log[1].trigger == kiai::ReportKind::notice); // keeps its place
     CHECK(log[2].layers.at(0).gain == Approx(-4));
-    CHECK(log[3].outcome == Outcome::gave_way); // the weakest
+    CHECK(log[3].outcome == Outcome::stolen); // the weakest
     CHECK(log[3].play == log[0].play);
     CHECK(log[4].outcome == Outcome::ended);
     CHECK(log[5].layers.at(0).gain == Approx(-20));

@@ -47,7 +47,7 @@ TEST_CASE("A rehearsal waits for a sequence that waits in silence", "[wind]") {
 }
 
 TEST_CASE("A rehearsal waits for a play that is to begin later", "[wind]") {
-    const auto rehearsal = rehearsed("", R"({"at": 0, "play": "tone", "after": 3.0})");
+    const auto rehearsal = rehearsed("", R"({"at": 0, "play": "tone", "delay": 3.0})");
     CHECK(begun(rehearsal) == std::vector<kiai::Frames>{144000});
 }
 
@@ -90,7 +90,7 @@ TEST_CASE("An engine tells what still waits", "[wind]") {
     Bench bench(sequences);
     CHECK(bench.engine.waiting() == 0);
     bench.engine.run("slow");
-    bench.engine.play("tone", {.after = kiai::Seconds(1)});
+    bench.engine.play("tone", {.delay = kiai::Seconds(1)});
     bench.told();
     CHECK(bench.engine.waiting() == 2);
     bench.told(48100);

@@ -44,7 +44,7 @@ void print_file(const AddedFile& file) {
         line += fmt::format("{} = \"{}\", {:.2f} s{}{}", file.name, file.path, file.seconds,
                             file.why.empty() ? "" : "; it ", file.why);
     else
-        line += fmt::format("{}: {}{}{}", path, file.why, file.mend.empty() ? "" : "; ", file.mend);
+        line += fmt::format("{}: {}{}{}", path, file.why, file.fix.empty() ? "" : "; ", file.fix);
     std::cout << line << '\n';
 }
 
@@ -56,7 +56,7 @@ void print_series(const AddedSeries& series) {
     std::cout << paint(line, 36) << '\n';
 }
 
-void print_json(const Added& added) {
+void print_json(const AddResult& added) {
     nlohmann::ordered_json all{{"files", nlohmann::json::array()}, {"series", nlohmann::json::array()}};
     for (const AddedFile& file : added.files)
         all["files"].push_back({{"file", file.file.string()},
@@ -65,7 +65,7 @@ void print_json(const Added& added) {
                                 {"path", file.path},
                                 {"seconds", file.seconds},
                                 {"why", file.why},
-                                {"mend", file.mend}});
+                                {"fix", file.fix}});
     for (const AddedSeries& series : added.series)
         all["series"].push_back({{"name", series.name},
                                  {"takes", series.takes},
@@ -92,7 +92,7 @@ Status run(Arguments arguments) {
     options.into = arguments.into;
     options.make_sounds = !arguments.clips_only;
     options.progress = progress_line("files read");
-    const Added added = add_files(folder, {words.begin(), words.end()}, options);
+    const AddResult added = add_files(folder, {words.begin(), words.end()}, options);
     const bool good = say_findings(added.findings);
     if (arguments.json) {
         print_json(added);
@@ -129,7 +129,7 @@ void add_add(Commands& commands) {
         .required();
     command.option("--name", options.name, "The clip's name, for one file; default: made from the file's name");
     command.option("--into", arguments->into, "Where copies go, in the project; default: clips");
-    command.flag("--refer", options.refer, "Name files where they lie, instead of copying them");
+    command.flag("--in-place", options.in_place, "Name files where they lie, instead of copying them");
     command.flag("--clips-only", arguments->clips_only, "Make no sound of a numbered series");
     command.flag("--dry-run", options.dry_run, "Tell what would be done, and do nothing");
     command.option("--author", options.author, "Who made them");

@@ -23,7 +23,7 @@ std::optional<Against> compare_with(const std::string& other, const std::filesys
     Against against;
     std::error_code error;
     if (std::filesystem::is_directory(other, error)) {
-        const Loaded loaded = load_project(other, {.progress = progress_line("clips decoded")});
+        const LoadResult loaded = load_project(other, {.progress = progress_line("clips decoded")});
         if (!say_findings(loaded.findings, false)) return std::nullopt;
         against.before = rehearse(loaded.project, trace, settings);
         against.entries = project_differences(other, folder);
@@ -63,8 +63,8 @@ nlohmann::ordered_json json_of(const Against& against) {
         nlohmann::ordered_json line{{"kind", kinds[static_cast<int>(one.kind)]}};
         if (!one.what.empty()) line["what"] = one.what;
         if (one.kind != Difference::Kind::added)
-            line["before"] = {{"frame", one.before.frame}, {"told", describe(one.before)}};
-        if (one.kind != Difference::Kind::gone) line["now"] = {{"frame", one.now.frame}, {"told", describe(one.now)}};
+            line["before"] = {{"frame", one.before.frame}, {"text", describe(one.before)}};
+        if (one.kind != Difference::Kind::gone) line["now"] = {{"frame", one.now.frame}, {"text", describe(one.now)}};
         out["differences"].push_back(std::move(line));
     }
     return out;

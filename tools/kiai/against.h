@@ -1,4 +1,4 @@
-// `rehearse --against`: a run beside another one, of a log or of another state of the project.
+// `rehearse --baseline`: a run beside another one, of a log or of another state of the project.
 #pragma once
 
 #include <kiai/workshop/differences.h>

@@ -7,7 +7,7 @@
 namespace kiai::tool {
 
 void add_by_hand(Command& command, ByHand& by_hand) {
-    command.flag("--anyway", by_hand.settings.anyway, "Set conditions aside; else they are as at the start");
+    command.flag("--ignore-conditions", by_hand.settings.anyway, "Set conditions aside; else they are as at the start");
     command.option("--strength", by_hand.settings.strength, "Of contacts").shows_default().at_least(0.0);
     command.option("--place", by_hand.settings.place, "Of contacts, left to right").shows_default().in_range(-1.0, 1.0);
     command.option("--value", by_hand.values, "A value of the notice: NAME=NUMBER");
@@ -33,7 +33,7 @@ std::vector<int> bindings_named(const Project& project, const ByHand& by_hand, S
     }
     std::vector<int> numbers = bindings_to(project, *trigger);
     if (numbers.empty()) {
-        std::cerr << why_silent(project, text).sentence() << '\n';
+        std::cerr << why_silent(project, text).message() << '\n';
         status = failed;
     }
     return numbers;

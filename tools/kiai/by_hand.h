@@ -16,7 +16,7 @@ struct ByHand {
     FireSettings settings;
 };
 
-/// `--anyway --strength --place --value --seed`.
+/// `--ignore-conditions --strength --place --value --seed`.
 void add_by_hand(Command& command, ByHand& by_hand);
 /// Moves what `--value` gave into the settings; false, and a reason on standard error, where it cannot be read.
 bool take_values(ByHand& by_hand);

@@ -19,7 +19,7 @@ namespace {
 struct Arguments {
     std::vector<std::string> words;
     CheckOptions options;
-    bool json = false, strict = false, mend = false, accepted = false, no_outside = false, codes = false;
+    bool json = false, strict = false, fix = false, accepted = false, no_outside = false, codes = false;
     std::string keys;
 };
 
@@ -35,10 +35,10 @@ void print_json(const std::vector<Finding>& findings) {
                                    {"file", finding.file},
                                    {"line", finding.line},
                                    {"column", finding.column},
-                                   {"about", finding.about},
-                                   {"sentence", finding.sentence},
-                                   {"mend", finding.mend}};
-        if (!finding.certain.empty()) one["certain"] = finding.certain;
+                                   {"entry", finding.entry},
+                                   {"message", finding.message},
+                                   {"fix", finding.fix}};
+        if (!finding.replacement.empty()) one["replacement"] = finding.replacement;
         if (!finding.accepted.empty()) one["accepted"] = finding.accepted;
         all.push_back(std::move(one));
     }
@@ -57,12 +57,12 @@ void print_one(const Finding& finding) {
     std::cout << text << '\n';
 }
 
-void print(const Checked& checked, bool with_accepted) {
+void print(const CheckResult& checked, bool with_accepted) {
     std::size_t accepted = 0;
-    bool certain = false;
+    bool replacement = false;
     for (const Finding& finding : checked.findings) {
         accepted += finding.accepted.empty() ? 0 : 1;
-        certain = certain || !finding.certain.empty();
+        replacement = replacement || !finding.replacement.empty();
         if (finding.accepted.empty() || with_accepted) print_one(finding);
     }
     const auto of = [&](Severity severity) {
@@ -71,7 +71,7 @@ void print(const Checked& checked, bool with_accepted) {
     std::cout << fmt::format("{}: {}, {}, {}{}\n", checked.name.empty() ? "project" : checked.name, of(Severity::error),
                              of(Severity::warning), of(Severity::note),
                              accepted > 0 ? fmt::format(", {} accepted", accepted) : "");
-    if (certain) std::cout << "some are beyond doubt: kiai check --mend\n";
+    if (replacement) std::cout << "some are beyond doubt: kiai check --fix\n";
 }
 
 /// Every kind of finding there is.
@@ -92,6 +92,10 @@ void print_codes(bool json) {
 }
 
 Status run(Arguments arguments) {
+    if (arguments.keys == "log") {
+        arguments.json ? write_log_schema(std::cout) : write_log_reference(std::cout);
+        return done;
+    }
     if (!arguments.keys.empty()) {
         const bool project = arguments.keys == "project";
         const Keys& keys = project ? project_keys() : expectation_keys();
@@ -107,15 +111,15 @@ Status run(Arguments arguments) {
     }
     const auto folder = take_project(arguments.words, 0);
     CheckOptions& options = arguments.options;
-    options.may_leave = !arguments.no_outside;
+    options.outside = !arguments.no_outside;
     options.progress = progress_line("files looked at");
-    if (arguments.mend) {
-        const Edited edited = mend_project(folder, options);
+    if (arguments.fix) {
+        const EditResult edited = fix_project(folder, options);
         if (!edited.ok() || !arguments.json) {
             if (const Status status = say_edit(edited); status != done) return status;
         }
     }
-    const Checked checked = check_project(folder, options);
+    const CheckResult checked = check_project(folder, options);
     if (arguments.json)
         print_json(checked.findings);
     else
@@ -135,13 +139,14 @@ void add_check(Commands& commands) {
         .expects(0, 1);
     command.flag("--json", arguments->json, "Print the findings as JSON");
     command.flag("--strict", arguments->strict, "Take warnings for errors");
-    command.flag("--mend", arguments->mend, "Carry out the mends that are beyond doubt: a case, a moved file");
+    command.flag("--fix", arguments->fix, "Apply the fixes that are certain: a case, a moved file, a renamed key");
     command.flag("--accepted", arguments->accepted, "Print what the project accepts too");
-    command.flag("--codes", arguments->codes, "Print every kind of finding there is");
+    command.flag("--list", arguments->codes, "Print every kind of finding there is");
     command
-        .option("--keys", arguments->keys,
-                "Print every key of kiai.toml (project) or of files of expectations; with --json as a JSON schema")
-        .one_of({"project", "expectations"})
+        .option("--schema", arguments->keys,
+                "Print every key of kiai.toml (project) or of files of expectations, or every field of the log; with "
+                "--json as a JSON schema")
+        .one_of({"project", "expectations", "log"})
         .expects(1);
     command.flag("--keep-facts", arguments->options.keep_facts,
                  "Keep what was measured in .kiai-facts.json, so that a moved file is found by its content");

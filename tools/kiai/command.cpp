@@ -40,8 +40,8 @@ fs::path take_project(std::vector<std::string>& words, std::size_t most_others) 
     return ".";
 }
 
-Loaded load_or_say(const fs::path& folder) {
-    Loaded loaded = load_project(folder, {.progress = progress_line("clips decoded")});
+LoadResult load_or_say(const fs::path& folder) {
+    LoadResult loaded = load_project(folder, {.progress = progress_line("clips decoded")});
     say_findings(loaded.findings);
     return loaded;
 }
@@ -54,7 +54,7 @@ bool say_findings(const std::vector<Finding>& findings, bool warnings) {
     return count(findings, Severity::error) == 0;
 }
 
-Status say_edit(const Edited& edited) {
+Status say_edit(const EditResult& edited) {
     if (!say_findings(edited.findings)) return failed;
     for (const Change& change : edited.changes) {
         const auto print = [&](const std::string& lines, char mark, int colour) {

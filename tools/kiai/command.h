@@ -45,14 +45,14 @@ struct WrongUse : std::runtime_error {
 std::filesystem::path take_project(std::vector<std::string>& words, std::size_t most_others);
 
 /// The project, if it can be played; findings of the severities that matter go to standard error.
-Loaded load_or_say(const std::filesystem::path& folder);
+LoadResult load_or_say(const std::filesystem::path& folder);
 
 /// Findings that are errors, and warnings where they are wanted, one line each, to standard error. True where none is
 /// an error.
 bool say_findings(const std::vector<Finding>& findings, bool warnings = true);
 
 /// What an edit changed, line by line, and its remarks, to standard output; its findings to standard error.
-Status say_edit(const Edited& edited);
+Status say_edit(const EditResult& edited);
 
 /// One line on standard error, with the tool's name.
 void say_error(const std::string& line);

@@ -37,7 +37,7 @@ Status run(const Arguments& arguments) {
         say_error(fmt::format("{}: {}; choose another folder with --out", out.string(), error.message()));
         return failed;
     }
-    const Loaded loaded = load_or_say(folder);
+    const LoadResult loaded = load_or_say(folder);
     const LoadedTrace trace = load_trace(folder / "run.jsonl");
     for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
     if (!loaded.ok() || !trace.ok()) return failed;

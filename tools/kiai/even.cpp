@@ -22,12 +22,12 @@ struct Arguments {
 
 void print(const EvenResult& result, bool written) {
     Table table({"", "name", "LUFS", "gain", written ? "now" : "proposed"});
-    for (const Evened& one : result.gains)
+    for (const GainProposal& one : result.gains)
         table.add({one.kind, one.name, fmt::format("{:.1f}", one.loudness), fmt::format("{:+.1f} dB", one.before),
                    one.after == one.before ? "as it is" : fmt::format("{:+.1f} dB", one.after)});
     table.print();
     const auto changed = static_cast<std::size_t>(std::count_if(
-        result.gains.begin(), result.gains.end(), [](const Evened& one) { return one.after != one.before; }));
+        result.gains.begin(), result.gains.end(), [](const GainProposal& one) { return one.after != one.before; }));
     if (changed == 0)
         std::cout << "nothing is to be done\n";
     else if (!written)
@@ -45,7 +45,7 @@ Status run(Arguments arguments) {
     if (!say_findings(result.edited.findings)) return failed;
     if (arguments.json) {
         nlohmann::ordered_json all = nlohmann::ordered_json::array();
-        for (const Evened& one : result.gains)
+        for (const GainProposal& one : result.gains)
             all.push_back({{"kind", one.kind},
                            {"name", one.name},
                            {"loudness", one.loudness},

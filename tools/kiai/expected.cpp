@@ -13,7 +13,7 @@
 namespace kiai::tool {
 
 bool Judged::good() const noexcept {
-    return readable && std::all_of(met.begin(), met.end(), [](const Met& one) { return one.holds; });
+    return readable && std::all_of(met.begin(), met.end(), [](const ExpectationResult& one) { return one.holds; });
 }
 
 Judged judge(const Rehearsal& rehearsal, const std::string& file) {
@@ -26,7 +26,7 @@ Judged judge(const Rehearsal& rehearsal, const std::string& file) {
 
 void print_judged(const Judged& judged, const std::string& file) {
     std::size_t failed = 0;
-    for (const Met& met : judged.met) {
+    for (const ExpectationResult& met : judged.met) {
         failed += met.holds ? 0 : 1;
         std::cout << (met.holds ? fmt::format("{}  {} ({})\n", paint("met   ", 32), met.expected, met.happened)
                                 : fmt::format("{}  {}:{}: expected: {}; happened: {}\n", paint("FAILED", 31), file,
@@ -38,7 +38,7 @@ void print_judged(const Judged& judged, const std::string& file) {
 
 nlohmann::ordered_json json_of(const Judged& judged) {
     nlohmann::ordered_json all = nlohmann::json::array();
-    for (const Met& met : judged.met)
+    for (const ExpectationResult& met : judged.met)
         all.push_back({{"line", met.line},
                        {"met", met.holds},
                        {"expected", met.expected},
@@ -51,7 +51,7 @@ nlohmann::ordered_json json_of(const Judged& judged) {
 bool draw_pieces(const Rehearsal& rehearsal, const Judged& judged, const std::string& folder) {
     std::error_code error;
     std::filesystem::create_directories(folder, error);
-    for (const Met& met : judged.met) {
+    for (const ExpectationResult& met : judged.met) {
         if (met.holds) continue;
         const auto file = std::filesystem::path(folder) / fmt::format("line-{}.png", met.line);
         const auto seconds = [&](Frames frames) {

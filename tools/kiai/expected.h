@@ -12,7 +12,7 @@ namespace kiai::tool {
 
 struct Judged {
     bool readable = false; ///< else the findings about the file are on standard error
-    std::vector<Met> met;
+    std::vector<ExpectationResult> met;
 
     bool good() const noexcept;
 };

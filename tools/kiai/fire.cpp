@@ -21,37 +21,37 @@ struct Arguments {
     bool json = false;
 };
 
-std::string outcome_of(const Fired& fired) {
+std::string outcome_of(const FireResult& fired) {
     if (fired.heard) return "heard";
     if (fired.silent_by_design && fired.fired) return "done";
     return "silent";
 }
 
-std::string told(const Fired& fired) {
+std::string detail(const FireResult& fired) {
     if (fired.heard) return {};
     if (fired.good()) return "plays nothing, as it is meant to";
-    const Why::Step* const broken = fired.why.broken();
-    return broken ? fmt::format("{}: {}; {}", to_string(broken->link), broken->told, fired.why.mend) : "";
+    const Diagnosis::Step* const broken = fired.why.broken();
+    return broken ? fmt::format("{}: {}; {}", to_string(broken->link), broken->detail, fired.why.fix) : "";
 }
 
-void print(const std::vector<Fired>& all) {
+void print(const std::vector<FireResult>& all) {
     Table table({"binding", "line", "trigger", "fired", "", "peak", "sounds", "why"});
     std::size_t heard = 0, meant = 0;
-    for (const Fired& fired : all) {
+    for (const FireResult& fired : all) {
         heard += fired.heard ? 1 : 0;
         meant += !fired.heard && fired.good() ? 1 : 0;
         table.add({std::to_string(fired.binding), std::to_string(fired.line), fired.trigger, fired.fired ? "yes" : "no",
                    outcome_of(fired), fired.level > -200 ? fmt::format("{:.1f} dBFS", fired.level) : "",
-                   joined(fired.sounds, ", "), told(fired)});
+                   joined(fired.sounds, ", "), detail(fired)});
     }
     table.print();
     std::cout << fmt::format("{}: {} heard, {} silent as meant, {} silent\n", counted(all.size(), "binding"), heard,
                              meant, all.size() - heard - meant);
 }
 
-nlohmann::ordered_json json_of(const std::vector<Fired>& all) {
+nlohmann::ordered_json json_of(const std::vector<FireResult>& all) {
     nlohmann::ordered_json out = nlohmann::json::array();
-    for (const Fired& fired : all) {
+    for (const FireResult& fired : all) {
         out.push_back({{"binding", fired.binding},
                        {"line", fired.line},
                        {"trigger", fired.trigger},
@@ -60,8 +60,9 @@ nlohmann::ordered_json json_of(const std::vector<Fired>& all) {
                        {"good", fired.good()},
                        {"level", fired.level},
                        {"sounds", fired.sounds}});
-        if (const Why::Step* const broken = fired.why.broken(); broken && !fired.good())
-            out.back().update({{"broken", to_string(broken->link)}, {"told", broken->told}, {"mend", fired.why.mend}});
+        if (const Diagnosis::Step* const broken = fired.why.broken(); broken && !fired.good())
+            out.back().update(
+                {{"broken", to_string(broken->link)}, {"detail", broken->detail}, {"fix", fired.why.fix}});
     }
     return out;
 }
@@ -70,10 +71,10 @@ Status run(Arguments arguments) {
     ByHand& by_hand = arguments.by_hand;
     const auto folder = take_project(by_hand.words, std::string::npos);
     if (const Status status = claim_output(arguments.trace, {".jsonl"}, trace_mark); status != done) return status;
-    const Loaded loaded = load_or_say(folder);
+    const LoadResult loaded = load_or_say(folder);
     by_hand.settings.listen = Seconds(arguments.listen);
     if (!take_values(by_hand)) return wrong_use;
-    std::vector<Fired> all;
+    std::vector<FireResult> all;
     if (by_hand.words.empty() && arguments.bindings.empty()) {
         all = fire_all(loaded.project, by_hand.settings);
     } else {
@@ -100,7 +101,7 @@ Status run(Arguments arguments) {
     else
         print(all);
     bool good = loaded.ok();
-    for (const Fired& fired : all) good = good && fired.good();
+    for (const FireResult& fired : all) good = good && fired.good();
     return good ? done : failed;
 }
 

@@ -103,11 +103,11 @@ Status run(Arguments arguments) {
     if (!take_values(arguments.dials, "--dial", settings.dials) ||
         !take_values(arguments.values, "--value", settings.values))
         return wrong_use;
-    const Loaded loaded = load_or_say(folder);
+    const LoadResult loaded = load_or_say(folder);
     const std::string& name = arguments.words.front();
     std::string title = fmt::format("{}: {} heard {}", loaded.project.name(), name,
                                     settings.times == 1 ? "once" : fmt::format("{} times", settings.times));
-    Compared compared;
+    Comparison compared;
     if (arguments.beside.empty()) {
         compared.rehearsal = hear(loaded.project, name, settings);
     } else {
@@ -143,7 +143,7 @@ void add_hear(Commands& commands) {
     command.option("--times", arguments->settings.times, "How often").shows_default().in_range(1, 10000);
     command.option("--seed", arguments->settings.seed, "Seed of all chance").shows_default();
     command.option("--layer", arguments->settings.options.layer, "Only this layer, from 1").in_range(1, 1000);
-    command.option("--beside", arguments->beside, "Then this sound, as loud as the first, to compare them");
+    command.option("--compare", arguments->beside, "Then this sound, as loud as the first, to compare them");
     command.option("--strength", arguments->settings.options.strength, "Strength of the trigger, from 0")
         .shows_default()
         .at_least(0.0);

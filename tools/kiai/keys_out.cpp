@@ -3,6 +3,7 @@
 
 #include <kiai/keys.h>
 #include <kiai/workshop/expect.h>
+#include <kiai/workshop/log.h>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -19,7 +20,7 @@ using json = nlohmann::ordered_json;
 
 std::vector<std::string> words_of(const Key& key) {
     std::vector<std::string> words;
-    std::istringstream all(key.words);
+    std::istringstream all(key.choices);
     for (std::string one; std::getline(all, one, '|');) words.push_back(one);
     return words;
 }
@@ -45,7 +46,7 @@ json pair_of(const json& one) {
 }
 
 json schema_of(const Key& key) {
-    const std::string of = key.of, name = key.name;
+    const std::string of = key.section, name = key.name;
     const auto either = [](json one, json other) { return json{{"anyOf", {std::move(one), std::move(other)}}}; };
     const auto list = [](json items) { return json{{"type", "array"}, {"items", std::move(items)}}; };
     switch (key.takes) {
@@ -72,7 +73,7 @@ json schema_of(const Key& key) {
     case Takes::pair:
         return pair_of({{"type", json::array({"string", "number"})}});
     case Takes::table: {
-        if (std::string_view(key.section) != "project") return reference(of);
+        if (std::string_view(key.parent) != "project") return reference(of);
         const json entry = name == "clip" ? either({{"type", "string"}}, reference(of)) : reference(of);
         return {{"type", "object"}, {"additionalProperties", entry}};
     }
@@ -99,7 +100,7 @@ json schema_of(const Key& key) {
 std::vector<std::string> sections(const Keys& keys) {
     std::vector<std::string> all;
     for (const Key& key : keys)
-        if (std::find(all.begin(), all.end(), key.section) == all.end()) all.emplace_back(key.section);
+        if (std::find(all.begin(), all.end(), key.parent) == all.end()) all.emplace_back(key.parent);
     return all;
 }
 
@@ -108,19 +109,19 @@ json object_of(const Keys& keys, const std::string& section) {
     json needed = json::array();
     for (const Key& key : keys) {
         // A sound with one layer has that layer's keys itself.
-        const bool own = key.section == section;
-        if (!own && !(section == "sound" && std::string_view(key.section) == "layer")) continue;
+        const bool own = key.parent == section;
+        if (!own && !(section == "sound" && std::string_view(key.parent) == "layer")) continue;
         if (!own && properties.contains(key.name)) continue;
         properties[key.name] = schema_of(key);
-        properties[key.name]["description"] = key.sentence;
+        properties[key.name]["description"] = key.description;
         const bool may_be_pending = section == "clip" || section == "sound" || section == "series";
-        if (own && std::string_view(key.otherwise) == "needed" && !may_be_pending) needed.push_back(key.name);
+        if (own && std::string_view(key.default_value) == "needed" && !may_be_pending) needed.push_back(key.name);
     }
     if (section == "step") // a step may be an action
         for (const Key& key : keys)
-            if (std::string_view(key.section) == "action") {
+            if (std::string_view(key.parent) == "action") {
                 properties[key.name] = schema_of(key);
-                properties[key.name]["description"] = key.sentence;
+                properties[key.name]["description"] = key.description;
             }
     json object{{"type", "object"}, {"properties", std::move(properties)}, {"additionalProperties", false}};
     if (!needed.empty()) object["required"] = std::move(needed);
@@ -154,7 +155,7 @@ std::string what_it_takes(const Key& key) {
     case Takes::pair:
         return "a pair";
     case Takes::table:
-        return std::string_view(key.section) == "project" ? "entries by name" : "a table";
+        return std::string_view(key.parent) == "project" ? "entries by name" : "a table";
     case Takes::entries:
         return "tables by name";
     case Takes::tables:
@@ -168,7 +169,7 @@ std::string what_it_takes(const Key& key) {
     case Takes::places:
         return "names, each with a number or a list of them";
     case Takes::target:
-        return *key.of ? "a name, or a table" : "a name, or true";
+        return *key.section ? "a name, or a table" : "a name, or true";
     }
     return {};
 }
@@ -176,7 +177,7 @@ std::string what_it_takes(const Key& key) {
 } // namespace
 
 void write_schema(std::ostream& out, const Keys& keys, const std::string& title) {
-    const std::string root = keys.front().section;
+    const std::string root = keys.front().parent;
     json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", title}};
     schema.update(object_of(keys, root));
     for (const std::string& section : sections(keys))
@@ -190,10 +191,39 @@ void write_reference(std::ostream& out, const Keys& keys) {
         out << "\n## " << (heading.empty() ? fmt::format("`{}`", section) : fmt::format("`{}`", heading)) << "\n\n"
             << "| key | takes | without it | what for |\n|---|---|---|---|\n";
         for (const Key& key : keys)
-            if (key.section == section)
-                out << fmt::format("| `{}` | {} | {} | {} |\n", key.name, what_it_takes(key), key.otherwise,
-                                   key.sentence);
+            if (key.parent == section)
+                out << fmt::format("| `{}` | {} | {} | {} |\n", key.name, what_it_takes(key), key.default_value,
+                                   key.description);
     }
+}
+
+void write_log_schema(std::ostream& out) {
+    json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+                {"title", "A line of the decision log, version 1"},
+                {"type", "object"},
+                {"required", {"frame", "at", "decision"}},
+                {"additionalProperties", false}};
+    for (const LogField& field : log_fields()) {
+        std::string path = field.path;
+        json* holder = &schema;
+        for (std::size_t dot = path.find('.'); dot != std::string::npos; dot = path.find('.')) {
+            const bool list = path[dot - 1] == ']';
+            holder = &(*holder)["properties"][path.substr(0, list ? dot - 2 : dot)];
+            if (list) holder = &(*holder)["items"];
+            path.erase(0, dot + 1);
+        }
+        json& one = (*holder)["properties"][path];
+        one = {{"type", field.type}, {"description", field.description}};
+        if (path == "point") one["items"] = {{"type", "number"}};
+    }
+    out << schema.dump(2) << '\n';
+}
+
+void write_log_reference(std::ostream& out) {
+    out << "| field | type | decisions | what |\n|---|---|---|---|\n";
+    for (const LogField& field : log_fields())
+        out << fmt::format("| `{}` | {} | {} | {} |\n", field.path, field.type, *field.of ? field.of : "all",
+                           field.description);
 }
 
 } // namespace kiai::tool

@@ -16,4 +16,8 @@ void write_schema(std::ostream& out, const Keys& keys, const std::string& title)
 /// One table of keys per section, in Markdown.
 void write_reference(std::ostream& out, const Keys& keys);
 
+/// The fields of the log: as a JSON schema of one line, and as a table.
+void write_log_schema(std::ostream& out);
+void write_log_reference(std::ostream& out);
+
 } // namespace kiai::tool

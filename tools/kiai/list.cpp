@@ -34,33 +34,34 @@ struct Arguments {
     bool json = false;
 };
 
-std::string cell(const Listed::Detail& detail) {
+std::string cell(const CatalogueEntry::Detail& detail) {
     if (const auto* text = std::get_if<std::string>(&detail)) return *text;
     if (const auto* truth = std::get_if<bool>(&detail)) return *truth ? "yes" : "no";
     if (const auto* number = std::get_if<double>(&detail)) return fmt::format("{:.2f}", *number);
     return std::to_string(std::get<std::int64_t>(detail));
 }
 
-std::vector<Listed> of_kind(const Catalogue& all, const std::string& kinds_name) {
-    std::vector<Listed> some;
-    for (const Listed& listed : all.entries)
+std::vector<CatalogueEntry> of_kind(const Catalogue& all, const std::string& kinds_name) {
+    std::vector<CatalogueEntry> some;
+    for (const CatalogueEntry& listed : all.entries)
         if (listed.kind == singular(kinds_name)) some.push_back(listed);
     return some;
 }
 
-void print_table(const std::string& kind, const std::vector<Listed>& entries) {
+void print_table(const std::string& kind, const std::vector<CatalogueEntry>& entries) {
     std::cout << paint(entries.size() == 1 ? "1 " + singular(kind) : fmt::format("{} {}", entries.size(), kind), 36)
               << '\n';
     if (entries.empty()) return;
     // Entries that were left out have no details: the longest row tells the columns.
-    const Listed& fullest = *std::max_element(entries.begin(), entries.end(), [](const Listed& a, const Listed& b) {
-        return a.details.size() < b.details.size();
-    });
+    const CatalogueEntry& fullest =
+        *std::max_element(entries.begin(), entries.end(), [](const CatalogueEntry& a, const CatalogueEntry& b) {
+            return a.details.size() < b.details.size();
+        });
     std::vector<std::string> heads{"name"};
     for (const auto& [head, detail] : fullest.details) heads.push_back(head);
     heads.insert(heads.end(), {"state", "line"});
     Table table(heads);
-    for (const Listed& listed : entries) {
+    for (const CatalogueEntry& listed : entries) {
         std::vector<std::string> cells{listed.name};
         for (const auto& [head, detail] : listed.details) cells.push_back(cell(detail));
         cells.resize(1 + fullest.details.size());
@@ -70,9 +71,9 @@ void print_table(const std::string& kind, const std::vector<Listed>& entries) {
     table.print();
 }
 
-void print_json(const std::vector<Listed>& entries) {
+void print_json(const std::vector<CatalogueEntry>& entries) {
     json all = json::array();
-    for (const Listed& listed : entries) {
+    for (const CatalogueEntry& listed : entries) {
         json one{{"kind", listed.kind}, {"name", listed.name}, {"state", listed.state}, {"line", listed.line}};
         for (const auto& [head, detail] : listed.details)
             std::visit([&, name = head](const auto& value) { one[name] = value; }, detail);
@@ -118,7 +119,7 @@ Status run(Arguments arguments) {
     }
     bool first = true;
     for (const std::string& one : kinds) {
-        const std::vector<Listed> entries = of_kind(all, one);
+        const std::vector<CatalogueEntry> entries = of_kind(all, one);
         if (kind.empty() ? entries.empty() : one != kind) continue;
         if (!std::exchange(first, false)) std::cout << '\n';
         print_table(one, entries);

@@ -8,6 +8,8 @@
 
 #include <charconv>
 #include <cstdint>
+#include <iostream>
+#include <utility>
 
 namespace kiai::tool {
 
@@ -30,6 +32,23 @@ CLI::Validator number_in(double low, std::optional<double> high) {
 
 CLI::Validator number_in(bool whole, double low, std::optional<double> high) {
     return whole ? number_in<std::int64_t>(low, high) : number_in<double>(low, high);
+}
+
+/// What an option of an older version is called now; empty if it is none.
+std::string renamed_option(const std::string& old) {
+    static constexpr std::pair<const char*, const char*> options[] = {{"--say", "--decisions"},
+                                                                      {"--against", "--baseline"},
+                                                                      {"--beside", "--compare"},
+                                                                      {"--pieces", "--failures"},
+                                                                      {"--anyway", "--ignore-conditions"},
+                                                                      {"--apart", "--interval"},
+                                                                      {"--codes", "--list"},
+                                                                      {"--keys", "--schema"},
+                                                                      {"--refer", "--in-place"},
+                                                                      {"--mend", "--fix"}};
+    for (const auto& [before, now] : options)
+        if (old == before || old.starts_with(std::string(before) + '=')) return now;
+    return {};
 }
 
 template<class Type>
@@ -135,6 +154,11 @@ Command Commands::add(const std::string& name, const std::string& what, const st
 }
 
 std::optional<Status> Commands::read(int count, char** arguments) {
+    for (int i = 1; i < count; ++i)
+        if (const std::string now = renamed_option(arguments[i]); !now.empty()) {
+            std::cerr << fmt::format("kiai: {} is now called {}\n", arguments[i], now);
+            return wrong_use;
+        }
     try {
         app_->parse(count, arguments);
     } catch (const CLI::ParseError& error) {

@@ -95,7 +95,7 @@ bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs) {
 }
 
 void print_log(const Rehearsal& rehearsal) {
-    const auto say = log_text(std::cout, {.sample_rate = rehearsal.sample_rate, .every = true, .colour = colourful()});
+    const auto say = text_log(std::cout, {.sample_rate = rehearsal.sample_rate, .every = true, .colour = colourful()});
     for (const Decision& decision : rehearsal.decisions) say(decision);
 }
 
@@ -105,9 +105,9 @@ void print_summary(const Rehearsal& rehearsal) {
                              static_cast<double>(rehearsal.length) / rehearsal.sample_rate, rehearsal.seed,
                              summary.triggers, summary.unanswered);
     if (summary.sounds.empty()) return;
-    Table table({"sound", "plays", "refused", "gave way", "at once", "takes heard", "pitch", "gain", "loudest"});
+    Table table({"sound", "plays", "refused", "stolen", "at once", "takes heard", "pitch", "gain", "loudest"});
     for (const SoundSummary& row : summary.sounds)
-        table.add({row.sound, std::to_string(row.plays), std::to_string(row.refused), std::to_string(row.gave_way),
+        table.add({row.sound, std::to_string(row.plays), std::to_string(row.refused), std::to_string(row.stolen),
                    std::to_string(row.most_at_once), fmt::format("{} of {}", row.takes_heard, row.takes),
                    range(row.least_pitch, row.most_pitch, "st"), range(row.least_gain, row.most_gain, "dB"),
                    row.plays > 0 ? fmt::format("{:.1f} dBFS", row.peak) : "-"});
@@ -129,7 +129,7 @@ nlohmann::ordered_json summary_json(const Rehearsal& rehearsal) {
         all["sounds"].push_back({{"name", row.sound},
                                  {"plays", row.plays},
                                  {"refused", row.refused},
-                                 {"gave-way", row.gave_way},
+                                 {"stolen", row.stolen},
                                  {"at-once", row.most_at_once},
                                  {"takes-heard", row.takes_heard},
                                  {"takes", row.takes},

@@ -54,7 +54,7 @@ Status run(Arguments arguments) {
         say_error("--to lies before --from; give a later time");
         return wrong_use;
     }
-    const Loaded loaded = load_or_say(folder);
+    const LoadResult loaded = load_or_say(folder);
     const LoadedTrace trace = load_trace(arguments.words.front());
     for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
     if (trace.trace.lines.empty() && !trace.ok()) return failed;
@@ -115,12 +115,12 @@ void add_rehearse(Commands& commands) {
         .shows_default()
         .in_range(0.0, 3600.0);
     command.option("--expect", arguments->expect, "Say how far a file of expectations is met; status 1 if not whole");
-    command.option("--pieces", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");
-    command.option("--against", arguments->against,
+    command.option("--failures", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");
+    command.option("--baseline", arguments->against,
                    "Say what is otherwise than in this log, or with the project in this folder; --picture draws both");
     command.flag("--strict", arguments->strict, "Status 1 for warnings about the run and for differences, too");
     command.flag("--json", arguments->json, "Print the summary as JSON");
-    command.flag("--say", arguments->say, "Print the decisions, a line each, instead of the summary");
+    command.flag("--decisions", arguments->say, "Print the decisions, a line each, instead of the summary");
     command.runs([arguments] { return run(*arguments); });
 }
 

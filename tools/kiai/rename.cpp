@@ -22,7 +22,7 @@ struct Arguments {
     bool delete_file = false, json = false;
 };
 
-Status report(const Edited& edited, bool json) {
+Status report(const EditResult& edited, bool json) {
     if (!json) return say_edit(edited);
     nlohmann::ordered_json all{{"changes", nlohmann::json::array()}, {"remarks", edited.remarks}};
     for (const Change& change : edited.changes)

@@ -34,7 +34,7 @@ double milliseconds(Frames frames, const Facts& facts) {
 }
 
 /// The facts of one clip, as pairs of what and how much.
-std::vector<std::pair<std::string, std::string>> lines_of(const ShownClip& clip) {
+std::vector<std::pair<std::string, std::string>> lines_of(const ClipDetails& clip) {
     const Facts& f = clip.facts;
     std::vector<std::pair<std::string, std::string>> lines{
         {"file", clip.file},
@@ -66,25 +66,25 @@ std::vector<std::pair<std::string, std::string>> lines_of(const ShownClip& clip)
     return lines;
 }
 
-void print_clip(const ShownClip& clip) {
+void print_clip(const ClipDetails& clip) {
     std::cout << paint(clip.name.empty() ? clip.file : clip.name, 1) << '\n';
     for (const auto& [what, how] : lines_of(clip)) std::cout << fmt::format("  {:9} {}\n", what, how);
     std::cout << '\n' << waveform(clip);
 }
 
 /// A sound's takes: their facts side by side.
-void print_sound(const Shown& shown) {
+void print_sound(const EntryDetails& shown) {
     std::cout << paint("sound " + shown.name, 1) << '\n';
     for (const std::string& user : shown.users) std::cout << "  used by   " << user << '\n';
     Table table({"take", "seconds", "loudness", "peak", "true peak", "silence before", "level over time"});
-    for (const ShownClip& clip : shown.clips)
+    for (const ClipDetails& clip : shown.clips)
         table.add({clip.name, fmt::format("{:.3f}", clip.facts.seconds()), level(clip.facts.loudness, "LUFS"),
                    level(clip.facts.peak, "dBFS"), level(clip.facts.true_peak, "dBTP"),
                    fmt::format("{:.1f} ms", milliseconds(clip.facts.lead, clip.facts)), small_waveform(clip, 40)});
     table.print();
 }
 
-json clip_json(const ShownClip& clip) {
+json clip_json(const ClipDetails& clip) {
     const Facts& f = clip.facts;
     json loops = json::array();
     for (std::size_t i = 0; i < f.loops.size(); ++i)
@@ -125,11 +125,11 @@ Status run(Arguments arguments) {
         return wrong_use;
     }
     if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
-    const Shown shown = show_entry(folder, arguments.words.front(), 1200);
+    const EntryDetails shown = show_entry(folder, arguments.words.front(), 1200);
     if (!say_findings(shown.findings) || shown.kind.empty()) return failed;
     if (arguments.json) {
         json all{{"kind", shown.kind}, {"name", shown.name}, {"users", shown.users}, {"clips", json::array()}};
-        for (const ShownClip& clip : shown.clips) all["clips"].push_back(clip_json(clip));
+        for (const ClipDetails& clip : shown.clips) all["clips"].push_back(clip_json(clip));
         std::cout << all.dump(2, ' ', false, json::error_handler_t::replace) << '\n';
     } else if (shown.kind == "sound") {
         print_sound(shown);

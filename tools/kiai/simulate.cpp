@@ -19,7 +19,7 @@ struct Arguments {
     ByHand by_hand;
     int binding = 0;
     SimulateSettings settings;
-    double apart = 0.5;
+    double interval = 0.5;
     std::string picture;
     bool json = false;
 };
@@ -90,7 +90,7 @@ void print(const Simulation& simulation) {
         std::string refused;
         for (const auto& [rule, count] : sound.refused) refused += fmt::format(", {} refused by {}", count, rule);
         std::cout << fmt::format("{}: {}{}{}\n", sound.sound, counted(static_cast<std::size_t>(sound.plays), "play"),
-                                 refused, sound.gave_way > 0 ? fmt::format(", {} gave way", sound.gave_way) : "");
+                                 refused, sound.stolen > 0 ? fmt::format(", {} stolen", sound.stolen) : "");
         for (const SimulatedLayer& layer : sound.layers)
             if (layer.heard > 0) print(layer, sound.plays);
     }
@@ -110,7 +110,7 @@ nlohmann::ordered_json json_of(const Simulation& simulation) {
         nlohmann::ordered_json one{{"name", sound.sound},
                                    {"plays", sound.plays},
                                    {"refused", sound.refused},
-                                   {"gave-way", sound.gave_way},
+                                   {"stolen", sound.stolen},
                                    {"layers", nlohmann::json::array()}};
         for (const SimulatedLayer& layer : sound.layers) {
             nlohmann::ordered_json takes = nlohmann::json::array();
@@ -137,7 +137,7 @@ Status run(Arguments arguments) {
         say_error("no trigger is named; name one: kiai simulate PROJECT contact marble oak");
         return wrong_use;
     }
-    const Loaded loaded = load_or_say(folder);
+    const LoadResult loaded = load_or_say(folder);
     int binding = arguments.binding;
     if (binding == 0) {
         Status status = done;
@@ -151,7 +151,7 @@ Status run(Arguments arguments) {
     if (!take_values(by_hand)) return wrong_use;
     SimulateSettings& settings = arguments.settings;
     settings.fire = by_hand.settings;
-    settings.apart = Seconds(arguments.apart);
+    settings.interval = Seconds(arguments.interval);
     settings.progress = progress_line("times");
     if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     const Simulation simulation = simulate(loaded.project, binding, settings);
@@ -187,7 +187,9 @@ void add_simulate(Commands& commands) {
                    "The project's folder; then a trigger (press hopper, contact marble oak)");
     command.option("--binding", arguments->binding, "The n-th binding of kiai.toml instead").at_least(1);
     command.option("--times", arguments->settings.times, "How often").shows_default().in_range(1, 1000000);
-    command.option("--apart", arguments->apart, "Seconds from one to the next").shows_default().in_range(0.01, 3600.0);
+    command.option("--interval", arguments->interval, "Seconds from one to the next")
+        .shows_default()
+        .in_range(0.01, 3600.0);
     add_by_hand(command, arguments->by_hand);
     command.option("--picture", arguments->picture, "Write the histograms: PNG");
     add_force(command);

@@ -86,7 +86,7 @@ Status run(Arguments arguments) {
         good = good && loaded.ok();
         if (loaded.trace.lines.empty() && !loaded.ok()) return failed;
         if (project) {
-            const Loaded played = load_project(*project);
+            const LoadResult played = load_project(*project);
             for (const Finding& finding : check_trace(played.project, loaded.trace, word)) std::cerr << finding << '\n';
         }
         trace = trace ? join(*trace, loaded.trace, Seconds(arguments.apart)) : loaded.trace;
@@ -116,7 +116,7 @@ void add_trace(Commands& commands) {
         .required();
     command.option("--from", arguments->from, "Cut: from here, in seconds").at_least(0.0);
     command.option("--to", arguments->to, "Cut: to before here, in seconds").at_least(0.0);
-    command.option("--apart", arguments->apart, "Join: seconds between one and the next").at_least(0.0);
+    command.option("--interval", arguments->apart, "Join: seconds between one and the next").at_least(0.0);
     command.option("--out", arguments->out, "Write what it became: JSON Lines");
     add_force(command);
     command.flag("--json", arguments->json, "Print it as JSON");

@@ -13,7 +13,7 @@ constexpr double floor_db = -60;
 const char* const parts[] = {" ", "▁", "▂", "▃", "▄", "▅", "▆", "▇", "█"};
 
 /// The loudest of the columns that fall into each of `count` places, as a part of the way from the floor to 0 dB.
-std::vector<double> heights_of(const ShownClip& clip, std::size_t count) {
+std::vector<double> heights_of(const ClipDetails& clip, std::size_t count) {
     std::vector<double> heights(count, 0.0);
     for (std::size_t c = 0; c < clip.columns.size(); ++c) {
         double& height = heights[c * count / clip.columns.size()];
@@ -39,7 +39,7 @@ std::string without_end(std::string line) {
 }
 
 /// What lies at certain frames, below the waveform.
-std::string marks_of(const ShownClip& clip) {
+std::string marks_of(const ClipDetails& clip) {
     std::string marks, clipped(wide, ' ');
     const Facts& facts = clip.facts;
     for (std::size_t c = 0; c < clip.columns.size(); ++c)
@@ -62,7 +62,7 @@ std::string marks_of(const ShownClip& clip) {
 
 } // namespace
 
-std::string waveform(const ShownClip& clip) {
+std::string waveform(const ClipDetails& clip) {
     const std::vector<double> heights = heights_of(clip, wide);
     std::string out;
     for (std::size_t line = lines; line-- > 0;) {
@@ -77,7 +77,7 @@ std::string waveform(const ShownClip& clip) {
     return out;
 }
 
-std::string small_waveform(const ShownClip& clip, std::size_t columns) {
+std::string small_waveform(const ClipDetails& clip, std::size_t columns) {
     std::string out;
     for (const double height : heights_of(clip, columns)) out += part_of(height, 0, 1);
     return out;

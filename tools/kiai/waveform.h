@@ -9,9 +9,9 @@ namespace kiai::tool {
 
 /// Several lines: levels from -60 to 0 dBFS, then where it is first heard, where it loops, where it is clipped, and
 /// time.
-std::string waveform(const ShownClip& clip);
+std::string waveform(const ClipDetails& clip);
 
 /// One line of `columns` characters.
-std::string small_waveform(const ShownClip& clip, std::size_t columns);
+std::string small_waveform(const ClipDetails& clip, std::size_t columns);
 
 } // namespace kiai::tool

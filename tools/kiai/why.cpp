@@ -18,30 +18,30 @@ struct Arguments {
     bool json = false;
 };
 
-std::string place_of(const Why& why) {
+std::string place_of(const Diagnosis& why) {
     if (why.file.empty()) return {};
     return why.line > 0 ? fmt::format("{}:{}: ", why.file, why.line) : why.file + ": ";
 }
 
-void print(const Why& why) {
-    for (const Why::Step& step : why.chain) {
+void print(const Diagnosis& why) {
+    for (const Diagnosis::Step& step : why.chain) {
         const std::string line =
-            fmt::format("{}  {:<10}  {}", step.holds ? "yes" : "NO ", to_string(step.link), step.told);
+            fmt::format("{}  {:<10}  {}", step.holds ? "yes" : "NO ", to_string(step.link), step.detail);
         std::cout << paint(line.substr(0, line.find_last_not_of(' ') + 1), step.holds ? 32 : 31) << '\n';
     }
     if (why.heard())
-        std::cout << why.about << " is heard\n";
+        std::cout << why.subject << " is heard\n";
     else
-        std::cout << fmt::format("{}{} is silent; {}\n", place_of(why), why.about, why.mend);
+        std::cout << fmt::format("{}{} is silent; {}\n", place_of(why), why.subject, why.fix);
 }
 
-nlohmann::ordered_json json_of(const Why& why) {
-    nlohmann::ordered_json out{{"about", why.about}, {"heard", why.heard()}, {"chain", nlohmann::json::array()}};
-    for (const Why::Step& step : why.chain)
-        out["chain"].push_back({{"link", to_string(step.link)}, {"holds", step.holds}, {"told", step.told}});
+nlohmann::ordered_json json_of(const Diagnosis& why) {
+    nlohmann::ordered_json out{{"subject", why.subject}, {"heard", why.heard()}, {"chain", nlohmann::json::array()}};
+    for (const Diagnosis::Step& step : why.chain)
+        out["chain"].push_back({{"link", to_string(step.link)}, {"holds", step.holds}, {"detail", step.detail}});
     if (!why.heard())
         out.update(
-            {{"broken", to_string(why.broken()->link)}, {"mend", why.mend}, {"file", why.file}, {"line", why.line}});
+            {{"broken", to_string(why.broken()->link)}, {"fix", why.fix}, {"file", why.file}, {"line", why.line}});
     return out;
 }
 
@@ -54,7 +54,7 @@ Status run(Arguments arguments) {
     }
     const std::string about = joined(arguments.words);
     const Project project = load_project(folder, {.progress = progress_line("clips decoded")}).project;
-    Why why;
+    Diagnosis why;
     if (!arguments.log.empty()) {
         const LoadedLog log = load_log(arguments.log);
         if (!say_findings(log.findings)) return failed;
@@ -77,7 +77,7 @@ Status run(Arguments arguments) {
 
 void add_why(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("why", "Say why something is silent: the first broken link, and its mend",
+    Command command = commands.add("why", "Say why something is silent: the first broken link, and its fix",
                                    "kiai why marble-run oak\n  kiai why marble-run press 118 82\n  kiai why marble-run "
                                    "warning --from-trace marble-run/run.jsonl");
     command

@@ -48,7 +48,7 @@ std::vector<ZonePress> presses(const Project& project, const Arguments& argument
     return all;
 }
 
-std::string text_of(const Listed& zone, const std::string& key) {
+std::string text_of(const CatalogueEntry& zone, const std::string& key) {
     for (const auto& [name, detail] : zone.details)
         if (name == key) {
             if (const auto* text = std::get_if<std::string>(&detail)) return *text;
@@ -58,7 +58,7 @@ std::string text_of(const Listed& zone, const std::string& key) {
     return {};
 }
 
-int order_of(const Listed& zone) {
+int order_of(const CatalogueEntry& zone) {
     const std::string text = text_of(zone, "order");
     return text.empty() ? 0 : std::stoi(text); // empty: it was left out for an error
 }
@@ -66,7 +66,7 @@ int order_of(const Listed& zone) {
 /// What is bound to each zone, from the list of bindings: `press`, `enter` …
 std::string bound(const Catalogue& all, const std::string& zone) {
     std::string text;
-    for (const Listed& binding : all.entries) {
+    for (const CatalogueEntry& binding : all.entries) {
         if (binding.kind != "binding") continue;
         for (const char* kind : {"press", "release", "enter", "leave"})
             if (binding.name == std::string(kind) + " " + zone) text += (text.empty() ? "" : ", ") + std::string(kind);
@@ -76,10 +76,12 @@ std::string bound(const Catalogue& all, const std::string& zone) {
 
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words, 1);
-    const Loaded loaded = load_or_say(folder);
-    const Checked checked = check_project(folder);
+    const LoadResult loaded = load_or_say(folder);
+    const CheckResult checked = check_project(folder);
     const Catalogue all = catalogue(folder);
-    const auto same = [&](const Listed& entry) { return entry.kind == "scope" && entry.name == arguments.scope; };
+    const auto same = [&](const CatalogueEntry& entry) {
+        return entry.kind == "scope" && entry.name == arguments.scope;
+    };
     if (!arguments.scope.empty() && std::none_of(all.entries.begin(), all.entries.end(), same)) {
         say_error(fmt::format("there is no scope \"{}\"; `kiai list` shows all", arguments.scope));
         return wrong_use;
@@ -87,7 +89,7 @@ Status run(Arguments arguments) {
     bool good = loaded.ok();
     ZonePicture picture;
     for (const Finding& finding : checked.findings)
-        if (finding.code == FindingCode::covered_zone) picture.covered.insert(finding.about);
+        if (finding.code == FindingCode::covered_zone) picture.covered.insert(finding.entry);
     picture.presses = presses(loaded.project, arguments, good);
     if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     if (!arguments.picture.empty()) {
@@ -97,15 +99,15 @@ Status run(Arguments arguments) {
             return not_written;
         }
     }
-    std::vector<Listed> zones;
-    for (const Listed& entry : all.entries)
+    std::vector<CatalogueEntry> zones;
+    for (const CatalogueEntry& entry : all.entries)
         if (entry.kind == "zone") zones.push_back(entry);
     std::reverse(zones.begin(), zones.end()); // of equal orders the one that comes later in the file is in front
     std::stable_sort(zones.begin(), zones.end(),
-                     [](const Listed& a, const Listed& b) { return order_of(a) > order_of(b); });
+                     [](const CatalogueEntry& a, const CatalogueEntry& b) { return order_of(a) > order_of(b); });
     if (arguments.json) {
         nlohmann::ordered_json out{{"zones", nlohmann::json::array()}, {"presses", nlohmann::json::array()}};
-        for (const Listed& zone : zones)
+        for (const CatalogueEntry& zone : zones)
             out["zones"].push_back({{"name", zone.name},
                                     {"order", order_of(zone)},
                                     {"shape", text_of(zone, "shape")},
@@ -118,7 +120,7 @@ Status run(Arguments arguments) {
         return good ? done : failed;
     }
     Table table({"order", "zone", "shape", "scope", "bound", ""});
-    for (const Listed& zone : zones)
+    for (const CatalogueEntry& zone : zones)
         table.add({text_of(zone, "order"), zone.name, text_of(zone, "shape"), text_of(zone, "scope"),
                    bound(all, zone.name), picture.covered.contains(zone.name) ? "covered" : ""});
     if (!table.empty()) table.print();

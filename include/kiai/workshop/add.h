@@ -13,7 +13,7 @@ namespace kiai::inline v0 {
 struct AddOptions {
     std::string name = {};                ///< of the clip, where one file is added; empty: made from the file's name
     std::filesystem::path into = "clips"; ///< where copies go, below the project's folder
-    bool refer = false;                   ///< name the file where it lies, instead of copying it: a risk, and said
+    bool in_place = false;                ///< name the file where it lies, instead of copying it: a risk, and said
     bool make_sounds = true;              ///< a numbered series becomes a sound with that many takes
     bool dry_run = false;                 ///< tell what would be done, and do nothing
     std::string author = {}, licence = {}, source = {}, note = {}; ///< kept with each clip, where they are given
@@ -27,7 +27,7 @@ struct AddedFile {
     std::string name;   ///< the clip's
     std::string path;   ///< of the registered file, relative to the project
     std::string why;    ///< what else there is to say: that it is cut short, what it is known as, why it was refused
-    std::string mend;   ///< what to do about a refusal
+    std::string fix;    ///< what to do about a refusal
     double seconds = 0; ///< its length, where it could be read
 };
 
@@ -38,7 +38,7 @@ struct AddedSeries {
     bool made_sound = false;  ///< [sound.NAME] was written; false where something takes the series already
 };
 
-struct Added {
+struct AddResult {
     std::vector<AddedFile> files;
     std::vector<AddedSeries> series;  ///< that a file was added to
     std::size_t others = 0;           ///< files of other kinds that were passed over in folders
@@ -57,8 +57,8 @@ struct Added {
 ///
 /// Files outside of the project are copied to `into`; a file is never overwritten. A file whose content is registered
 /// already is known, and not added again. kiai.toml is edited as by `rename_entry`. [control]
-Added add_files(const std::filesystem::path& folder, const std::vector<std::filesystem::path>& what,
-                const AddOptions& options = {});
+AddResult add_files(const std::filesystem::path& folder, const std::vector<std::filesystem::path>& what,
+                    const AddOptions& options = {});
 
 /// The name that `add_files` makes of a file's name; empty where no letter and no digit is left of it.
 std::string clip_name(const std::filesystem::path& file);

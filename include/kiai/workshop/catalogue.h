@@ -15,7 +15,7 @@
 
 namespace kiai::inline v0 {
 
-struct Listed {
+struct CatalogueEntry {
     using Detail = std::variant<std::string, double, std::int64_t, bool>;
     std::string kind; ///< `clip`, `sound`, `binding`, `zone`, `bus`, `dial`, `scope`, `motion`, `sequence`, `notice`
     std::string name; ///< of a binding: its trigger
@@ -40,8 +40,8 @@ struct CatalogueFilter {
 
 struct Catalogue {
     std::string project;
-    std::vector<Listed> entries;   ///< by kind, within it as in kiai.toml
-    std::vector<Finding> findings; ///< of reading the project
+    std::vector<CatalogueEntry> entries; ///< by kind, within it as in kiai.toml
+    std::vector<Finding> findings;       ///< of reading the project
 };
 
 /// Reads a project, without decoding what is known already. [control] Does I/O.
@@ -53,7 +53,7 @@ struct Column {
     bool clipped = false;
 };
 
-struct ShownClip {
+struct ClipDetails {
     std::string name; ///< empty for a file that is not registered
     std::string file; ///< relative to the project, or as it was given
     Decibels gain = 0;
@@ -63,16 +63,16 @@ struct ShownClip {
     std::vector<Column> columns; ///< equal stretches of time from the first frame to the last
 };
 
-struct Shown {
+struct EntryDetails {
     std::string kind; ///< `clip`, `sound`, `file`; empty: nothing of that name
     std::string name;
     std::vector<std::string> users;
-    std::vector<ShownClip> clips;  ///< of a sound: all takes of all layers, in order
-    std::vector<Finding> findings; ///< why there is nothing to show; or of reading the project
+    std::vector<ClipDetails> clips; ///< of a sound: all takes of all layers, in order
+    std::vector<Finding> findings;  ///< why there is nothing to show; or of reading the project
 };
 
 /// Looks at a clip, at the takes of a sound, or at an audio file that need not be registered. `columns`: of each
 /// waveform, 1 … 10,000. [control] Decodes what is shown.
-Shown show_entry(const std::filesystem::path& folder, const std::string& name, int columns);
+EntryDetails show_entry(const std::filesystem::path& folder, const std::string& name, int columns);
 
 } // namespace kiai::inline v0

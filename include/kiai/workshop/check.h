@@ -11,7 +11,7 @@
 namespace kiai::inline v0 {
 
 struct CheckOptions {
-    bool may_leave = true; ///< see LoadOptions
+    bool outside = true; ///< see LoadOptions
     /// Hash every file, instead of believing its size and time of change where they are as they were.
     bool verify = false;
     Progress progress = {}; ///< files looked at
@@ -19,7 +19,7 @@ struct CheckOptions {
     bool keep_facts = false;
 };
 
-struct Checked {
+struct CheckResult {
     std::string name;              ///< the project's
     std::vector<Finding> findings; ///< in the order of kiai.toml; those that the project accepts among them
 };
@@ -27,7 +27,7 @@ struct Checked {
 /// Everything that `load_project` would find, and doubts: about what each file holds, what is used, who made it. If
 /// `folder` has a .kiai-facts.json, only what is new or changed is decoded, and the file is brought up to date; `add`
 /// makes it, and `keep_facts`. [control] Does I/O; never throws but bad_alloc.
-Checked check_project(const std::filesystem::path& folder, const CheckOptions& options = {});
+CheckResult check_project(const std::filesystem::path& folder, const CheckOptions& options = {});
 
 /// One change to kiai.toml.
 struct Change {
@@ -36,7 +36,7 @@ struct Change {
 };
 
 /// What an edit did to kiai.toml: either its changes, or the findings that say why there are none.
-struct Edited {
+struct EditResult {
     std::vector<Change> changes;
     std::vector<std::string> remarks; ///< what else is worth knowing, one line each
     std::vector<Finding> findings;    ///< errors: then nothing was changed
@@ -45,6 +45,6 @@ struct Edited {
 
 /// Carries out the mends that are beyond doubt (`Finding::certain`: a case, a moved file), in place, as `rename_entry`
 /// edits. [control]
-Edited mend_project(const std::filesystem::path& folder, const CheckOptions& options = {});
+EditResult fix_project(const std::filesystem::path& folder, const CheckOptions& options = {});
 
 } // namespace kiai::inline v0

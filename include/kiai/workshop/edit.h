@@ -16,8 +16,8 @@ enum class EntryKind { any, clip, sound, zone, bus, dial, scope, motion, sequenc
 /// name is unfit or taken (a clip and a sound may not come to share one by this), kiai.toml is not valid TOML or cannot
 /// be written. The file is written whole or not at all, and another command that edits it at the same time is waited
 /// for. [control]
-Edited rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
-                    EntryKind kind = EntryKind::any);
+EditResult rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
+                        EntryKind kind = EntryKind::any);
 
 struct RemoveOptions {
     EntryKind kind = EntryKind::any;
@@ -27,6 +27,7 @@ struct RemoveOptions {
 /// Takes an entry out, and its name out of lists of takes and of actions that hold others. Refused, with one finding
 /// for each, where something cannot go on without it: a layer whose only take it is, a binding whose only action plays
 /// it or whose zone it is. Otherwise as `rename_entry`. [control]
-Edited remove_entry(const std::filesystem::path& folder, const std::string& name, const RemoveOptions& options = {});
+EditResult remove_entry(const std::filesystem::path& folder, const std::string& name,
+                        const RemoveOptions& options = {});
 
 } // namespace kiai::inline v0

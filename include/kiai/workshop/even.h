@@ -19,7 +19,7 @@ struct EvenSettings {
 };
 
 /// What is proposed for one clip, or for the sound.
-struct Evened {
+struct GainProposal {
     std::string kind; ///< `clip` or `sound`
     std::string name;
     float loudness = 0;  ///< LUFS, with the gain that it has
@@ -28,8 +28,8 @@ struct Evened {
 };
 
 struct EvenResult {
-    std::vector<Evened> gains; ///< all that were looked at; `after` is `before` where nothing is to be done
-    Edited edited;             ///< what was written, or why nothing can be proposed
+    std::vector<GainProposal> gains; ///< all that were looked at; `after` is `before` where nothing is to be done
+    EditResult edited;               ///< what was written, or why nothing can be proposed
 };
 
 /// Measures by ITU-R BS.1770: clips as they are played, a sound by hearing it play each take three times or more with

@@ -44,7 +44,7 @@ struct Expectation {
 std::string to_string(const Expectation& expectation);
 
 /// How far it holds.
-struct Met {
+struct ExpectationResult {
     bool holds = false;
     std::string expected;    ///< as to_string(Expectation)
     std::string happened;    ///< the first thing that is otherwise, or in short how it holds
@@ -54,11 +54,11 @@ struct Met {
     explicit operator bool() const noexcept { return holds; }
 };
 /// `met: …` or `expected …; happened: …`. Test libraries print it where a check of it fails.
-std::ostream& operator<<(std::ostream& out, const Met& met);
+std::ostream& operator<<(std::ostream& out, const ExpectationResult& met);
 
 /// Whether a run shows what is expected. What cannot be seen in it (a sound that the project does not have, a trigger
 /// that did not come, a sound that did not play) does not hold. [control]
-Met meets(const Rehearsal& happened, const Expectation& expectation);
+ExpectationResult meets(const Rehearsal& happened, const Expectation& expectation);
 
 /// For tests: CHECK(meets(run, expect::heard("hopper", {.of = "press hopper", .within = 20ms})));
 namespace expect {
@@ -94,13 +94,13 @@ const std::vector<Key>& expectation_keys();
 LoadedExpectations load_expectations(const std::filesystem::path& file);
 
 /// Renders an engine that an app's own test drives, and keeps what comes of it.
-class Witness {
+class RunRecorder {
   public:
-    /// Takes the engine's log and findings, and its levels, for which EngineSettings::keep_levels is to be set. Made
+    /// Takes the engine's log and findings, and its levels, for which EngineSettings::record_levels is to be set. Made
     /// before anything was rendered; the engine outlives it. [control]
-    explicit Witness(Engine& engine);
-    Witness(const Witness&) = delete;
-    Witness& operator=(const Witness&) = delete;
+    explicit RunRecorder(Engine& engine);
+    RunRecorder(const RunRecorder&) = delete;
+    RunRecorder& operator=(const RunRecorder&) = delete;
     /// Renders so many frames, and polls. [control]
     void render(Frames frames);
     /// The same of a time. [control]

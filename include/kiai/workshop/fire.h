@@ -22,7 +22,7 @@ struct FireSettings {
 };
 
 /// What came of one binding.
-struct Fired {
+struct FireResult {
     int binding = 0;                 ///< the n-th of kiai.toml, from 1
     int line = 0;                    ///< of kiai.toml
     std::string trigger;             ///< `press hopper`
@@ -31,7 +31,7 @@ struct Fired {
     bool heard = false;              ///< the peak of one of its plays came above `audible`
     Decibels level = -200;           ///< of the loudest, in dBFS
     std::vector<std::string> sounds; ///< that it plays, in order of their names
-    Why why;                         ///< what was asked of each link on the way; `why.heard()` where it was heard
+    Diagnosis why;                   ///< what was asked of each link on the way; `why.heard()` where it was heard
 
     bool good() const noexcept { return heard || (silent_by_design && fired); }
 };
@@ -40,9 +40,9 @@ struct Fired {
 constexpr Decibels audible = -60;
 
 /// Fires the n-th binding of kiai.toml, from 1, in an engine of its own. [control]
-Fired fire(const Project& project, int binding, const FireSettings& settings = {});
+FireResult fire(const Project& project, int binding, const FireSettings& settings = {});
 /// Each of them, one after the other. [control]
-std::vector<Fired> fire_all(const Project& project, const FireSettings& settings = {});
+std::vector<FireResult> fire_all(const Project& project, const FireSettings& settings = {});
 /// What would be reported to make it fire, as a trace: to be rehearsed, or to begin one of one's own. [control]
 Trace trace_of(const Project& project, int binding, const FireSettings& settings = {});
 /// The numbers of the bindings to a trigger; of a press at a point, those of the zone in front there. [control]

@@ -77,6 +77,6 @@ std::vector<ZonePress> presses_of(const Project& project, const Rehearsal& rehea
 
 /// Draws what `show_entry` found as a PNG of 1280 pixels' width: each clip's level in dB over time, where it is first
 /// heard, its loops, where it is clipped, its facts, what uses it; at most 12 clips. Empty, or why not. [control]
-std::string draw_clips(const std::filesystem::path& file, const Shown& shown);
+std::string draw_clips(const std::filesystem::path& file, const EntryDetails& shown);
 
 } // namespace kiai::inline v0

@@ -31,7 +31,7 @@ struct RehearseSettings {
     std::optional<std::uint64_t> seed = std::nullopt; ///< default: the trace's, else 1
     int block = 512;           ///< frames per call of render, 1 … 65536; the result is the same at any
     Seconds tail = Seconds(2); ///< how long what would sound for ever goes on after the last line
-    bool plain_kernels = false;
+    bool portable_kernels = false;
 };
 
 /// Runs a trace through a project. The same build, processor kind, project, trace and seed give the same result, bit
@@ -54,15 +54,15 @@ struct HearSettings {
 Rehearsal hear(const Project& project, const std::string& sound, const HearSettings& settings = {});
 
 /// Two sounds after one another, as loud as each other.
-struct Compared {
+struct Comparison {
     Rehearsal rehearsal;          ///< the first as often as it is asked for, then the second
     float loudness[2] = {0, 0};   ///< LUFS, of each by itself
     Decibels lowered[2] = {0, 0}; ///< what the louder of them was lowered by
 };
 
 /// As `hear`, of two sounds. [control]
-Compared compare(const Project& project, const std::string& first, const std::string& second,
-                 const HearSettings& settings = {});
+Comparison compare(const Project& project, const std::string& first, const std::string& second,
+                   const HearSettings& settings = {});
 
 /// Writes the decisions as JSON Lines, one object each; docs/log.md names every field. [control]
 void write_log(std::ostream& out, const Rehearsal& rehearsal);
@@ -75,8 +75,8 @@ struct LoadedLog {
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
 
-/// Reads what `write_log` or `log_lines` has written. The rate is told by the frames and seconds of its lines, the seed
-/// by none. [control]
+/// Reads what `write_log` or `jsonl_log` has written. Its first line tells the rate; no line tells the
+/// seed. [control]
 LoadedLog load_log(const std::filesystem::path& file);
 
 /// The numbers of the bindings that a log tells of. [control]

@@ -11,10 +11,10 @@
 namespace kiai::inline v0 {
 
 struct SimulateSettings {
-    int times = 10000;            ///< 1 … 1000000
-    Seconds apart = Seconds(0.5); ///< from one to the next, 0.01 … 3600
-    FireSettings fire;            ///< `listen` is not used
-    Progress progress = {};       ///< how many were fired
+    int times = 10000;               ///< 1 … 1000000
+    Seconds interval = Seconds(0.5); ///< from one to the next, 0.01 … 3600
+    FireSettings fire;               ///< `listen` is not used
+    Progress progress = {};          ///< how many were fired
 };
 
 /// How often a number came, and how often the project says that it would.
@@ -45,7 +45,7 @@ struct SimulatedSound {
     std::string sound;
     int plays = 0;
     std::map<std::string, int> refused; ///< by rule: `gap`, `sound oak`
-    int gave_way = 0;
+    int stolen = 0;
     std::vector<SimulatedLayer> layers;
 };
 

@@ -12,7 +12,7 @@ struct SoundSummary {
     std::string sound;
     int plays = 0;
     int refused = 0;
-    int gave_way = 0;
+    int stolen = 0;
     int takes_heard = 0;                       ///< different ones, of all layers
     int takes = 0;                             ///< that there are
     int most_at_once = 0;                      ///< plays that sounded together

@@ -31,8 +31,8 @@ std::string save_trace(const std::filesystem::path& file, const Trace& trace);
 /// The part from `from` up to before `to` (0: to its end), counted from its own begin. What holds at that moment
 /// (dials, scopes, places of zones, buses) stands at its first frame. [control]
 Trace cut(const Trace& trace, Seconds from, Seconds to = Seconds(0));
-/// One after the other; `apart`: from the last line of the first to the first frame of the second. [control]
-Trace join(const Trace& first, const Trace& second, Seconds apart = Seconds(0));
+/// One after the other; `interval`: from the last line of the first to the first frame of the second. [control]
+Trace join(const Trace& first, const Trace& second, Seconds interval = Seconds(0));
 
 /// What a project knows nothing of any more: names in it that are gone, keys, contacts and notices that nothing is
 /// bound to. One finding for each name, at the line that names it first. `file`: what the findings call the trace.

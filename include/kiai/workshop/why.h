@@ -27,15 +27,15 @@ enum class Link {
 };
 const char* to_string(Link link) noexcept;
 
-struct Why {
+struct Diagnosis {
     struct Step {
         Link link = Link::registered;
         bool holds = true;
-        std::string told; ///< what was found, in one line; may be empty
+        std::string detail; ///< what was found, in one line; may be empty
     };
-    std::string about;       ///< `sound oak`, `press hopper`
+    std::string subject;     ///< `sound oak`, `press hopper`
     std::vector<Step> chain; ///< in order; only the last may be broken
-    std::string mend;        ///< what to do about the broken one
+    std::string fix;         ///< what to do about the broken one
     std::string file;        ///< where: the file, or empty
     int line = 0;            ///< from 1; 0: no certain one
 
@@ -43,17 +43,17 @@ struct Why {
     bool heard() const noexcept { return chain.empty() || chain.back().holds; }
     /// The broken link.
     const Step* broken() const noexcept { return heard() ? nullptr : &chain.back(); }
-    /// One line: `oak is silent: condition: …; mend`.
-    std::string sentence() const;
+    /// One line: `oak is silent: condition: …; fix`.
+    std::string message() const;
 };
 
 /// `about`: a sound or clip (`oak`), or a trigger (`press hopper`, `press 118 82`; see trigger.h). Of the project
 /// alone: each binding that plays it is fired in a fresh engine. [control]
-Why why_silent(const Project& project, std::string_view about);
+Diagnosis why_silent(const Project& project, std::string_view about);
 /// Of what happened: a rehearsal, or a log that `load_log` has read. [control]
-Why why_silent(const Project& project, std::string_view about, const Rehearsal& happened);
+Diagnosis why_silent(const Project& project, std::string_view about, const Rehearsal& happened);
 /// Of an engine that runs: by what `poll` has read so far. `speaker`: what plays it, where that is to be asked too.
 /// [control]
-Why why_silent(const Engine& engine, std::string_view about, const Speaker* speaker = nullptr);
+Diagnosis why_silent(const Engine& engine, std::string_view about, const Speaker* speaker = nullptr);
 
 } // namespace kiai::inline v0

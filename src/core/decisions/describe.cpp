@@ -33,9 +33,26 @@ std::string plays(std::uint64_t count) {
 
 /// What was stopped: a sound, or what the action names.
 std::string stopped(const Decision& d) {
-    if (d.sound.empty() && d.action.empty()) return "what it held";
-    const std::size_t verb = d.action.find(' ');
-    return !d.sound.empty() || verb == std::string::npos ? d.sound : d.action.substr(verb + 1);
+    if (!d.sound.empty()) return d.sound;
+    if (!d.action) return "what it held";
+    ActionTaken what = *d.action;
+    what.verb = Verb::stop;
+    return to_string(what).substr(sizeof "stop");
+}
+
+/// `gap (40 ms, minimum 60 ms)`, `limit of sound oak (6 plays, maximum 6, end-oldest)`.
+std::string of_limit(const Decision& d) {
+    if (!d.limit) return "limit";
+    const LimitReached& limit = *d.limit;
+    const auto ms = [](double seconds) { return model::general(std::round(seconds * 10000) / 10) + " ms"; };
+    if (limit.kind == LimitReached::Kind::gap)
+        return "gap (" + ms(limit.measured) + ", minimum " + ms(limit.allowed) + ")";
+    std::string numbers;
+    if (limit.allowed > 0)
+        numbers =
+            plays(static_cast<std::uint64_t>(limit.measured)) + ", maximum " + model::general(limit.allowed) + ", ";
+    return "limit of " + std::string(limit.kind == LimitReached::Kind::engine ? "the " : "") + to_string(limit) + " (" +
+           numbers + to_string(limit.full) + ")";
 }
 
 /// What kind of name nobody knows.
@@ -88,7 +105,7 @@ std::string same_state(ReportKind trigger) {
     case ReportKind::key_down:
         return "ignored: already down (report key_up first)";
     case ReportKind::contact:
-        return "ignored: this pair already touches (report apart first)";
+        return "ignored: this pair already touches (report contact_end first)";
     case ReportKind::scope_enter:
         return "ignored: the scope is already on";
     case ReportKind::scope_leave:
@@ -131,28 +148,29 @@ std::string what(const Decision& d) {
     case Outcome::not_ready:
         return d.sound + " is not ready: its clips belong to a scope that was not loaded";
     case Outcome::refused_gap:
-        return "refused " + d.sound + ": its last start is less than its least gap ago";
+        return "refused " + d.sound + ": " + of_limit(d);
     case Outcome::refused_limit:
-        return "refused " + d.sound + ": " + d.limit + " is full (" + d.rule + ")";
+        return "refused " + d.sound + ": " + of_limit(d);
     case Outcome::refused_full:
         return "refused " + d.sound + ": the engine has no voice or stream for it";
     case Outcome::stopped:
         return "stopped " + stopped(d) + ", " + plays(d.count);
     case Outcome::nothing_to_stop:
-        return d.sound.empty() ? "nothing to stop: " + d.action : "nothing to stop: no play of " + d.sound + " sounds";
+        return d.sound.empty() ? "nothing to stop: " + (d.action ? to_string(*d.action) : std::string())
+                               : "nothing to stop: no play of " + d.sound + " sounds";
     case Outcome::changed:
         return "project reloaded; unchanged sounds keep playing";
-    case Outcome::gave_way:
-        if (d.other == 0) return d.sound + which + " gave way: " + d.limit + " was lowered (" + d.rule + ")";
-        return d.sound + which + " gave way to #" + std::to_string(d.other) + ": " + d.limit + " is full (" + d.rule +
-               ")";
+    case Outcome::stolen:
+        return d.sound + which +
+               (d.other == 0 ? " stolen: lowered " : " stolen for #" + std::to_string(d.other) + ": ") + of_limit(d);
     case Outcome::ended:
         if (d.length == 0) return d.sound + which + " ended before it was heard: " + to_string(d.reason);
         return d.sound + which + " ended: " + to_string(d.reason) + ", peak " +
                model::fixed(std::abs(d.level) < 0.05 ? 0.0 : d.level, 1) + " dBFS, " + std::to_string(d.length) +
                " frames";
     case Outcome::done:
-        return (d.action.empty() ? done(d.trigger) : d.action) + (d.count > 0 ? ", " + plays(d.count) : std::string());
+        return (d.action ? to_string(*d.action) : done(d.trigger)) +
+               (d.count > 0 ? ", " + plays(d.count) : std::string());
     case Outcome::not_met:
         return "not done: " + d.rule + (std::isnan(d.value) ? "" : " (it is " + model::general(d.value) + ")");
     case Outcome::scope_off:
@@ -160,8 +178,8 @@ std::string what(const Decision& d) {
     case Outcome::scope_paused:
         return "not done: its scope is paused";
     case Outcome::lost:
-        return d.trigger == ReportKind::apart ? "cancelled: input lost or body removed"
-                                              : "cancelled: input lost or zone removed";
+        return d.trigger == ReportKind::contact_end ? "cancelled: input lost or body removed"
+                                                    : "cancelled: input lost or zone removed";
     case Outcome::no_end:
         return "refused " + d.sound + ": the contact has no pair number, so nothing would end it";
     case Outcome::too_deep:
@@ -180,7 +198,7 @@ std::string what(const Decision& d) {
     case Outcome::no_room:
         return std::string("ignored: the engine keeps at most ") + room(d.trigger) + " at once";
     case Outcome::unknown_name:
-        if (d.rule == "left-out") return '"' + d.on + "\" is in kiai.toml, but an error keeps it out; run kiai check";
+        if (d.excluded) return '"' + d.on + "\" is in kiai.toml, but an error keeps it out; run kiai check";
         return std::string(kind_of_name(d.trigger)) + " is named \"" + d.on + "\"" + nearest(d);
     case Outcome::unknown_value:
         return "no follow of " + d.sound + " has a value \"" + d.on + "\"" + nearest(d);

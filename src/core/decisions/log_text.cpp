@@ -44,12 +44,13 @@ int colour_of(Outcome outcome) {
 /// What makes two decisions the same for somebody who reads them.
 std::string kind_of(const Decision& decision) {
     return model::fill("{} {} {} {} {} {} {}", to_string(decision.outcome), to_string(decision.trigger), decision.on,
-                       decision.binding, decision.action, decision.sound, decision.rule);
+                       decision.binding, decision.action ? to_string(*decision.action) : std::string(), decision.sound,
+                       decision.rule);
 }
 
 class Writer {
   public:
-    Writer(std::ostream& out, const LogText& settings) : out_(out), settings_(settings) {}
+    Writer(std::ostream& out, const TextLogSettings& settings) : out_(out), settings_(settings) {}
     ~Writer() {
         for (auto& [kind, of_kind] : kinds_) tell_rest(of_kind, now_);
         out_.flush();
@@ -100,14 +101,14 @@ class Writer {
     }
 
     std::ostream& out_;
-    LogText settings_;
+    TextLogSettings settings_;
     Frames now_ = 0;
     std::map<std::string, OfKind> kinds_; ///< of the last second
 };
 
 } // namespace
 
-std::function<void(const Decision&)> log_text(std::ostream& out, const LogText& settings) {
+std::function<void(const Decision&)> text_log(std::ostream& out, const TextLogSettings& settings) {
     return [writer = std::make_shared<Writer>(out, settings)](const Decision& decision) { writer->write(decision); };
 }
 

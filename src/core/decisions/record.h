@@ -28,12 +28,13 @@ struct Record {
     std::int32_t sound = -1;
     std::uint32_t play = 0;
     std::uint32_t other = 0;
-    static constexpr std::int16_t engine = -1;
-    std::int16_t limit = 0; ///< gave_way, refused_limit: 0 the sound's own, `engine`, else the n-th bus, from 1
-    model::Full rule = model::Full::end_oldest; ///< gave_way, refused_limit
+    static constexpr std::int16_t engine = -1, gap = -2;
+    std::int16_t limit =
+        0; ///< stolen, refused_limit, refused_gap: 0 the sound's own, `engine`, `gap`, else the n-th bus, from 1
+    model::Full rule = model::Full::end_oldest; ///< stolen, refused_limit
     float peak = 0;                             ///< ended: linear
-    Frames length = 0;                          ///< ended: of the play; of a layer: its delay
-    Frames counted = 0;                         ///< ended: as Decision's
+    Frames length = 0;  ///< ended: of the play; of a layer: its delay; refused and stolen: what the limit measured
+    Frames counted = 0; ///< ended: as Decision's; refused and stolen: what the limit allows
     std::uint64_t count = 0;
     // A layer record uses these.
     std::int32_t layer = 0; ///< from 0

@@ -36,7 +36,7 @@ struct Kernels {
     float (*between)(const float* source, const float* taps, int span);
 };
 
-const Kernels& plain_kernels() noexcept;
+const Kernels& portable_kernels() noexcept;
 /// The best that this processor runs.
 const Kernels& vector_kernels() noexcept;
 

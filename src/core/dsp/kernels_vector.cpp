@@ -14,7 +14,7 @@ namespace kiai::dsp::HWY_NAMESPACE {
 #if HWY_TARGET == HWY_SCALAR // a processor without vectors has the plain make already
 
 const Kernels& table() {
-    return plain_kernels();
+    return portable_kernels();
 }
 
 #else

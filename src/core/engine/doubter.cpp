@@ -31,7 +31,7 @@ bool is_let_go(ReportKind kind) noexcept {
     switch (kind) {
     case ReportKind::release:
     case ReportKind::key_up:
-    case ReportKind::apart:
+    case ReportKind::contact_end:
     case ReportKind::leave:
     case ReportKind::watch:
     case ReportKind::scope_leave:
@@ -62,8 +62,8 @@ void Doubter::take(const Decision& decision, const model::Project& project, bool
         return asked(decision);
     case Outcome::unended:
         return unended(decision);
-    case Outcome::gave_way:
-        return gave_way(decision);
+    case Outcome::stolen:
+        return stolen(decision);
     case Outcome::ended:
         return ended(decision);
     case Outcome::no_binding:
@@ -108,7 +108,7 @@ void Doubter::asked(const Decision& decision) {
     if (row.cause == decision.cause) return;
     const Frames gap = decision.frame - row.last;
     // Many bodies of two kinds touch at odd times; what is called in a loop comes as evenly as frames do.
-    const bool even = row.count < 2 || static_cast<double>(std::abs(gap - row.apart)) <= 0.5 * static_cast<double>(gap);
+    const bool even = row.count < 2 || static_cast<double>(std::abs(gap - row.step)) <= 0.5 * static_cast<double>(gap);
     const bool next = row.count > 0 && decision.frame > row.last && (!contact || even) &&
                       static_cast<double>(gap) <= frame_time * rate_;
     if (!next && row.count >= burst) ++row.bursts;
@@ -116,7 +116,7 @@ void Doubter::asked(const Decision& decision) {
     if (row.count == 1) row.first = decision.frame;
     row.cause = decision.cause;
     row.last = decision.frame;
-    row.apart = gap;
+    row.step = gap;
     const bool bursts = row.count >= burst && row.bursts + 1 >= most_bursts;
     if (row.count < most_in_a_row && !bursts) return;
     const double seconds = static_cast<double>(decision.frame - row.first) / rate_;
@@ -125,7 +125,7 @@ void Doubter::asked(const Decision& decision) {
                : std::to_string(row.count) + " times in " + fixed(seconds, 1) + " s";
     say(FindingCode::every_frame, decision.sound,
         "your app called " + call_of(decision) + " " + often + ", as in every frame",
-        contact ? "give the contact a pair number, and report apart(pair) when it ends"
+        contact ? "give the contact a pair number, and report contact_end(pair) when it ends"
                 : "call it once, where the thing begins; for as long as it lasts use `hold`, or a loop and its handle",
         {}, true);
 }
@@ -147,7 +147,7 @@ void Doubter::played(const Decision& decision) {
     if (!sound) return;
     if (decision.trigger == ReportKind::press && decision.binding > 0 && !pointed_ && decision.point.x == 0 &&
         decision.point.y == 0)
-        say(FindingCode::pointer_nowhere, decision.on,
+        say(FindingCode::pointer_at_origin, decision.on,
             "zone \"" + decision.on + "\" was pressed at 0, 0, and no pointer has been anywhere else",
             "report a press only where there is a pointer, with its place",
             project_->bindings[static_cast<std::size_t>(decision.binding - 1)].source);
@@ -162,7 +162,7 @@ void Doubter::played(const Decision& decision) {
     if (!same) heard.first = decision.frame;
     heard.what = std::move(what);
     if (heard.count >= same_often)
-        say(FindingCode::same_again, decision.sound,
+        say(FindingCode::no_variation, decision.sound,
             "sound \"" + decision.sound + "\" was heard " + std::to_string(heard.count) + " times running within " +
                 fixed(static_cast<double>(decision.frame - heard.first) / rate_, 1) + " s, each time the same",
             "give it more takes, or vary = { pitch = 1, gain = 2 }", sound->source);
@@ -171,22 +171,22 @@ void Doubter::played(const Decision& decision) {
         return; // they come as they come; none piles up
     Row& row = turns_[{decision.trigger, decision.on + ' ' + decision.sound}];
     const Frames apart = decision.frame - row.last;
-    const bool even = row.count > 0 && static_cast<double>(std::abs(apart - row.apart)) <=
-                                           even_step * static_cast<double>(std::min(apart, row.apart));
+    const bool even = row.count > 0 && static_cast<double>(std::abs(apart - row.step)) <=
+                                           even_step * static_cast<double>(std::min(apart, row.step));
     row.count = even ? row.count + 1 : 1;
     row.last = decision.frame;
-    row.apart = apart;
+    row.step = apart;
     const double step = static_cast<double>(apart) / rate_, lasts = model::shortest(*project_, *sound);
     if (row.count >= turns_often && step > frame_time && lasts > step)
-        say(FindingCode::longer_than_turn, decision.sound,
+        say(FindingCode::overlap_grows, decision.sound,
             "sound \"" + decision.sound + "\" begins every " + fixed(step, 2) + " s and lasts " + fixed(lasts, 2) +
                 " s, so that its plays pile up",
             "use a shorter clip, begin it less often, or give it limit = { plays = 1 }", sound->source);
 }
 
-void Doubter::gave_way(const Decision& decision) {
+void Doubter::stolen(const Decision& decision) {
     const model::Sound* const sound = sound_named(decision.sound);
-    const bool own = decision.limit == "sound " + decision.sound;
+    const bool own = (decision.limit && decision.limit->kind == LimitReached::Kind::sound);
     if (sound && sound->endless() && own && !heard_[decision.sound].ended)
         say(FindingCode::loop_unended, decision.sound,
             "sound \"" + decision.sound +
@@ -199,7 +199,7 @@ void Doubter::ended(const Decision& decision) {
     if (begun == begun_.end()) return;
     const auto [begin, by_watch] = begun->second;
     begun_.erase(begun);
-    if (decision.reason == EndReason::gave_way) return;
+    if (decision.reason == EndReason::stolen) return;
     if (decision.reason != EndReason::finished) heard_[decision.sound].ended = true;
     const model::Sound* const sound = sound_named(decision.sound);
     if (decision.reason != EndReason::stopped || !sound) return;
@@ -232,7 +232,7 @@ void Doubter::unanswered(const Decision& decision) {
         {});
 }
 
-void Doubter::say(FindingCode code, const std::string& about, const std::string& sentence, const std::string& mend,
+void Doubter::say(FindingCode code, const std::string& about, const std::string& message, const std::string& fix,
                   model::Source source, bool of_app) {
     if (said_.size() >= most_names || !said_.insert({code, about}).second) return;
     Finding finding{code,
@@ -240,8 +240,8 @@ void Doubter::say(FindingCode code, const std::string& about, const std::string&
                     of_app ? std::string() : project_->file,
                     source.line,
                     source.column,
-                    sentence,
-                    mend,
+                    message,
+                    fix,
                     about,
                     {},
                     {}};

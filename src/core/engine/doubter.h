@@ -29,7 +29,7 @@ class Doubter {
     /// How often something comes, one after the other.
     struct Row {
         std::uint64_t cause = 0;
-        Frames first = 0, last = 0, apart = 0;
+        Frames first = 0, last = 0, step = 0;
         int count = 0, bursts = 0;
     };
     struct Heard {
@@ -48,9 +48,9 @@ class Doubter {
     void unended(const Decision& decision);
     void played(const Decision& decision);
     void ended(const Decision& decision);
-    void gave_way(const Decision& decision);
+    void stolen(const Decision& decision);
     void unanswered(const Decision& decision);
-    void say(FindingCode code, const std::string& about, const std::string& sentence, const std::string& mend,
+    void say(FindingCode code, const std::string& about, const std::string& message, const std::string& fix,
              model::Source source, bool of_app = false);
     const model::Sound* sound_named(const std::string& name) const;
 

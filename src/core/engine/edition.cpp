@@ -16,7 +16,7 @@ std::shared_ptr<const model::Project> aligned(const Project& given, const Editio
 
 Edition::Edition(Project project, const Edition* before, model::NameTable& names, const mixer::CoreSettings& settings)
     : given(std::move(project)), plan(aligned(given, before), names, settings.rate), router(plan, names, settings.seed),
-      mark(names.add(given.mark())) {
+      fingerprint(names.add(given.fingerprint())) {
     if (!before) return;
     change.emplace(before->plan, plan);
     tables.emplace(plan, mixer::Plays::most_plays(settings.voices));
@@ -61,7 +61,7 @@ bool Editions::begin_block(mixer::Plays& plays, Frames now) noexcept {
     bool changed = false;
     while (Edition* next = playing_->next.load(std::memory_order_acquire)) {
         changed = true;
-        const decisions::Record record = playing_->router.make_way(*next->change, next->mark, plays, now);
+        const decisions::Record record = playing_->router.make_way(*next->change, next->fingerprint, plays, now);
         journal_->mark(record);
         plays.change(*next->change, *next->tables, record, now);
         next->router.go_on_from(playing_->router, *next->change, plays, now);

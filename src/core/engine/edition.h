@@ -21,8 +21,8 @@ struct Edition {
     Project given; ///< as the app gave it; keeps the samples
     mixer::Plan plan;
     rules::Router router;
-    model::NameId mark = model::no_name; ///< of its state, see Project::mark
-    std::optional<mixer::Change> change; ///< from the one before
+    model::NameId fingerprint = model::no_name; ///< of its state, see Project::fingerprint
+    std::optional<mixer::Change> change;        ///< from the one before
     std::optional<mixer::Plays::Tables> tables;
     std::atomic<Edition*> next{nullptr};
 };

@@ -24,9 +24,9 @@ mixer::CoreSettings in_range(const EngineSettings& settings) {
     core.voices = std::clamp(settings.voices, 1, 65536);
     core.reports = std::bit_ceil(static_cast<std::size_t>(std::clamp(settings.reports, 16, 1 << 20)));
     core.streams = std::clamp(settings.streams, 0, 256);
-    core.streams_in_step = settings.streams_in_step;
-    core.plain_kernels = settings.plain_kernels;
-    core.keep_levels = settings.keep_levels && !settings.decide_only;
+    core.synchronous_streams = settings.synchronous_streams;
+    core.portable_kernels = settings.portable_kernels;
+    core.record_levels = settings.record_levels && !settings.decide_only;
     core.decide_only = settings.decide_only;
     return core;
 }
@@ -150,15 +150,15 @@ void Engine::pointer_gone(std::uint64_t pointer) {
     shared_->take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
 }
 
-void Engine::contact(std::string_view kind, std::string_view other, Touch touch) {
+void Engine::contact(std::string_view kind, std::string_view other, Contact touch) {
     PlayOptions options;
     options.strength = touch.strength;
     options.place = touch.place;
     shared_->take(ReportKind::contact, kind, other, {.options = options, .pair = touch.pair});
 }
 
-void Engine::apart(std::uint64_t pair) {
-    shared_->take(ReportKind::apart, {}, {}, {.pair = pair});
+void Engine::contact_end(std::uint64_t pair) {
+    shared_->take(ReportKind::contact_end, {}, {}, {.pair = pair});
 }
 
 void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius,
@@ -212,11 +212,11 @@ void Engine::resume_scope(std::string_view name) {
     shared_->take(ReportKind::scope_resume, name, {}, {});
 }
 
-void Engine::put_zone(std::string_view name, Point middle, float scale) {
+void Engine::move_zone(std::string_view name, Point middle, float scale) {
     shared_->take(ReportKind::zone, name, {}, {.point = middle, .value = scale});
 }
 
-void Engine::take_zone(std::string_view name) {
+void Engine::remove_zone(std::string_view name) {
     shared_->take(ReportKind::zone_gone, name, {}, {});
 }
 
@@ -322,8 +322,8 @@ Project Engine::project() const {
     return shared_->editions.newest().given;
 }
 
-void Engine::change(Project project) {
-    shared_->change(std::move(project));
+void Engine::set_project(Project project) {
+    shared_->set_project(std::move(project));
 }
 
 void Engine::poll() {
@@ -350,7 +350,7 @@ void Engine::set_log(std::function<void(const Decision&)> sink) {
     shared_->log = std::make_shared<const std::function<void(const Decision&)>>(std::move(sink));
 }
 
-void Engine::place(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
+void Engine::begin_block(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
     shared_->placing.tell(now(), block, std::max<Frames>(delay, 0));
 }
 
@@ -358,7 +358,7 @@ void Engine::set_findings(std::function<void(const Finding&)> sink) {
     shared_->doubts = std::move(sink);
 }
 
-std::vector<Decision> Engine::remembered() const {
+std::vector<Decision> Engine::recent_decisions() const {
     return shared_->memory.all();
 }
 

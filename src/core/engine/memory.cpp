@@ -8,10 +8,11 @@ void Memory::take(const Decision& decision) {
     constexpr Decibels silent = -60;
     const bool ended = decision.outcome == Outcome::ended;
     // Of ends what counts is the sound, how it ended and whether it was heard; not by what it began.
-    Key key{static_cast<int>(decision.outcome),  ended ? 0 : static_cast<int>(decision.trigger),
-            ended ? std::string() : decision.on, ended ? std::string() : decision.action,
-            ended ? 0 : decision.binding,        decision.sound,
-            static_cast<int>(decision.reason),   ended && decision.level < silent};
+    Key key{
+        static_cast<int>(decision.outcome),  ended ? 0 : static_cast<int>(decision.trigger),
+        ended ? std::string() : decision.on, ended || !decision.action ? std::string() : to_string(*decision.action),
+        ended ? 0 : decision.binding,        decision.sound,
+        static_cast<int>(decision.reason),   ended && decision.level < silent};
     const auto found = last_.find(key);
     if (found != last_.end())
         found->second = decision;

@@ -24,14 +24,14 @@ PlayState Play::state() const noexcept {
     return engine ? engine->core.handles().state({slot_, generation_}) : PlayState::ended;
 }
 
-Seconds Play::heard() const noexcept {
+Seconds Play::elapsed() const noexcept {
     const auto engine = engine_.lock();
     if (!engine) return Seconds(0);
-    const Frames frames = engine->core.handles().heard({slot_, generation_}, engine->core.now());
+    const Frames frames = engine->core.handles().elapsed({slot_, generation_}, engine->core.now());
     return Seconds(static_cast<double>(frames) / engine->settings.rate);
 }
 
-void Play::when_ended(std::function<void(EndReason)> call) {
+void Play::on_ended(std::function<void(EndReason)> call) {
     if (const auto engine = engine_.lock()) engine->await_end({slot_, generation_}, std::move(call));
 }
 

@@ -47,7 +47,7 @@ TraceLine EngineShared::line_of(const Command& command) {
     report.point = command.point;
     report.pointer = command.pointer;
     report.options = command.options;
-    report.options.after = Seconds(static_cast<double>(command.delay) / settings.rate);
+    report.options.delay = Seconds(static_cast<double>(command.delay) / settings.rate);
     report.value = static_cast<float>(command.value);
     report.pair = command.pair;
     report.over = Seconds(command.over);

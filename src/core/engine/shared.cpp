@@ -79,8 +79,8 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
         return good ? std::clamp(given.count(), 0.0, 3600.0) : 0.0;
     };
     command.over = static_cast<float>(time(numbers.over));
-    const double after = time(numbers.options.after);
-    command.delay = static_cast<Frames>(after * settings.rate + 0.5);
+    const double delay = time(numbers.options.delay);
+    command.delay = static_cast<Frames>(delay * settings.rate + 0.5);
     for (std::size_t v = 0; v < numbers.values.size(); ++v) {
         if (!std::isfinite(numbers.values[v].value)) command.bad = true;
         if (v < command.values.size()) command.values[v] = {numbered(numbers.values[v].name), numbers.values[v].value};
@@ -88,7 +88,7 @@ bool EngineShared::take(ReportKind kind, std::string_view name, std::string_view
     const bool playhead = kind == ReportKind::playhead || kind == ReportKind::playhead_gone;
     command.pointer = playhead ? std::min<std::uint64_t>(numbers.pointer, rules::most_playheads - 1) : numbers.pointer;
     command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size() ||
-                   (!command.bad && after != numbers.options.after.count());
+                   (!command.bad && delay != numbers.options.delay.count());
     if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
     check(command, command.options.gain, -120, 24);
     check(command, command.options.pitch, -48, 48);
@@ -120,7 +120,7 @@ void EngineShared::start_streams(const model::Project& project) {
 }
 
 /// Only to append takes the lock that calls of the app take too; what takes long is done before.
-void EngineShared::change(Project project) {
+void EngineShared::set_project(Project project) {
     const std::lock_guard one_at_a_time(changing_);
     const engine::Edition* before = nullptr;
     {
@@ -197,6 +197,24 @@ std::string EngineShared::nearest(const Decision& decision) const {
     return model::nearest(decision.on, known);
 }
 
+LimitReached EngineShared::limit_of(const Record& record) const {
+    using Kind = LimitReached::Kind;
+    const auto measured = static_cast<double>(record.length), allowed = static_cast<double>(record.counted);
+    const std::string sound =
+        record.sound >= 0 ? told().sounds[static_cast<std::size_t>(record.sound)].name : std::string();
+    switch (record.limit) {
+    case 0:
+        return {Kind::sound, sound, record.rule, measured, allowed};
+    case Record::gap:
+        return {Kind::gap, sound, record.rule, measured / settings.rate, allowed / settings.rate};
+    case Record::engine:
+        return {Kind::engine, {}, record.rule, 0, 0};
+    default:
+        return {Kind::bus, told().buses[static_cast<std::size_t>(record.limit - 1)].name, record.rule, measured,
+                allowed};
+    }
+}
+
 Decision EngineShared::translate(const decisions::Record& record) {
     Decision decision;
     decision.frame = record.frame;
@@ -204,7 +222,7 @@ Decision EngineShared::translate(const decisions::Record& record) {
     decision.cause = record.cause;
     decision.from = record.from;
     if (record.action >= 0)
-        decision.action = model::to_string(*editions.read().plan.actions()[static_cast<std::size_t>(record.action)]);
+        decision.action = model::taken(*editions.read().plan.actions()[static_cast<std::size_t>(record.action)]);
     decision.trigger = record.trigger;
     decision.on = names.text(record.on);
     if (record.on_other != model::no_name) decision.on += "+" + names.text(record.on_other);
@@ -215,14 +233,9 @@ Decision EngineShared::translate(const decisions::Record& record) {
     decision.play = record.play;
     decision.other = record.other;
     decision.reason = record.reason;
-    if (record.outcome == Outcome::gave_way || record.outcome == Outcome::refused_limit) {
-        const auto& data = told();
-        decision.limit = record.limit == 0 ? "sound " + decision.sound
-                         : record.limit == decisions::Record::engine
-                             ? "engine"
-                             : "bus " + data.buses[static_cast<std::size_t>(record.limit - 1)].name;
-        decision.rule = model::to_string(record.rule);
-    }
+    if (record.outcome == Outcome::stolen || record.outcome == Outcome::refused_limit ||
+        record.outcome == Outcome::refused_gap)
+        decision.limit = limit_of(record);
     if (record.trigger == ReportKind::bus_gain || record.trigger == ReportKind::bus_mute) decision.value = record.value;
     if (record.outcome == Outcome::not_met) {
         decision.rule =
@@ -231,8 +244,10 @@ Decision EngineShared::translate(const decisions::Record& record) {
     }
     decision.ended_by = record.ended_by;
     decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
-    decision.length = record.length;
-    decision.counted = record.counted;
+    if (record.outcome == Outcome::ended) {
+        decision.length = record.length;
+        decision.counted = record.counted;
+    }
     decision.count = record.outcome == Outcome::changed ? 0 : record.count;
     for (int l = 0; l < record.layers; ++l) {
         decisions::Record layer;
@@ -252,7 +267,7 @@ Decision EngineShared::translate(const decisions::Record& record) {
                            record.trigger == ReportKind::resume;
     if (record.outcome == Outcome::unknown_name && of_sounds)
         for (const model::LeftOut& one : told().left_out)
-            if (one.name == decision.on) decision.rule = "left-out", decision.nearest.clear();
+            if (one.name == decision.on) decision.excluded = true, decision.nearest.clear();
     return decision;
 }
 

@@ -47,8 +47,8 @@ class EngineShared {
         editions.write_to(core.journal());
         start_streams(editions.newest().given.data());
     }
-    /// As Engine::change. [control]
-    void change(Project project);
+    /// As Engine::set_project. [control]
+    void set_project(Project project);
     /// Lets go of what nothing plays any more. [control]
     void let_go() {
         const std::lock_guard guard(mutex);
@@ -65,6 +65,7 @@ class EngineShared {
     /// A command that ends something. `fade` below 0: in its own way. [any]
     mixer::Command ending(mixer::CommandKind kind, Seconds fade) const noexcept;
     double moment_of(std::optional<Seconds> given, Frames due) const noexcept;
+    LimitReached limit_of(const decisions::Record& record) const;
     Decision translate(const decisions::Record& record);
     std::string nearest(const Decision& decision) const;
 

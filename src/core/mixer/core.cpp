@@ -12,11 +12,11 @@ constexpr Frames latest = Frames{1} << 62; // a frame that is never reached, wit
 } // namespace
 
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
-    : due_(due), kernels_(settings.plain_kernels ? dsp::plain_kernels() : dsp::vector_kernels()),
+    : due_(due), kernels_(settings.portable_kernels ? dsp::portable_kernels() : dsp::vector_kernels()),
       decide_only_(settings.decide_only), ring_(settings.reports), queue_(settings.reports),
-      calendar_(settings.reports), journal_(journal_records, settings.keep_levels ? level_records : 0),
+      calendar_(settings.reports), journal_(journal_records, settings.record_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
-      streams_(settings.streams, settings.streams_in_step),
+      streams_(settings.streams, settings.synchronous_streams),
       plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_,
              settings.decide_only),
       limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {

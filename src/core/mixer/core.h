@@ -31,11 +31,11 @@ struct CoreSettings {
     std::uint64_t seed = 0;
     int voices = 1024;
     std::size_t reports = 16384;
-    bool plain_kernels = false;
-    bool keep_levels = false;
+    bool portable_kernels = false;
+    bool record_levels = false;
     bool decide_only = false;
     int streams = 16;
-    bool streams_in_step = false;
+    bool synchronous_streams = false;
 };
 
 class Core {

@@ -24,8 +24,8 @@ void vary(Mixed& mixed, const model::Vary& vary, const model::Draw& draw) noexce
 
 void follow(Mixed& mixed, const std::vector<model::Follow>& follows, const PlayOptions& options) noexcept {
     for (const model::Follow& follow : follows) {
-        if (follow.value == model::Value::strength) mixed.move(follow.moves, follow.curve.at(options.strength));
-        if (follow.value == model::Value::place) mixed.move(follow.moves, follow.curve.at(options.place));
+        if (follow.value == model::Value::strength) mixed.move(follow.target, follow.curve.at(options.strength));
+        if (follow.value == model::Value::place) mixed.move(follow.target, follow.curve.at(options.place));
     }
 }
 

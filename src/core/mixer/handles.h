@@ -67,7 +67,7 @@ class Handles {
         return generation_of(word) == handle.generation ? static_cast<EndReason>(word & 0xff) : EndReason::none;
     }
     /// How many frames of it have been heard at `now`; once it has ended, in all. [any]
-    Frames heard(Handle handle, Frames now) const noexcept {
+    Frames elapsed(Handle handle, Frames now) const noexcept {
         const PlayState state = this->state(handle);
         if (handle.slot >= slots_.size() || state == PlayState::asked) return 0;
         const bool moves = state == PlayState::playing || state == PlayState::fading;

@@ -57,7 +57,7 @@ class Journal {
     void write_level(const PlayLevel& level) noexcept {
         if (keep_levels_) levels_.push(level);
     }
-    bool keeps_levels() const noexcept { return keep_levels_; }
+    bool records_levels() const noexcept { return keep_levels_; }
     bool read(decisions::Record& into) noexcept { return records_.pop(into); }
     bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }
 

@@ -51,20 +51,20 @@ Lap::Lap(const model::Audio& audio, const model::Loop& loop) : frames(audio.fram
     }
     end = std::clamp<std::int64_t>(end, 1, frames);
     begin = std::clamp<std::int64_t>(begin, 0, end - 1);
-    seam = std::min(loop.seam.frames(audio.rate), (end - begin) / 2);
-    begin = std::max(begin, seam); // what is mixed in has to stand before it
-    if (seam == 0) return;
-    seamed = frames_of(audio, end - seam, seam);
-    const std::vector<float> before = frames_of(audio, begin - seam, seam);
+    crossfade = std::min(loop.crossfade.frames(audio.rate), (end - begin) / 2);
+    begin = std::max(begin, crossfade); // what is mixed in has to stand before it
+    if (crossfade == 0) return;
+    crossfaded = frames_of(audio, end - crossfade, crossfade);
+    const std::vector<float> before = frames_of(audio, begin - crossfade, crossfade);
     // With gains a and b the power of the sum of two equally loud signals is a² + b² + 2rab: dividing by its root keeps
     // the level, which is equal gain for like signals (r = 1) and equal power for unlike ones (r = 0).
-    const double r = likeness(seamed, before);
-    for (std::int64_t i = 0; i < seam; ++i) {
-        const double out = dsp::fall(static_cast<double>(i + 1) / static_cast<double>(seam + 1)), in = 1 - out;
+    const double r = likeness(crossfaded, before);
+    for (std::int64_t i = 0; i < crossfade; ++i) {
+        const double out = dsp::fall(static_cast<double>(i + 1) / static_cast<double>(crossfade + 1)), in = 1 - out;
         const double level = std::sqrt(out * out + in * in + 2 * r * out * in);
         for (int channel = 0; channel < audio.channels; ++channel) {
-            const auto at = static_cast<std::size_t>(channel * seam + i);
-            seamed[at] = static_cast<float>((seamed[at] * out + before[at] * in) / level);
+            const auto at = static_cast<std::size_t>(channel * crossfade + i);
+            crossfaded[at] = static_cast<float>((crossfaded[at] * out + before[at] * in) / level);
         }
     }
 }

@@ -16,8 +16,8 @@ struct Lap {
     std::int64_t frames = 0;         ///< of the clip
     std::int64_t begin = 0, end = 0; ///< of the loop
     std::int64_t turns = 1;
-    std::int64_t seam = 0;     ///< how many frames before `end` are mixed with those before `begin`
-    std::vector<float> seamed; ///< what is heard there when another turn follows, planar
+    std::int64_t crossfade = 0;    ///< how many frames before `end` are mixed with those before `begin`
+    std::vector<float> crossfaded; ///< what is heard there when another turn follows, planar
     bool loops = false, tail = false;
 
     /// Of a loop that has no end: more than can be played, and little enough to count in frames.
@@ -38,9 +38,9 @@ struct Lap {
 
     /// A stretch of one kind.
     struct Run {
-        std::int64_t from = 0; ///< in the clip, or in its seam
+        std::int64_t from = 0; ///< in the clip, or in its crossfade
         std::int64_t count = 0;
-        bool in_seam = false;
+        bool in_crossfade = false;
     };
     /// What begins at frame `at`, 0 … length(of_turns) - 1. [rt]
     Run run(std::int64_t at, std::int64_t of_turns) const noexcept {
@@ -53,14 +53,14 @@ struct Lap {
         const std::int64_t offset = begin + since - number * turn();
         const bool last = number == of_turns - 1;
         if (last) return {offset, frames - offset, false}; // its end goes on into the tail
-        if (offset < end - seam) return {offset, end - seam - offset, false};
-        return {offset - (end - seam), end - offset, true};
+        if (offset < end - crossfade) return {offset, end - crossfade - offset, false};
+        return {offset - (end - crossfade), end - offset, true};
     }
     /// How many turns there are if the present one, of a voice whose taps reach up to frame `reach`, is to be the last
     /// that can still be heard whole. [rt]
     std::int64_t turns_until(std::int64_t reach) const noexcept {
-        if (reach <= end - seam) return 1;
-        return 1 + (reach - (end - seam) + turn() - 1) / turn();
+        if (reach <= end - crossfade) return 1;
+        return 1 + (reach - (end - crossfade) + turn() - 1) / turn();
     }
 };
 

@@ -15,18 +15,18 @@ constexpr double log2_of_e = 1.4426950408889634;
 
 } // namespace
 
-void Mixed::move(model::Moves moves, double by) noexcept {
-    switch (moves) {
-    case model::Moves::gain:
+void Mixed::move(model::FollowTarget target, double by) noexcept {
+    switch (target) {
+    case model::FollowTarget::gain:
         gain += by;
         return;
-    case model::Moves::pitch:
+    case model::FollowTarget::pitch:
         pitch += by;
         return;
-    case model::Moves::pan:
+    case model::FollowTarget::pan:
         pan += by;
         return;
-    case model::Moves::balance:
+    case model::FollowTarget::balance:
         balance += by;
         balanced = true;
         return;
@@ -97,14 +97,14 @@ void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool be
     if (mover.lfo) {
         const Frames since = mover.lfo->free ? moment.now : moment.now - moment.begun;
         const double turns = static_cast<double>(since) * mover.lfo->rate / moment.rate;
-        return mixed.move(mover.lfo->moves, mover.lfo->depth * lfo_value(mover, turns, moment.draw));
+        return mixed.move(mover.lfo->target, mover.lfo->depth * lfo_value(mover, turns, moment.draw));
     }
     const auto values = mover.follow->value == model::Value::dial ? moment.dials : moment.own;
     const double target = mover.follow->curve.at(values[static_cast<std::size_t>(mover.value)]);
     if (begin) smoothed = {target, target};
     smoothed.first = target + (smoothed.first - target) * mover.keep;
     smoothed.second = smoothed.first + (smoothed.second - smoothed.first) * mover.keep;
-    mixed.move(mover.follow->moves, smoothed.second);
+    mixed.move(mover.follow->target, smoothed.second);
 }
 
 } // namespace kiai::mixer

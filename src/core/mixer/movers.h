@@ -20,7 +20,7 @@ struct Mixed {
     bool balanced = false;       ///< else every layer is heard as it is
     double start = 0, delay = 0; ///< seconds, of the spreads alone
 
-    void move(model::Moves moves, double by) noexcept;
+    void move(model::FollowTarget target, double by) noexcept;
     /// Linear gain of layer `number` of `layers`: two neighbours at constant power, all others silent.
     double share(std::uint32_t number, std::size_t layers) const noexcept;
 };
@@ -36,7 +36,7 @@ struct Mover {
     double keep = 0;                       ///< what is left of a distance after one cell, of each of two stages
     std::uint32_t number = 0;              ///< tells the draws of several LFOs apart
     bool of_sound = false;                 ///< all layers share its draws; else each layer has its own
-    model::Moves moves() const noexcept { return lfo ? lfo->moves : follow->moves; }
+    model::FollowTarget target() const noexcept { return lfo ? lfo->target : follow->target; }
 
     /// [control]
     static Mover of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noexcept;

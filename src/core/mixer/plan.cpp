@@ -83,7 +83,7 @@ PlannedSound Plan::plan_sound(const model::Sound& sound, model::NameTable& names
         add_movers(sound.lfos, sound.follows, true, rate, names, planned.own_names, own.movers);
         add_movers(layer.lfos, layer.follows, false, rate, names, planned.own_names, own.movers);
         own.bends = std::any_of(own.movers.begin(), own.movers.end(),
-                                [](const Mover& mover) { return mover.moves() == model::Moves::pitch; });
+                                [](const Mover& mover) { return mover.target() == model::FollowTarget::pitch; });
     }
     return planned;
 }

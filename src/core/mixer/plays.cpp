@@ -10,7 +10,7 @@
 
 namespace kiai::mixer {
 namespace {
-constexpr double give_way_seconds = 0.01, takeover_seconds = 0.015;
+constexpr double steal_seconds = 0.01, takeover_seconds = 0.015;
 } // namespace
 
 Plays::Tables::Tables(const Plan& plan, std::size_t plays)
@@ -70,7 +70,7 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
         if (const int weaker = weaker_contact(wanted, 0, now); weaker != none) {
             soon = false;
             item(plays_, weaker).chosen = true;
-            victims_.push_back({weaker, 0, model::Full::stronger_contact});
+            victims_.push_back({weaker, decisions::Record::gap, model::Full::stronger_contact});
         }
     if (!soon) draw(wanted);
     if (refused(wanted, soon, now)) {
@@ -82,15 +82,15 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
         Play& gone = item(plays_, victim.play);
         decisions::Record record = wanted.cause;
         record.frame = now;
-        record.outcome = Outcome::gave_way;
+        record.outcome = Outcome::stolen;
         record.sound = gone.sound;
         record.play = gone.id;
         record.other = next_id_;
-        record.limit = victim.limit;
         record.rule = victim.rule;
+        note_limit(record, victim.limit, wanted.sound, now);
         journal_.write(record);
         gone.chosen = false;
-        young = give_way(victim.play, now, wanted.cause.cause) || young;
+        young = steal(victim.play, now, wanted.cause.cause) || young;
     }
     const int begun = begin(wanted, now);
     // What takes over from a play that has hardly begun rises while that one falls: many within a few ms do not add up.
@@ -255,15 +255,15 @@ void Plays::uncount(int index, Frames now) noexcept {
 }
 
 /// Ends a play in favour of another. True if it was heard for so short a time that both might add up.
-bool Plays::give_way(int index, Frames now, std::uint64_t by) noexcept {
+bool Plays::steal(int index, Frames now, std::uint64_t by) noexcept {
     Play& play = item(plays_, index);
-    const auto fade = static_cast<Frames>(give_way_seconds * rate_);
+    const auto fade = static_cast<Frames>(steal_seconds * rate_);
     const bool young = now - play.skipped - play.first < fade;
     if (!unheard(play, now)) {
-        end_early(index, now, young ? 0 : fade, EndReason::gave_way, by);
+        end_early(index, now, young ? 0 : fade, EndReason::stolen, by);
         return young;
     }
-    play.reason = EndReason::gave_way;
+    play.reason = EndReason::stolen;
     play.ended_by = by;
     drop(index, now);
     return false;

@@ -1,4 +1,4 @@
-// The plays that sound: which may begin, which give way, and how they are mixed.
+// The plays that sound: which may begin, which are stolen, and how they are mixed.
 #pragma once
 
 #include "core/dsp/kernels.h"
@@ -157,7 +157,7 @@ class Plays {
         int branch = -1;
         bool endless = false;   ///< it would not end by itself
         bool replaced = false;  ///< another goes on for it, so nobody is told of its end
-        bool chosen = false;    ///< to give way, while that is being decided
+        bool chosen = false;    ///< to be stolen, while that is being decided
         bool layered = false;   ///< its level is that of the sum of several voices
         int counted_voices = 0; ///< that limits count while they count the play
         int counted_streams = 0;
@@ -222,7 +222,7 @@ class Plays {
         Line line;       ///< all that sound
         int counted = 0; ///< those of them that its limit counts
     };
-    /// Which limit makes whom give way.
+    /// Which limit steals which play.
     struct Victim {
         int play = none;
         std::int16_t limit = 0;
@@ -260,10 +260,11 @@ class Plays {
     bool make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept;
     int weaker_contact(const Wanted& wanted, std::int16_t limit, Frames now) const noexcept;
     bool contact_now(const Play& play, Frames now) const noexcept;
+    void note_limit(decisions::Record& record, std::int16_t limit, int sound, Frames now) const noexcept;
     bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, decisions::Record& record,
                    Frames now) noexcept;
     bool in(int play, std::int16_t limit, int sound) const noexcept;
-    int first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
+    int pick_victim(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
                     bool streams = false) const noexcept;
     double expected(int play) const noexcept;
     double expected_of_drawn(int sound) const noexcept;
@@ -283,7 +284,7 @@ class Plays {
     bool is_awaited(const Play& play) const noexcept;
     static bool for_ever(const Play& play) noexcept { return (play.counted && play.endless) || play.pauses != 0; }
     bool end_early(int play, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
-    bool give_way(int play, Frames now, std::uint64_t by) noexcept;
+    bool steal(int play, Frames now, std::uint64_t by) noexcept;
     bool unheard(const Play& play, Frames now) const noexcept { return now - play.skipped <= play.first; }
     void drop(int play, Frames now) noexcept;
     bool end_in_its_way(int play, Frames now, std::uint64_t by) noexcept;

@@ -147,7 +147,7 @@ void Plays::begin_anew(int index, const decisions::Record& cause, Frames now) no
     end_early(index, now, crossfade, EndReason::changed, cause.cause);
 }
 
-/// Where a limit was lowered the oldest of the least priority give way; what refuses lets all of them end by
+/// Where a limit was lowered the oldest of the least priority are stolen; what refuses lets all of them end by
 /// themselves.
 void Plays::end_surplus(const decisions::Record& cause, Frames now) noexcept {
     const auto end_some = [&](const model::Limit& limit, std::int16_t number, int sound, const int& count) {
@@ -160,13 +160,13 @@ void Plays::end_surplus(const decisions::Record& cause, Frames now) noexcept {
             if (found == none) return;
             decisions::Record record = cause;
             record.frame = now;
-            record.outcome = Outcome::gave_way;
+            record.outcome = Outcome::stolen;
             record.sound = item(plays_, found).sound;
             record.play = item(plays_, found).id;
-            record.limit = number;
             record.rule = limit.full;
+            note_limit(record, number, item(plays_, found).sound, now);
             journal_.write(record);
-            end_early(found, now, static_cast<Frames>(change_seconds * rate_ / 4), EndReason::gave_way, cause.cause);
+            end_early(found, now, static_cast<Frames>(change_seconds * rate_ / 4), EndReason::stolen, cause.cause);
         }
     };
     for (int s = 0; s < static_cast<int>(plan_->sounds().size()); ++s)

@@ -1,5 +1,5 @@
-// Who may begin, and who gives way for it: gap, the sound's own limit, each bus upwards, the engine's voices. All of it
-// is decided before anything is carried out.
+// Who may begin, and which play is stolen for it: gap, the sound's own limit, each bus upwards, the engine's voices.
+// All of it is decided before anything is carried out.
 #include "core/dsp/math.h"
 #include "core/mixer/items.h"
 #include "core/mixer/plays.h"
@@ -65,7 +65,7 @@ int Plays::weaker_contact(const Wanted& wanted, std::int16_t limit, Frames now) 
 /// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; none
 /// where all are of a higher priority than the newcomer, or where that is the quietest itself. Among contacts of one
 /// frame the weakest goes first, and a weaker one never ends a stronger one.
-int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
+int Plays::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
                        bool streams) const noexcept {
     const int priority = plan_->at(wanted.sound).sound->priority;
     const bool quietest = rule == model::Full::end_quietest, contact = wanted.cause.trigger == ReportKind::contact;
@@ -103,6 +103,20 @@ int Plays::first_to_go(const Wanted& wanted, model::Full rule, std::int16_t limi
     return found;
 }
 
+/// Which limit decides, what it measures, and what it allows.
+void Plays::note_limit(decisions::Record& record, std::int16_t limit, int sound, Frames now) const noexcept {
+    record.limit = limit;
+    const SoundState& state = item(tables_.sounds, sound);
+    if (limit == decisions::Record::gap) {
+        record.length = now - state.last_start;
+        record.counted = plan_->at(sound).gap;
+    } else if (limit != decisions::Record::engine) {
+        record.length = limit == 0 ? state.counted : item(tables_.on_bus, limit - 1);
+        record.counted =
+            limit == 0 ? plan_->at(sound).sound->limit.plays : item(plan_->project().buses, limit - 1).limit.plays;
+    }
+}
+
 bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, decisions::Record& record,
                       Frames now) noexcept {
     if (limit.plays == 0) return true;
@@ -111,12 +125,12 @@ bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int1
                     return in(victim.play, number, wanted.sound);
                 });
     if (over <= 0) return true;
-    record.limit = number;
     record.rule = limit.full;
+    note_limit(record, number, wanted.sound, now);
     const bool all = limit.full == model::Full::restart;
     for (; over > 0 || all; --over) {
         const int victim = limit.full == model::Full::refuse ? weaker_contact(wanted, number, now)
-                                                             : first_to_go(wanted, limit.full, number, now);
+                                                             : pick_victim(wanted, limit.full, number, now);
         if (victim == none) break;
         const bool by_strength = limit.full == model::Full::refuse || (limit.full == model::Full::end_oldest &&
                                                                        wanted.cause.trigger == ReportKind::contact &&
@@ -127,17 +141,17 @@ bool Plays::make_room(const Wanted& wanted, const model::Limit& limit, std::int1
     return over <= 0;
 }
 
-/// Where more voices or streams are wanted than there may be, the least audible plays give way; false where they do not
-/// suffice.
+/// Where more voices or streams are wanted than there may be, the least audible plays are stolen; false where they do
+/// not suffice.
 bool Plays::make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept {
     int counted = counted_voices_ + voices, streamed = counted_streams_ + streams;
-    for (const Victim& victim : victims_) { // those that give way stop counting before this one counts
+    for (const Victim& victim : victims_) { // those that are stolen stop counting before this one counts
         counted -= item(plays_, victim.play).counted_voices;
         streamed -= item(plays_, victim.play).counted_streams;
     }
     while (counted > most_voices_ || (streams > 0 && streamed > streams_.most())) {
         const bool of_streams = counted <= most_voices_;
-        const int victim = first_to_go(wanted, model::Full::end_quietest, decisions::Record::engine, now, of_streams);
+        const int victim = pick_victim(wanted, model::Full::end_quietest, decisions::Record::engine, now, of_streams);
         if (victim == none) return false;
         item(plays_, victim).chosen = true;
         victims_.push_back({victim, decisions::Record::engine, model::Full::end_quietest});
@@ -158,7 +172,11 @@ bool Plays::refused(const Wanted& wanted, bool too_soon, Frames now) noexcept {
     record.frame = now;
     record.sound = wanted.sound;
     const auto decide = [&]() -> std::optional<Outcome> {
-        if (too_soon) return Outcome::refused_gap;
+        if (too_soon) {
+            note_limit(record, decisions::Record::gap, wanted.sound, now);
+            record.rule = model::Full::refuse;
+            return Outcome::refused_gap;
+        }
         if (!make_room(wanted, planned.sound->limit, 0, record, now)) return Outcome::refused_limit;
         for (const int bus : planned.buses)
             if (!make_room(wanted, item(plan_->project().buses, bus).limit, static_cast<std::int16_t>(bus + 1), record,

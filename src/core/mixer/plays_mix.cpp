@@ -14,7 +14,7 @@ void Plays::measure(ActiveVoice& active, Frames now, int made, std::span<const f
     const Frames end = now + made;
     Frames begin = now - now % dsp::cell;
     std::size_t c = 0;
-    const bool kept = journal_.keeps_levels();
+    const bool kept = journal_.records_levels();
     for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
         if (!play.layered) play.peak = std::max(play.peak, peaks[c]);
         if (kept) journal_.write_level({play.id, active.layer, begin, peaks[c]});

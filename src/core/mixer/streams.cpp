@@ -11,7 +11,7 @@ constexpr int most_threads = 4;
 
 /// Up to which frame a voice finds all in memory, without a stream.
 std::int64_t in_memory(const model::Audio& audio, const Lap& lap) {
-    return std::min(audio.held, lap.turns > 1 ? lap.end - lap.seam : lap.frames);
+    return std::min(audio.held, lap.turns > 1 ? lap.end - lap.crossfade : lap.frames);
 }
 } // namespace
 
@@ -79,10 +79,10 @@ bool Streams::fill_some(Stream& stream) {
     const std::int64_t count = std::min({chunk, run.count, room, Stream::capacity - place});
     float* left = stream.frames_.get() + place;
     float* right = stream.audio_->channels == 2 ? left + Stream::capacity : nullptr;
-    if (run.in_seam) {
-        const float* seamed = stream.lap_->seamed.data() + run.from;
-        std::copy_n(seamed, count, left);
-        if (right) std::copy_n(seamed + stream.lap_->seam, count, right);
+    if (run.in_crossfade) {
+        const float* crossfaded = stream.lap_->crossfaded.data() + run.from;
+        std::copy_n(crossfaded, count, left);
+        if (right) std::copy_n(crossfaded + stream.lap_->crossfade, count, right);
     } else {
         const std::int64_t got = stream.reader_ ? stream.reader_->read(run.from, count, left, right) : 0;
         // A file that ends too early, or that cannot be read any more, is silent from there on.

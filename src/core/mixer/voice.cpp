@@ -72,7 +72,7 @@ int Voice::ready(int frames) const noexcept {
 float Voice::envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept {
     if (at >= lap.length(turns) || audio.envelope.empty()) return 0;
     const Lap::Run run = lap.run(std::max<std::int64_t>(0, at), turns);
-    const auto frame = run.in_seam ? lap.end - lap.seam + run.from : run.from;
+    const auto frame = run.in_crossfade ? lap.end - lap.crossfade + run.from : run.from;
     const auto step = static_cast<std::size_t>(frame / audio.step());
     return audio.envelope[std::min(step, audio.envelope.size() - 1)];
 }
@@ -93,8 +93,8 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
             if (from < in_memory) count = std::min(count, in_memory - from);
             if (from >= in_memory)
                 stream_->copy(channel, from, count, out);
-            else if (run.in_seam)
-                std::copy_n(lap_->seamed.data() + channel * lap_->seam + run.from, count, out);
+            else if (run.in_crossfade)
+                std::copy_n(lap_->crossfaded.data() + channel * lap_->crossfade + run.from, count, out);
             else if (!wide)
                 kernels.widen(audio_->narrow.data() + offset + run.from, static_cast<int>(count), out);
             else if (count == frames && out == into)

@@ -36,22 +36,10 @@ std::string to_string(const Clause& clause) {
     return clause.name + ' ' + comparisons[static_cast<int>(clause.is)] + ' ' + general(clause.number);
 }
 
-const char* to_string(Verb verb) noexcept {
-    static constexpr const char* words[] = {"play", "hold", "toggle", "restart", "stop", "pause",  "resume",
-                                            "set",  "mute", "unmute", "notice",  "run",  "nothing"};
-    return words[static_cast<int>(verb)];
-}
-
-std::string to_string(const Action& action) {
-    static constexpr const char* kinds[] = {"", "", "bus ", "scope ", "sequence ", "", "dial ", ""};
-    std::string text = to_string(action.verb);
-    if (action.target == Target::everything) return text + " everything";
-    if (action.target == Target::none) return text;
-    const bool plain = action.verb == Verb::run; // only a sequence can be run
-    text += ' ' + (plain ? std::string() : kinds[static_cast<int>(action.target)]) + action.name;
-    if (action.verb == Verb::set)
-        text += action.target == Target::dial ? " to " + general(action.to) : " to " + general(action.gain) + " dB";
-    return text;
+ActionTaken taken(const Action& action) {
+    ActionTaken taken{action.verb, action.target, action.name, 0};
+    if (action.verb == Verb::set) taken.number = action.target == Target::dial ? action.to : action.gain;
+    return taken;
 }
 
 std::string trigger_text(const Binding& binding) {

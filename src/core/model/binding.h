@@ -3,6 +3,7 @@
 
 #include "core/model/source.h"
 
+#include <kiai/decision.h>
 #include <kiai/report.h>
 
 #include <optional>
@@ -38,24 +39,8 @@ std::string to_string(const Clause& clause);
 /// All of them hold; none: always.
 using Condition = std::vector<Clause>;
 
-enum class Verb : std::uint8_t {
-    play,
-    hold, ///< play for as long as the trigger lasts
-    toggle,
-    restart,
-    stop,
-    pause,
-    resume,
-    set,
-    mute,
-    unmute,
-    notice,
-    run,
-    nothing,
-};
-const char* to_string(Verb verb) noexcept;
-
-enum class Target : std::uint8_t { none, sound, bus, scope, sequence, everything, dial, notice };
+using kiai::Verb;
+using Target = ActionTarget;
 
 struct Action {
     int number = 0; ///< the n-th of the project, from 0
@@ -72,8 +57,8 @@ struct Action {
 
     bool same_as(const Action& other) const; ///< but for its number
 };
-/// `play oak`, `set dial fill to 0`.
-std::string to_string(const Action& action);
+/// As it is told in a decision.
+ActionTaken taken(const Action& action);
 
 struct Binding {
     ReportKind trigger = ReportKind::press;

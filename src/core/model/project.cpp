@@ -4,26 +4,6 @@
 
 #include <kiai/project.h>
 
-namespace kiai::model {
-
-const char* to_string(Full full) noexcept {
-    switch (full) {
-    case Full::end_oldest:
-        return "end-oldest";
-    case Full::end_quietest:
-        return "end-quietest";
-    case Full::refuse:
-        return "refuse";
-    case Full::restart:
-        return "restart";
-    case Full::stronger_contact:
-        return "stronger-contact";
-    }
-    return "end-oldest";
-}
-
-} // namespace kiai::model
-
 namespace kiai::inline v0 {
 
 Project::Project() : data_(std::make_shared<model::Project>()) {}
@@ -48,8 +28,8 @@ std::size_t Project::memory(std::string_view scope) const {
     return bytes;
 }
 
-const std::string& Project::mark() const noexcept {
-    return data_->mark;
+const std::string& Project::fingerprint() const noexcept {
+    return data_->fingerprint;
 }
 
 const std::string& Project::name() const noexcept {

@@ -77,14 +77,14 @@ enum class Pick : std::uint8_t {
     cycle,    ///< in order
 };
 
-enum class Moves : std::uint8_t { gain, pitch, pan, balance };
+enum class FollowTarget : std::uint8_t { gain, pitch, pan, balance };
 
 /// A value, through a curve, moves a gain (dB), pitch (semitones), pan, or the balance of a sound's layers.
 struct Follow {
     Value value = Value::strength;
     int dial = 0;    ///< value dial: which
     std::string own; ///< value own: its name
-    Moves moves = Moves::gain;
+    FollowTarget target = FollowTarget::gain;
     dsp::Curve curve;
     Duration smooth{0.02, false}; ///< after it nine tenths of a step are done; dials and own values only
     bool operator==(const Follow&) const = default;
@@ -94,7 +94,7 @@ struct Follow {
 struct Lfo {
     enum class Shape : std::uint8_t { sine, triangle, square, random };
     Shape shape = Shape::sine;
-    Moves moves = Moves::pitch;
+    FollowTarget target = FollowTarget::pitch;
     double rate = 1;   ///< Hz
     double depth = 0;  ///< to either side
     bool free = false; ///< counts from the engine's start, else from the play's
@@ -107,7 +107,7 @@ struct Loop {
     bool points = false; ///< the loop that the clip's file has itself
     Duration from, to;   ///< `to` 0: the clip's end
     int count = 0;       ///< turns; 0: until it is ended
-    Duration seam;       ///< how long its end is mixed into its beginning
+    Duration crossfade;  ///< how long its end is mixed into its beginning
     bool tail = false;   ///< a stop lets it finish its turn and then plays what follows, without a fade
     bool operator==(const Loop&) const = default;
 };
@@ -130,17 +130,7 @@ struct Layer {
     bool operator==(const Layer&) const = default;
 };
 
-/// What happens when there are as many plays as there may be.
-enum class Full : std::uint8_t {
-    end_oldest,
-    end_quietest, ///< of those that sound and the newcomer
-    refuse,
-    restart,          ///< all of them end for the newcomer
-    stronger_contact, ///< never written: of contacts at one frame the stronger one is heard
-};
-
-/// As kiai.toml spells it.
-const char* to_string(Full full) noexcept;
+using Full = WhenFull;
 
 struct Limit {
     int plays = 8; ///< 0: any number
@@ -179,7 +169,7 @@ struct Sound {
     std::vector<Follow> follows; ///< of all layers alike
     std::vector<Lfo> lfos;       ///< likewise
     int bus = 0;
-    int priority = 0; ///< -100 … 100; nobody gives way to a lower one
+    int priority = 0; ///< -100 … 100; a play is never stolen for one of lower priority
     Duration fade_in;
     Duration fade_out{0.01, false};
     Limit limit;
@@ -214,8 +204,8 @@ struct LeftOut {
 
 struct Project {
     std::string name;
-    std::string mark; ///< of its state, see kiai::Project
-    std::string file; ///< its kiai.toml, as findings call it
+    std::string fingerprint; ///< of its state, see kiai::Project
+    std::string file;        ///< its kiai.toml, as findings call it
     std::vector<Pending> pending;
     std::vector<Clip> clips;
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones

@@ -102,7 +102,7 @@ ProjectBuilder& ProjectBuilder::add(std::string_view path, Settings table) {
     return *this;
 }
 
-Loaded ProjectBuilder::build() const {
+LoadResult ProjectBuilder::build() const {
     NoFiles files;
     const reader::ReadOptions options{.samples = &data_->samples};
     return reader::read_project({{}, files, options}, data_->root);

@@ -23,10 +23,10 @@ struct Decoded {
     Facts facts;
     std::string stamp; ///< see model::Clip
     FindingCode code = FindingCode::file_unreadable;
-    std::string sentence; ///< why not, as follows the file's name: `is a web page`. Empty: it was read
-    std::string mend;
+    std::string message; ///< why not, as follows the file's name: `is a web page`. Empty: it was read
+    std::string fix;
 
-    bool ok() const noexcept { return sentence.empty(); }
+    bool ok() const noexcept { return message.empty(); }
 };
 
 /// What to say of a file that ends too early; empty where it does not.
@@ -50,8 +50,8 @@ class ClipFiles {
 
     /// What may have been meant by a file that is not there.
     struct Meant {
-        std::string mend;
-        std::string certain; ///< the path that belongs there instead, where that is beyond doubt
+        std::string fix;
+        std::string replacement; ///< the path that belongs there instead, where that is beyond doubt
     };
     /// `named`: the files that the project names. [control]
     virtual Meant meant(const std::string& missing, const std::set<std::string>& named) = 0;

@@ -4,6 +4,7 @@
 #include "core/dsp/math.h"
 #include "core/model/near.h"
 #include "core/model/standard_error.h"
+#include "core/reader/renamed.h"
 #include "core/reader/scan.h"
 
 #include <algorithm>
@@ -33,21 +34,22 @@ bool good_name(const std::string& name) noexcept {
     });
 }
 
-void Entry::fail(FindingCode code, model::Source source, const std::string& sentence, std::string mend,
-                 std::string certain) {
+void Entry::fail(FindingCode code, model::Source source, const std::string& message, std::string fix,
+                 std::string replacement) {
     ok_ = false;
-    findings_.add(code, Severity::error, source, what_ + ": " + sentence, std::move(mend), about_, std::move(certain));
+    findings_.add(code, Severity::error, source, what_ + ": " + message, std::move(fix), about_,
+                  std::move(replacement));
 }
 
-void Entry::doubt(FindingCode code, Severity severity, model::Source source, const std::string& sentence,
-                  std::string mend) {
-    findings_.add(code, severity, source, what_ + ": " + sentence, std::move(mend), about_);
+void Entry::doubt(FindingCode code, Severity severity, model::Source source, const std::string& message,
+                  std::string fix) {
+    findings_.add(code, severity, source, what_ + ": " + message, std::move(fix), about_);
 }
 
 const Key& Entry::key_of(const char* key) const {
     for (const char* section : sections_)
         for (const Key& one : findings_.keys())
-            if (std::string_view(one.section) == section && std::string_view(one.name) == key) return one;
+            if (std::string_view(one.parent) == section && std::string_view(one.name) == key) return one;
     // A mistake in Kiai itself: the first project that gets here shows it.
     model::to_standard_error(model::fill("kiai: the table of keys has no {} in {}", key, model::join(sections_)));
     std::abort();
@@ -176,12 +178,15 @@ std::optional<int> Entry::word(const char* key) {
     const Value* value = expect(key, Value::Kind::text);
     if (!value) return std::nullopt;
     std::vector<std::string> words;
-    std::istringstream all(key_of(key).words);
+    std::istringstream all(key_of(key).choices);
     for (std::string one; std::getline(all, one, '|');) words.push_back(one);
     const auto found = std::find(words.begin(), words.end(), value->text);
     if (found != words.end()) return static_cast<int>(found - words.begin());
+    const std::string now = renamed_value(key, value->text);
     fail(FindingCode::bad_value, value->source, model::fill("`{} = \"{}\"` is not known", key, value->text),
-         model::fill("{} takes one of: {}", key, model::join(words)));
+         now.empty() ? model::fill("{} takes one of: {}", key, model::join(words))
+                     : model::fill("it is now called \"{}\"", now),
+         now);
     return std::nullopt;
 }
 
@@ -232,19 +237,30 @@ model::Spread Entry::times(const char* key) {
     return {std::min(seconds[0], seconds[1]), std::max(seconds[0], seconds[1])};
 }
 
-void Entry::missing(const char* key, const std::string& mend) {
-    if (ok_) fail(FindingCode::missing_key, source(), model::fill("`{}` is not there", key_of(key).name), mend);
+void Entry::missing(const char* key, const std::string& fix) {
+    for (const Member& member : table_.members) // under its old name, which `finish` reports
+        for (const char* section : sections_)
+            if (renamed_key(section, member.key) == key) return leave_out();
+    if (ok_) fail(FindingCode::missing_key, source(), model::fill("`{}` is not there", key_of(key).name), fix);
 }
 
 void Entry::finish() {
     std::vector<std::string> known;
     for (const char* section : sections_)
         for (const Key& key : findings_.keys())
-            if (std::string_view(key.section) == section &&
+            if (std::string_view(key.parent) == section &&
                 std::find(known.begin(), known.end(), key.name) == known.end())
                 known.emplace_back(key.name);
     for (const Member& member : table_.members) {
         if (std::find(known.begin(), known.end(), member.key) != known.end()) continue;
+        std::string now;
+        for (const char* section : sections_)
+            if (now.empty()) now = renamed_key(section, member.key);
+        if (!now.empty()) {
+            fail(FindingCode::unknown_key, member.source, model::fill("`{}` is now called `{}`", member.key, now),
+                 model::fill("write {} instead", now), now);
+            continue;
+        }
         const std::string near = model::nearest(member.key, known);
         fail(FindingCode::unknown_key, member.source, model::fill("`{}` is not a key here", member.key),
              near.empty() ? model::fill("known here: {}", model::join(known))

@@ -23,22 +23,22 @@ class Findings {
     const std::string& file() const noexcept { return file_; }
     const std::vector<Key>& keys() const noexcept { return keys_; }
     /// `about`: the entry's name; `certain`: what belongs there instead, where that is beyond doubt.
-    void add(FindingCode code, Severity severity, model::Source source, std::string sentence, std::string mend,
-             std::string about = {}, std::string certain = {}) {
+    void add(FindingCode code, Severity severity, model::Source source, std::string message, std::string fix,
+             std::string about = {}, std::string replacement = {}) {
         all_.push_back({code,
                         severity,
                         file_,
                         source.line,
                         source.column,
-                        std::move(sentence),
-                        std::move(mend),
+                        std::move(message),
+                        std::move(fix),
                         std::move(about),
-                        std::move(certain),
+                        std::move(replacement),
                         {}});
     }
     /// With the severity that such findings have.
-    void add(FindingCode code, model::Source source, std::string sentence, std::string mend, std::string about) {
-        add(code, usual_severity(code), source, std::move(sentence), std::move(mend), std::move(about));
+    void add(FindingCode code, model::Source source, std::string message, std::string fix, std::string about) {
+        add(code, usual_severity(code), source, std::move(message), std::move(fix), std::move(about));
     }
     std::vector<Finding> take() { return std::move(all_); }
 
@@ -86,15 +86,14 @@ class Entry {
     model::Spread times(const char* key);
 
     /// Says that a value is wrong, and leaves the entry out.
-    void fail(FindingCode code, model::Source source, const std::string& sentence, std::string mend,
-              std::string certain = {});
+    void fail(FindingCode code, model::Source source, const std::string& message, std::string fix,
+              std::string replacement = {});
     /// Leaves the entry out without a word, because what it needs has an error that was reported there.
     void leave_out() noexcept { ok_ = false; }
     /// Says that something is doubtful; the entry stays.
-    void doubt(FindingCode code, Severity severity, model::Source source, const std::string& sentence,
-               std::string mend);
+    void doubt(FindingCode code, Severity severity, model::Source source, const std::string& message, std::string fix);
     /// Says that a key that is needed is not there, unless something else is wrong with it already.
-    void missing(const char* key, const std::string& mend);
+    void missing(const char* key, const std::string& fix);
     /// Says which keys it does not have.
     void finish();
     /// An entry within this one, whose errors are this one's too once it is `close`d.

@@ -112,7 +112,7 @@ void mark_unready(const model::Project& project, model::Sound& sound) {
     if (sound.unready) sound.layers.clear();
 }
 
-std::string mark_of(const Value& root, const model::Project& project) {
+std::string fingerprint_of(const Value& root, const model::Project& project) {
     std::uint64_t sum = hash(root);
     for (const model::Clip& clip : project.clips)
         sum = model::scatter(sum ^ model::scatter(static_cast<std::uint64_t>(clip.frames())) ^
@@ -122,7 +122,7 @@ std::string mark_of(const Value& root, const model::Project& project) {
 
 } // namespace
 
-Loaded read_project(Draft draft, const Value& root) {
+LoadResult read_project(Draft draft, const Value& root) {
     read_root(draft, root);
     model::Project& project = draft.project;
     std::vector<Finding> findings = draft.findings.take();
@@ -130,7 +130,7 @@ Loaded read_project(Draft draft, const Value& root) {
                      [](const Finding& a, const Finding& b) { return a.line < b.line; });
     accept(findings, project.accepted);
     for (model::Sound& sound : project.sounds) mark_unready(project, sound);
-    project.mark = mark_of(root, project);
+    project.fingerprint = fingerprint_of(root, project);
     project.findings = findings;
     return {Project(std::make_shared<const model::Project>(std::move(project))), std::move(findings)};
 }

@@ -16,7 +16,7 @@
 namespace kiai::reader {
 
 struct ReadOptions {
-    bool may_leave = true;                                   ///< clips may name files outside of the project
+    bool outside = true;                                     ///< clips may name files outside of the project
     bool placeholder = false;                                ///< what is pending is heard as a short tick
     const std::map<std::string, Samples>* samples = nullptr; ///< of clips that the app gives; null: none
 };
@@ -75,7 +75,7 @@ void read_bindings(Draft& draft, const Value& section);
 void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>& accepted);
 
 /// Reads all entries of a project. [control]
-Loaded read_project(Draft draft, const Value& root);
+LoadResult read_project(Draft draft, const Value& root);
 
 /// What is heard of a pending clip where the app wants to hear it: a short tick.
 void take_placeholder(Draft& draft, model::Clip clip);

@@ -53,7 +53,7 @@ void read_target_table(Draft& draft, Entry& entry, const Value& table, model::Ac
             target.fail(FindingCode::bad_value, value->source,
                         model::fill("`{}` does not take `{}`", to_string(action.verb), kind.key),
                         action.verb == Verb::set ? "it takes a dial, a sound or { bus = \"…\" }"
-                                                 : "see the keys of actions (`kiai check --keys`)");
+                                                 : "see the keys of actions (`kiai check --schema`)");
         } else if (!kind.known) {
             if (target.truth(kind.key) == false)
                 target.fail(FindingCode::bad_value, value->source, "`everything = false` says nothing",

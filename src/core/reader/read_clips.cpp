@@ -12,22 +12,22 @@ namespace kiai::reader {
 namespace {
 
 /// A clip as kiai.toml tells of it, before its file is looked at.
-struct Told {
+struct ClipEntry {
     Entry entry;
     const Value* file;
     model::Clip clip;
     Stream stream = Stream::when_long;
 };
 
-void missing(Draft& draft, Told& told, const std::set<std::string>& named) {
+void missing(Draft& draft, ClipEntry& told, const std::set<std::string>& named) {
     const std::string& file = told.clip.file;
     ClipFiles::Meant meant = draft.clip_files.meant(file, named);
     told.entry.fail(FindingCode::file_missing, told.file->source, model::fill("the file \"{}\" is not there", file),
-                    std::move(meant.mend), std::move(meant.certain));
+                    std::move(meant.fix), std::move(meant.replacement));
 }
 
 /// What a clip's keys say. `alone` holds the table that a bare text stands for.
-void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::list<Value>& alone) {
+void read_keys(Draft& draft, const Member& member, std::vector<ClipEntry>& all, std::list<Value>& alone) {
     const Value* table = &member.value;
     if (table->kind == Value::Kind::text) {
         Value& made = alone.emplace_back();
@@ -40,9 +40,9 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
                            "write the file's path in quotes", member.key);
         return;
     }
-    Told told{Entry(draft.findings, *table, {"clip"}, model::fill("clip \"{}\"", member.key), member.key),
-              table->find("file"),
-              {}};
+    ClipEntry told{Entry(draft.findings, *table, {"clip"}, model::fill("clip \"{}\"", member.key), member.key),
+                   table->find("file"),
+                   {}};
     Entry& entry = told.entry;
     told.clip.name = member.key;
     told.clip.source = member.source;
@@ -72,7 +72,7 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
                    "name the audio file: file = \"clips/…\"");
     if (entry.ok() && !draft.clip_files.stays_inside(told.clip.file)) {
         const std::string leaves = model::fill("the path \"{}\" leaves the project's folder", told.clip.file);
-        if (outside && draft.options.may_leave)
+        if (outside && draft.options.outside)
             entry.doubt(FindingCode::file_outside, Severity::warning, told.file->source, leaves,
                         "it is missing on any other machine: copy it into the project");
         else
@@ -83,10 +83,10 @@ void read_keys(Draft& draft, const Member& member, std::vector<Told>& all, std::
     if (entry.ok()) all.push_back(std::move(told));
 }
 
-void take(Draft& draft, Told& told, Decoded decoded) {
+void take(Draft& draft, ClipEntry& told, Decoded decoded) {
     const model::Source place = told.file->source;
-    const auto quoted = [&](const std::string& sentence) { return model::fill("\"{}\" {}", told.clip.file, sentence); };
-    if (!decoded.ok()) return told.entry.fail(decoded.code, place, quoted(decoded.sentence), decoded.mend);
+    const auto quoted = [&](const std::string& message) { return model::fill("\"{}\" {}", told.clip.file, message); };
+    if (!decoded.ok()) return told.entry.fail(decoded.code, place, quoted(decoded.message), decoded.fix);
     if (const std::string cut = cut_short(decoded.facts); !cut.empty())
         told.entry.doubt(FindingCode::file_cut_short, Severity::warning, place, quoted(cut),
                          "copy or export it again; until then it ends too early");
@@ -105,7 +105,7 @@ void take(Draft& draft, Told& told, Decoded decoded) {
 } // namespace
 
 void read_clips(Draft& draft, const Value& section) {
-    std::vector<Told> all;
+    std::vector<ClipEntry> all;
     std::list<Value> alone;
     for (const Member& member : section.members) {
         if (!check_name(draft, member, "clip")) continue;
@@ -113,10 +113,10 @@ void read_clips(Draft& draft, const Value& section) {
         read_keys(draft, member, all, alone);
     }
     std::vector<AskedFile> files;
-    std::vector<Told*> there;
+    std::vector<ClipEntry*> there;
     std::set<std::string> named;
-    for (const Told& told : all) named.insert(told.clip.file);
-    for (Told& told : all) {
+    for (const ClipEntry& told : all) named.insert(told.clip.file);
+    for (ClipEntry& told : all) {
         if (draft.left_out.contains(told.clip.name)) {
             told.clip.left_out = true;
             told.clip.facts = std::make_shared<const Facts>();

@@ -2,6 +2,7 @@
 #include "core/model/fill.h"
 #include "core/model/near.h"
 #include "core/reader/project_reader.h"
+#include "core/reader/renamed.h"
 
 #include <algorithm>
 
@@ -96,11 +97,13 @@ void read_accepted(Draft& draft, const Value& list) {
         if (const auto code = entry.text("finding")) {
             acceptance.code = *code;
             if (std::find(codes.begin(), codes.end(), *code) == codes.end()) {
-                const std::string near = model::nearest(*code, codes);
+                const std::string now = renamed_code(*code), near = model::nearest(*code, codes);
                 entry.fail(FindingCode::bad_value, item.find("finding")->source,
                            model::fill("no finding is called \"{}\"", *code),
-                           near.empty() ? "write the name that `kiai check` prints in brackets"
-                                        : model::fill("did you mean \"{}\"?", near));
+                           !now.empty()   ? model::fill("it is now called \"{}\"", now)
+                           : near.empty() ? "write the name that `kiai check` prints in brackets"
+                                          : model::fill("did you mean \"{}\"?", near),
+                           now);
             }
         } else if (entry.ok()) {
             entry.fail(FindingCode::missing_key, item.source, "`finding` is not there",
@@ -120,7 +123,7 @@ void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>
     for (Finding& finding : findings) {
         if (finding.severity == Severity::error) continue; // what is left out of the project cannot be accepted
         for (const model::Acceptance& acceptance : accepted)
-            if (acceptance.code == to_string(finding.code) && (acceptance.on.empty() || acceptance.on == finding.about))
+            if (acceptance.code == to_string(finding.code) && (acceptance.on.empty() || acceptance.on == finding.entry))
                 finding.accepted = acceptance.reason;
     }
 }

@@ -6,16 +6,16 @@ namespace kiai::reader {
 namespace {
 
 constexpr const char* follow_example =
-    "write follow = [{ value = \"strength\", moves = \"gain\", curve = [[0, -36], [1, 0]] }]";
+    "write follow = [{ value = \"strength\", target = \"gain\", curve = [[0, -36], [1, 0]] }]";
 constexpr const char* curve_example = "write curve = [[0, -36], [1, 0]]";
 
 /// What amounts a curve may give: those of the key that it moves, but of the balance.
-const Key& amounts_of(model::Moves moves) {
+const Key& amounts_of(model::FollowTarget target) {
     static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""};
     static const char* const names[] = {"gain", "pitch", "pan"};
-    if (moves == model::Moves::balance) return balance;
+    if (target == model::FollowTarget::balance) return balance;
     for (const Key& key : project_keys())
-        if (std::string_view(key.section) == "sound" && std::string_view(key.name) == names[static_cast<int>(moves)])
+        if (std::string_view(key.parent) == "sound" && std::string_view(key.name) == names[static_cast<int>(target)])
             return key;
     return balance;
 }
@@ -23,7 +23,7 @@ const Key& amounts_of(model::Moves moves) {
 void read_curve(Entry& entry, model::Follow& follow) {
     const Value* curve = entry.list("curve");
     if (!curve) return entry.missing("curve", curve_example);
-    Key along = amounts_of(model::Moves::balance), amounts = amounts_of(follow.moves);
+    Key along = amounts_of(model::FollowTarget::balance), amounts = amounts_of(follow.target);
     along.low = -1e6, along.high = 1e6, along.unit = "";
     amounts.name = "curve";
     std::vector<dsp::Point> points;
@@ -39,7 +39,7 @@ void read_curve(Entry& entry, model::Follow& follow) {
     }
     if (points.size() < 2)
         return entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points", curve_example);
-    follow.curve = dsp::Curve(std::move(points), entry.word("between").value_or(0) == 1);
+    follow.curve = dsp::Curve(std::move(points), entry.word("interpolation").value_or(0) == 1);
 }
 
 /// Where the value comes from: a dial that is declared, the trigger, or a name that the app uses.
@@ -85,11 +85,11 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_s
         Entry inner(entry, item, "follow", ", follow");
         model::Follow follow;
         read_value(draft, inner, follow);
-        if (const auto moves = inner.word("moves"))
-            follow.moves = static_cast<model::Moves>(*moves);
+        if (const auto target = inner.word("target"))
+            follow.target = static_cast<model::FollowTarget>(*target);
         else
-            inner.missing("moves", "a follow has a value or a dial, moves and curve");
-        if (follow.moves == model::Moves::balance && !whole_sound && inner.ok())
+            inner.missing("target", "a follow has a value or a dial, a target and a curve");
+        if (follow.target == model::FollowTarget::balance && !whole_sound && inner.ok())
             inner.fail(FindingCode::bad_value, item.source, "a layer has no balance of its own",
                        "follow it on the sound, whose layers it goes through");
         read_curve(inner, follow);
@@ -108,23 +108,23 @@ std::vector<model::Lfo> read_lfos(Entry& entry) {
     if (!list) return lfos;
     static constexpr double most_semitones = 24;
     for (const Value& item : list->items) {
-        const char* mend = "write lfo = [{ moves = \"pitch\", rate = 5, depth = 0.3 }]";
+        const char* fix = "write lfo = [{ target = \"pitch\", rate = 5, depth = 0.3 }]";
         if (item.kind != Value::Kind::table) {
-            entry.fail(FindingCode::wrong_type, item.source, "`lfo` holds something else than tables", mend);
+            entry.fail(FindingCode::wrong_type, item.source, "`lfo` holds something else than tables", fix);
             return lfos;
         }
         Entry inner(entry, item, "lfo", ", lfo");
         model::Lfo lfo;
-        const auto moves = inner.word("moves");
+        const auto target = inner.word("target");
         const auto rate = inner.number("rate"), depth = inner.number("depth");
-        for (const char* key : {"moves", "rate", "depth"})
-            if (!item.find(key)) inner.missing(key, mend);
-        lfo.moves = static_cast<model::Moves>(moves.value_or(0));
+        for (const char* key : {"target", "rate", "depth"})
+            if (!item.find(key)) inner.missing(key, fix);
+        lfo.target = static_cast<model::FollowTarget>(target.value_or(0));
         lfo.shape = static_cast<model::Lfo::Shape>(inner.word("shape").value_or(0));
         lfo.rate = rate.value_or(1);
         lfo.depth = depth.value_or(0);
         lfo.free = inner.word("phase").value_or(0) == 1;
-        if (lfo.moves == model::Moves::pitch && lfo.depth > most_semitones)
+        if (lfo.target == model::FollowTarget::pitch && lfo.depth > most_semitones)
             inner.fail(FindingCode::bad_value, item.find("depth")->source,
                        model::fill("`depth = {}` is out of range", lfo.depth), "depth takes 0 to 24 semitones");
         inner.finish();

@@ -93,7 +93,7 @@ model::Vary read_vary(Entry& entry) {
     vary.pan = inner.spread("pan");
     vary.start = inner.times("start");
     vary.delay = inner.times("delay");
-    vary.bell = inner.word("spread").value_or(0) == 1;
+    vary.bell = inner.word("distribution").value_or(0) == 1;
     inner.finish();
     entry.close(inner);
     return vary;
@@ -136,7 +136,7 @@ model::Loop read_loop(Entry& entry) {
     loop.from = inner.duration("from").value_or(loop.from);
     loop.to = inner.duration("to").value_or(loop.to);
     loop.count = inner.whole("count").value_or(0);
-    loop.seam = inner.duration("seam").value_or(loop.seam);
+    loop.crossfade = inner.duration("crossfade").value_or(loop.crossfade);
     loop.tail = inner.word("end").value_or(0) == 1;
     if (loop.points && (loop.from.value > 0 || loop.to.value > 0))
         inner.fail(FindingCode::bad_value, value->source, "it has the file's points and its own",
@@ -316,8 +316,8 @@ std::optional<std::vector<Member>> read_variants(Draft& draft, const Member& sou
     const Value* variants = sound.value.find("variant");
     if (!variants) return all;
     const std::string what = model::fill("sound \"{}\"", sound.key);
-    const auto fail = [&](FindingCode code, const Value& value, const std::string& sentence, const char* mend) {
-        draft.findings.add(code, Severity::error, value.source, what + ": " + sentence, mend, sound.key);
+    const auto fail = [&](FindingCode code, const Value& value, const std::string& message, const char* fix) {
+        draft.findings.add(code, Severity::error, value.source, what + ": " + message, fix, sound.key);
         return std::nullopt;
     };
     if (variants->kind != Value::Kind::table)

@@ -12,7 +12,7 @@ namespace {
 
 constexpr ReportKind trigger_kinds[] = {
     ReportKind::press,  ReportKind::release, ReportKind::enter,       ReportKind::leave,       ReportKind::key_down,
-    ReportKind::key_up, ReportKind::contact, ReportKind::apart,       ReportKind::marker,      ReportKind::watch,
+    ReportKind::key_up, ReportKind::contact, ReportKind::contact_end, ReportKind::marker,      ReportKind::watch,
     ReportKind::notice, ReportKind::start,   ReportKind::scope_enter, ReportKind::scope_leave, ReportKind::after,
     ReportKind::every,  ReportKind::ended};
 
@@ -25,7 +25,7 @@ void read_key_code(Entry& entry, const Value& code) {
 }
 
 /// Two names in a list; false where it is something else.
-bool read_pair(Entry& entry, const Value& value, const char* sentence, const char* example, model::Binding& binding) {
+bool read_pair(Entry& entry, const Value& value, const char* message, const char* example, model::Binding& binding) {
     const auto is_text = [](const Value& item) { return item.kind == Value::Kind::text; };
     const auto is_name = [](const Value& item) { return item.kind == Value::Kind::text && good_name(item.text); };
     if (value.kind == Value::Kind::list && value.items.size() == 2 &&
@@ -40,7 +40,7 @@ bool read_pair(Entry& entry, const Value& value, const char* sentence, const cha
     }
     if (value.kind != Value::Kind::list || value.items.size() != 2 ||
         !std::all_of(value.items.begin(), value.items.end(), is_name)) {
-        entry.fail(FindingCode::bad_value, value.source, sentence, example);
+        entry.fail(FindingCode::bad_value, value.source, message, example);
         return false;
     }
     binding.name = value.items[0].text;
@@ -94,7 +94,7 @@ void read_what(Draft& draft, Entry& entry, const Value& value, model::Binding& b
     const char* key = to_string(binding.trigger);
     switch (binding.trigger) {
     case ReportKind::contact:
-    case ReportKind::apart:
+    case ReportKind::contact_end:
         read_pair(entry, value, "a contact is between two kinds of body", "write contact = [\"marble\", \"oak\"]",
                   binding);
         return;
@@ -130,8 +130,8 @@ void read_extras(Entry& entry, model::Binding& binding) {
             entry.fail(FindingCode::unknown_key, value->source,
                        model::fill("`{}` does not go with {}", key, to_string(binding.trigger)), "take it out");
     };
-    only_of("margin", {ReportKind::watch, ReportKind::contact, ReportKind::apart});
-    only_of("lost", {ReportKind::release, ReportKind::key_up, ReportKind::leave, ReportKind::apart});
+    only_of("margin", {ReportKind::watch, ReportKind::contact, ReportKind::contact_end});
+    only_of("lost", {ReportKind::release, ReportKind::key_up, ReportKind::leave, ReportKind::contact_end});
     only_of("repeat", {ReportKind::key_down});
     binding.margin = entry.number("margin").value_or(0);
     binding.lost = entry.truth("lost").value_or(false);

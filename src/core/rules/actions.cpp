@@ -32,11 +32,11 @@ Which plays_of(const model::Action& action) {
 int Router::play(const model::Action& action, const Deed& deed, Holder holder) noexcept {
     mixer::Wanted wanted;
     wanted.sound = action.index;
-    wanted.options = deed.happening.options;
+    wanted.options = deed.event.options;
     wanted.options.gain = std::clamp(wanted.options.gain + static_cast<float>(action.gain), -120.0f, 24.0f);
     wanted.options.pitch = std::clamp(wanted.options.pitch + static_cast<float>(action.pitch), -48.0f, 48.0f);
     wanted.cause = deed.cause;
-    wanted.values = deed.happening.values;
+    wanted.values = deed.event.values;
     wanted.scope = deed.scope;
     wanted.holder = holder;
     wanted.run = deed.run;
@@ -105,14 +105,14 @@ bool Router::run(int sequence, const Deed& deed) noexcept {
     }
     if (!once_more(winding_.ran, sequence)) return false;
     write(deed.cause, Outcome::done);
-    if (sequences_.run(sequence, own >= 0 ? own : deed.scope, deed.happening, deed.cause, now_)) return true;
+    if (sequences_.run(sequence, own >= 0 ? own : deed.scope, deed.event, deed.cause, now_)) return true;
     write(deed.cause, Outcome::no_room);
     return false;
 }
 
 int Router::step(const Stepped& stepped) noexcept {
     if (!affords(stepped.cause)) return 0;
-    return act(*stepped.action, {stepped.happening, stepped.cause, stepped.scope, stepped.run, stepped.branch});
+    return act(*stepped.action, {stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch});
 }
 
 /// Carries one out, and writes what came of it; how many plays began.
@@ -127,7 +127,7 @@ int Router::act(const model::Action& action, const Deed& given) noexcept {
     case Verb::play:
         return play(action, deed, 0);
     case Verb::hold:
-        if (deed.happening.holder != 0) return play(action, deed, deed.happening.holder);
+        if (deed.event.holder != 0) return play(action, deed, deed.event.holder);
         deed.cause.sound = action.index;
         write(deed.cause, Outcome::no_end);
         return 0;
@@ -156,7 +156,7 @@ int Router::act(const model::Action& action, const Deed& given) noexcept {
         return 0;
     case Verb::notice: {
         done(0);
-        Happening notice = deed.happening;
+        Event notice = deed.event;
         notice.kind = ReportKind::notice;
         notice.name = action_names_[static_cast<std::size_t>(action.number)];
         notice.other = model::no_name;
@@ -178,12 +178,12 @@ int Router::act(const model::Action& action, const Deed& given) noexcept {
 }
 
 /// What the app does without a binding.
-void Router::serve_direct(const mixer::Command& command, const Happening& happening) noexcept {
+void Router::serve_direct(const mixer::Command& command, const Event& event) noexcept {
     const mixer::Handles::Handle handle{command.handle, command.generation};
     const bool runs = command.report == ReportKind::run;
     const int index = runs ? sequence_by_name_.of(command.name) : plan_.sound_of(command.name);
     const int scope = command.other == model::no_name ? -1 : scopes_.number_of(command.other);
-    Happening meant = happening;
+    Event meant = event;
     meant.other = model::no_name;
     if (index < 0 || (scope < 0 && command.other != model::no_name)) {
         plays_->forget(handle);
@@ -229,14 +229,14 @@ void Router::serve_direct(const mixer::Command& command, const Happening& happen
     }
 }
 
-void Router::serve_bus(const mixer::Command& command, const Happening& happening) noexcept {
+void Router::serve_bus(const mixer::Command& command, const Event& event) noexcept {
     const int bus = plan_.bus_of(command.name);
-    if (bus < 0) return say(Outcome::unknown_name, happening);
+    if (bus < 0) return say(Outcome::unknown_name, event);
     if (command.report == ReportKind::bus_gain)
         plays_->set_bus_gain(bus, command.value, command.over, now_);
     else
         plays_->mute_bus(bus, command.value != 0, now_);
-    decisions::Record done = begin_record(happening);
+    decisions::Record done = begin_record(event);
     done.value = static_cast<float>(command.value);
     write(done, Outcome::done);
 }

@@ -82,7 +82,7 @@ class Bindings {
     };
     static std::uint64_t key(ReportKind kind, model::NameId name, model::NameId other) noexcept {
         static_assert(model::NameTable::capacity <= 1u << 28);
-        if ((kind == ReportKind::contact || kind == ReportKind::apart) && name > other) std::swap(name, other);
+        if ((kind == ReportKind::contact || kind == ReportKind::contact_end) && name > other) std::swap(name, other);
         return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(name) << 28 | other;
     }
     /// Where a key is, or where it would be put: open addressing, at most half full.

@@ -18,7 +18,7 @@ Bodies::Bodies(const std::vector<model::Binding>& bindings, model::NameTable& na
     : hub_(hub), bodies_(most), by_number_(number_slots, -1), free_(most), touching_(most) {
     std::iota(free_.rbegin(), free_.rend(), std::int16_t{0});
     const auto is_bound = [](const model::Binding& binding) {
-        return binding.trigger == ReportKind::contact || binding.trigger == ReportKind::apart;
+        return binding.trigger == ReportKind::contact || binding.trigger == ReportKind::contact_end;
     };
     for (const model::Binding& binding : bindings) {
         if (!is_bound(binding)) continue;
@@ -113,14 +113,14 @@ Holder Bodies::holder_for(int a, int b) const noexcept {
     const std::uint64_t one = bodies_[static_cast<std::size_t>(a)].number,
                         other = bodies_[static_cast<std::size_t>(b)].number;
     // Never that of a pair which the app reports itself.
-    return holder_of(ReportKind::apart, model::scatter(std::min(one, other)) ^ std::max(one, other));
+    return holder_of(ReportKind::contact_end, model::scatter(std::min(one, other)) ^ std::max(one, other));
 }
 
 void Bodies::part(int a, int b, bool lost) noexcept {
     touching_[static_cast<std::size_t>(a)].remove(b);
     touching_[static_cast<std::size_t>(b)].remove(a);
-    Happening parted;
-    parted.kind = ReportKind::apart;
+    Event parted;
+    parted.kind = ReportKind::contact_end;
     parted.name = bodies_[static_cast<std::size_t>(a)].kind;
     parted.other = bodies_[static_cast<std::size_t>(b)].kind;
     parted.quiet = true;
@@ -128,12 +128,12 @@ void Bodies::part(int a, int b, bool lost) noexcept {
     hub_.over(holder_for(a, b), parted, hub_.happen(parted));
 }
 
-void Bodies::put(const Happening& happening, std::uint64_t number, Point middle, double half_width, double half_height,
+void Bodies::put(const Event& event, std::uint64_t number, Point middle, double half_width, double half_height,
                  double moment) noexcept {
     int own = find(number);
     const bool first = own < 0;
     if (first) own = claim(number);
-    if (own < 0) return hub_.say(Outcome::no_room, happening);
+    if (own < 0) return hub_.say(Outcome::no_room, event);
     Body& body = bodies_[static_cast<std::size_t>(own)];
     const double seconds = moment - body.moment;
     if (!first && seconds > 0) {
@@ -141,8 +141,8 @@ void Bodies::put(const Happening& happening, std::uint64_t number, Point middle,
         body.speed_y = (middle.y - body.y) / seconds;
     }
     if (first || seconds > 0) body.moment = moment;
-    if (body.kind != happening.name) {
-        body.kind = happening.name;
+    if (body.kind != event.name) {
+        body.kind = event.name;
         body.kind_index = kind_index(body.kind);
     }
     body.x = middle.x, body.y = middle.y;
@@ -159,7 +159,7 @@ void Bodies::put(const Happening& happening, std::uint64_t number, Point middle,
         } else if (margin >= 0 && distance(body, other) <= 0) {
             touching_[static_cast<std::size_t>(own)].add(at);
             touching_[static_cast<std::size_t>(at)].add(own);
-            Happening touched;
+            Event touched;
             touched.kind = ReportKind::contact;
             touched.name = body.kind;
             touched.other = other.kind;

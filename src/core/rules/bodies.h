@@ -3,7 +3,7 @@
 
 #include "core/rules/bindings.h"
 #include "core/rules/body_grid.h"
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 
 #include <array>
 #include <map>
@@ -20,7 +20,7 @@ class Bodies {
     void go_on_from(Bodies& other) noexcept;
     /// A body of the app's own number is at a place at a moment, in seconds of any one clock: a circle of radius
     /// `half_width`, or if `half_height` is above 0 an upright box. `happening.name` is its kind. [rt]
-    void put(const Happening& happening, std::uint64_t number, Point middle, double half_width, double half_height,
+    void put(const Event& event, std::uint64_t number, Point middle, double half_width, double half_height,
              double moment) noexcept;
     /// Calls `use` with each: number, kind, middle, half width, half height, moment. [rt]
     template<class Use>

@@ -38,7 +38,7 @@ double Motions::way(const Run& motion, double from, double to) const noexcept {
 }
 
 void Motions::fire(const Run& motion, const Place& place) noexcept {
-    Happening crossed;
+    Event crossed;
     crossed.kind = ReportKind::marker;
     crossed.name = motion.name;
     crossed.other = place.marker;

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/model/project.h"
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 
 #include <vector>
 

@@ -14,12 +14,12 @@ Pointers::Set Pointers::zones_at(Point point) const noexcept {
     return set;
 }
 
-Happening Pointers::of(ReportKind kind, int zone) const noexcept {
-    Happening happening;
-    happening.kind = kind;
-    happening.name = zones_.name(zone);
-    happening.quiet = kind != ReportKind::press; // a press wants an answer; a pointer crosses many zones on its way
-    return happening;
+Event Pointers::of(ReportKind kind, int zone) const noexcept {
+    Event event;
+    event.kind = kind;
+    event.name = zones_.name(zone);
+    event.quiet = kind != ReportKind::press; // a press wants an answer; a pointer crosses many zones on its way
+    return event;
 }
 
 Holder Pointers::press_of(int pointer, int zone) noexcept {
@@ -40,14 +40,14 @@ void Pointers::be_in(int number, const Set& now, bool lost) noexcept {
     for (int i = 0; i < before.count; ++i) {
         const int zone = before.zones[static_cast<std::size_t>(i)];
         if (now.has(zone)) continue;
-        Happening left = of(ReportKind::leave, zone);
+        Event left = of(ReportKind::leave, zone);
         left.lost = lost || !zones_.there(zone);
         hub_.over(stay_of(number, zone), left, hub_.happen(left));
     }
     for (int i = 0; i < now.count; ++i) {
         const int zone = now.zones[static_cast<std::size_t>(i)];
         if (before.has(zone)) continue;
-        Happening entered = of(ReportKind::enter, zone);
+        Event entered = of(ReportKind::enter, zone);
         entered.holder = stay_of(number, zone);
         hub_.happen(entered);
     }
@@ -93,7 +93,7 @@ void Pointers::move(std::uint64_t id, Point point) noexcept {
 
 void Pointers::press(std::uint64_t id, Point point, Frames now, int rate) noexcept {
     const int number = claim(id);
-    Happening pressed_now;
+    Event pressed_now;
     pressed_now.kind = ReportKind::press;
     pressed_now.point = point;
     if (number < 0) return hub_.say(Outcome::no_room, pressed_now);
@@ -120,7 +120,7 @@ void Pointers::press(std::uint64_t id, Point point, Frames now, int rate) noexce
     const Set pressed = pointer.pressed; // what they cause may change it
     for (int i = 0; i < pressed.count; ++i) {
         const int zone = pressed.zones[static_cast<std::size_t>(i)];
-        Happening press = of(ReportKind::press, zone);
+        Event press = of(ReportKind::press, zone);
         press.point = point;
         press.holder = press_of(number, zone);
         hub_.happen(press);
@@ -137,7 +137,7 @@ void Pointers::end_presses(int number, bool lost) noexcept {
 }
 
 void Pointers::end_press(int number, int zone, bool lost) noexcept {
-    Happening released = of(ReportKind::release, zone);
+    Event released = of(ReportKind::release, zone);
     released.lost = lost;
     hub_.over(press_of(number, zone), released, hub_.happen(released));
 }

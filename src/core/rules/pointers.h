@@ -1,7 +1,7 @@
 // Pointers: where each is, and which zones it is in and holds pressed.
 #pragma once
 
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 #include "core/rules/repeats.h"
 #include "core/rules/zones.h"
 
@@ -55,7 +55,7 @@ class Pointers {
     void move(int number, Point point) noexcept;
     void gone(int number, bool lost) noexcept;
     Set zones_at(Point point) const noexcept;
-    Happening of(ReportKind kind, int zone) const noexcept;
+    Event of(ReportKind kind, int zone) const noexcept;
     void be_in(int number, const Set& now, bool lost) noexcept;
     void end_presses(int number, bool lost) noexcept;
     void end_press(int number, int zone, bool lost) noexcept;

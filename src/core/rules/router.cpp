@@ -87,7 +87,7 @@ void Router::ask_ahead(std::span<const Command> commands, std::size_t at) const 
 
 void Router::begin() noexcept {
     begun_ = true;
-    Happening start;
+    Event start;
     start.kind = ReportKind::start;
     start.name = start_;
     start.quiet = true;
@@ -103,7 +103,7 @@ void Router::serve_time() noexcept {
         for (const mixer::EndedPlay& play : plays_->ended()) {
             sequences_.ended(play, now_);
             if (!plan_.at(play.sound).awaited || !once_more(winding_.ended, play.sound)) continue;
-            Happening ended;
+            Event ended;
             ended.kind = ReportKind::ended;
             ended.name = sound_names_[static_cast<std::size_t>(play.sound)];
             allowance_ += allowed_for_each;
@@ -118,7 +118,7 @@ void Router::serve_time() noexcept {
             sequences_.go_on(entry.number, now_);
             continue;
         }
-        Happening timer;
+        Event timer;
         timer.kind = project_.bindings[static_cast<std::size_t>(entry.number)].trigger;
         timer.name = binding_names_[static_cast<std::size_t>(entry.number)];
         timer.binding = entry.number;
@@ -129,20 +129,20 @@ void Router::serve_time() noexcept {
 }
 
 void Router::serve_one(const Command& command) noexcept {
-    Happening happening;
-    happening.kind = command.report;
-    happening.name = command.name;
-    happening.other = command.other;
-    happening.options = command.options;
-    happening.values = command.values;
-    if (command.late) say(Outcome::late, happening);
-    if (command.held) say(Outcome::out_of_range, happening);
+    Event event;
+    event.kind = command.report;
+    event.name = command.name;
+    event.other = command.other;
+    event.options = command.options;
+    event.values = command.values;
+    if (command.late) say(Outcome::late, event);
+    if (command.held) say(Outcome::out_of_range, event);
     if (command.bad) {
         if (command.kind == CommandKind::report) plays_->forget({command.handle, command.generation});
-        return say(Outcome::bad_number, happening);
+        return say(Outcome::bad_number, event);
     }
-    if (command.kind == CommandKind::report) return serve_report(command, happening);
-    serve_handle(command, begin_record(happening));
+    if (command.kind == CommandKind::report) return serve_report(command, event);
+    serve_handle(command, begin_record(event));
 }
 
 void Router::serve_handle(const Command& command, decisions::Record cause) noexcept {
@@ -169,7 +169,7 @@ void Router::serve_handle(const Command& command, decisions::Record cause) noexc
     }
 }
 
-void Router::serve_report(const Command& command, const Happening& happening) noexcept {
+void Router::serve_report(const Command& command, const Event& event) noexcept {
     switch (command.report) {
     case ReportKind::press:
         return pointers_.press(command.pointer, command.point, now_, plan_.rate());
@@ -180,42 +180,42 @@ void Router::serve_report(const Command& command, const Happening& happening) no
     case ReportKind::pointer_gone:
         return pointers_.gone(command.pointer);
     case ReportKind::key_down:
-        return key_down(happening);
+        return key_down(event);
     case ReportKind::key_up:
         return key_up(command.name, false);
     case ReportKind::contact:
-        return touches_.touch(happening, command.pair);
-    case ReportKind::apart:
-        return touches_.apart(command.pair);
+        return touches_.touch(event, command.pair);
+    case ReportKind::contact_end:
+        return touches_.contact_end(command.pair);
     case ReportKind::body:
-        return bodies_.put(happening, command.pair, command.point, command.value, command.over, command.moment);
+        return bodies_.put(event, command.pair, command.point, command.value, command.over, command.moment);
     case ReportKind::body_gone:
         return bodies_.gone(command.pair);
     case ReportKind::playhead:
     case ReportKind::playhead_gone:
-        return serve_playhead(command, happening);
+        return serve_playhead(command, event);
     case ReportKind::notice:
-        happen(happening);
+        happen(event);
         return;
     case ReportKind::dial:
-        return turn(command, happening);
+        return turn(command, event);
     case ReportKind::scope_enter:
     case ReportKind::scope_leave:
     case ReportKind::scope_pause:
     case ReportKind::scope_resume:
-        return serve_scope(command, happening);
+        return serve_scope(command, event);
     case ReportKind::zone:
     case ReportKind::zone_gone:
-        return serve_zone(command, happening);
+        return serve_zone(command, event);
     case ReportKind::input_lost:
         return lose_input();
     case ReportKind::bus_gain:
     case ReportKind::bus_mute:
-        return serve_bus(command, happening);
+        return serve_bus(command, event);
     case ReportKind::counted:
         return serve_counted(command);
     default:
-        return serve_direct(command, happening);
+        return serve_direct(command, event);
     }
 }
 
@@ -233,36 +233,35 @@ void Router::serve_counted(const Command& command) noexcept {
 }
 
 /// Reporting the same state again does nothing; the log says so once, but where the keyboard's repeats are wanted.
-void Router::key_down(const Happening& happening) noexcept {
-    Key& key = keys_[happening.name];
-    Happening down = happening;
-    down.holder = holder_of(ReportKind::key_down, happening.name);
+void Router::key_down(const Event& event) noexcept {
+    Key& key = keys_[event.name];
+    Event down = event;
+    down.holder = holder_of(ReportKind::key_down, event.name);
     if (!key.down) {
-        if (down_.size() == most_keys_down) return say(Outcome::no_room, happening);
+        if (down_.size() == most_keys_down) return say(Outcome::no_room, event);
         key = {true, false};
-        down_.push_back({happening.name, {}});
+        down_.push_back({event.name, {}});
         down_.back().repeats.begin(now_);
         happen(down);
         return;
     }
-    const auto bound = bindings_.find(ReportKind::key_down, happening.name);
+    const auto bound = bindings_.find(ReportKind::key_down, event.name);
     down.repeated = true;
     if (std::any_of(bound.begin(), bound.end(), [](const Bound& one) { return one.repeats; })) {
         happen(down);
         return;
     }
-    if (!key.said) say(Outcome::same_state, happening);
+    if (!key.said) say(Outcome::same_state, event);
     key.said = true;
-    const auto at =
-        std::find_if(down_.begin(), down_.end(), [&](const Down& one) { return one.name == happening.name; });
-    if (at != down_.end() && at->repeats.again(now_, plan_.rate())) say(Outcome::unended, happening);
+    const auto at = std::find_if(down_.begin(), down_.end(), [&](const Down& one) { return one.name == event.name; });
+    if (at != down_.end() && at->repeats.again(now_, plan_.rate())) say(Outcome::unended, event);
 }
 
 void Router::key_up(model::NameId name, bool lost) noexcept {
     if (!keys_[name].down) return;
     keys_[name] = {};
     std::erase_if(down_, [&](const Down& one) { return one.name == name; });
-    Happening up;
+    Event up;
     up.kind = ReportKind::key_up;
     up.name = name;
     up.quiet = true; // its key-down was answered
@@ -298,9 +297,9 @@ bool Router::once_more(std::vector<bool>& came, int number) noexcept {
     return first;
 }
 
-void Router::serve_playhead(const Command& command, const Happening& happening) noexcept {
+void Router::serve_playhead(const Command& command, const Event& event) noexcept {
     const int motion = motions_.number_of(command.name);
-    if (motion < 0) return say(Outcome::unknown_name, happening);
+    if (motion < 0) return say(Outcome::unknown_name, event);
     if (command.report == ReportKind::playhead)
         motions_.report(motion, static_cast<int>(command.pointer),
                         command.in_seconds ? motions_.frame_at(motion, command.value) : command.value);
@@ -308,9 +307,9 @@ void Router::serve_playhead(const Command& command, const Happening& happening) 
         motions_.gone(motion, static_cast<int>(command.pointer));
 }
 
-void Router::serve_zone(const Command& command, const Happening& happening) noexcept {
+void Router::serve_zone(const Command& command, const Event& event) noexcept {
     const int zone = zones_.number_of(command.name);
-    if (zone < 0) return say(Outcome::unknown_name, happening);
+    if (zone < 0) return say(Outcome::unknown_name, event);
     if (command.report == ReportKind::zone_gone)
         zones_.take_away(zone);
     else
@@ -318,13 +317,13 @@ void Router::serve_zone(const Command& command, const Happening& happening) noex
     pointers_.look_again();
 }
 
-void Router::turn(const Command& command, const Happening& happening) noexcept {
+void Router::turn(const Command& command, const Event& event) noexcept {
     const int index = plan_.dial_of(command.name);
-    if (index < 0) return say(Outcome::unknown_name, happening);
+    if (index < 0) return say(Outcome::unknown_name, event);
     const model::Dial& dial = project_.dials[static_cast<std::size_t>(index)];
     const double value = command.value, held = std::clamp(value, dial.low, dial.high);
     // A float is not quite the number that kiai.toml says.
-    if (std::abs(held - value) > 1e-6 * (dial.high - dial.low)) say(Outcome::out_of_range, happening);
+    if (std::abs(held - value) > 1e-6 * (dial.high - dial.low)) say(Outcome::out_of_range, event);
     set_dial(index, held, 0);
 }
 

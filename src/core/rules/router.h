@@ -35,7 +35,7 @@ class Router final : private Hub, private Player {
 
     /// The project will be changed: what belongs to scopes that are gone from it ends, and the log says that it
     /// changes. What the record is. [rt]
-    decisions::Record make_way(const mixer::Change& change, model::NameId mark, mixer::Plays& plays,
+    decisions::Record make_way(const mixer::Change& change, model::NameId fingerprint, mixer::Plays& plays,
                                Frames now) noexcept;
     /// What was going on under `other` goes on here. [rt]
     void go_on_from(Router& other, const mixer::Change& change, mixer::Plays& plays, Frames now) noexcept;
@@ -43,7 +43,7 @@ class Router final : private Hub, private Player {
   private:
     /// What an action is carried out for.
     struct Deed {
-        const Happening& happening;
+        const Event& event;
         decisions::Record cause;
         int scope = -1;
         std::uint32_t run = 0;
@@ -55,11 +55,11 @@ class Router final : private Hub, private Player {
     void serve_time() noexcept;
     void ask_ahead(std::span<const mixer::Command> commands, std::size_t at) const noexcept;
     void serve_one(const mixer::Command& command) noexcept;
-    void serve_report(const mixer::Command& command, const Happening& happening) noexcept;
+    void serve_report(const mixer::Command& command, const Event& event) noexcept;
     void serve_handle(const mixer::Command& command, decisions::Record cause) noexcept;
-    void serve_direct(const mixer::Command& command, const Happening& happening) noexcept;
-    void serve_bus(const mixer::Command& command, const Happening& happening) noexcept;
-    void serve_zone(const mixer::Command& command, const Happening& happening) noexcept;
+    void serve_direct(const mixer::Command& command, const Event& event) noexcept;
+    void serve_bus(const mixer::Command& command, const Event& event) noexcept;
+    void serve_zone(const mixer::Command& command, const Event& event) noexcept;
     void serve_counted(const mixer::Command& command) noexcept;
     void snapshot() noexcept;
     void snapshot_scopes() noexcept;
@@ -67,32 +67,32 @@ class Router final : private Hub, private Player {
     void snapshot_counts() noexcept;
     void snapshot_held() noexcept;
     void record(mixer::Command command, ReportKind report) noexcept;
-    void serve_playhead(const mixer::Command& command, const Happening& happening) noexcept;
-    void key_down(const Happening& happening) noexcept;
+    void serve_playhead(const mixer::Command& command, const Event& event) noexcept;
+    void key_down(const Event& event) noexcept;
     void key_up(model::NameId name, bool lost) noexcept;
-    void turn(const mixer::Command& command, const Happening& happening) noexcept;
+    void turn(const mixer::Command& command, const Event& event) noexcept;
     void lose_input() noexcept;
     void wind_down(double seconds, std::uint64_t by) noexcept;
     void keep_winding_down() noexcept;
     bool once_more(std::vector<bool>& came, int number) noexcept;
 
     // scopes
-    void serve_scope(const mixer::Command& command, const Happening& happening) noexcept;
+    void serve_scope(const mixer::Command& command, const Event& event) noexcept;
     void enter(int scope, std::uint64_t from) noexcept;
     void leave(int scope, std::uint64_t from) noexcept;
     bool pause_scope(int scope, bool on) noexcept;
 
     // what happens
-    std::uint64_t happen(const Happening& happening) noexcept override;
-    void over(Holder holder, const Happening& happening, std::uint64_t by) noexcept override;
+    std::uint64_t happen(const Event& event) noexcept override;
+    void over(Holder holder, const Event& event, std::uint64_t by) noexcept override;
     void finished(const Stepped& last, int sequence) noexcept override;
     void no_branch(const Stepped& stepped) noexcept override;
-    void say(Outcome outcome, const Happening& happening) noexcept override;
+    void say(Outcome outcome, const Event& event) noexcept override;
     bool scope_on(int scope) const noexcept override { return scopes_.on(scope); }
     bool affords(const decisions::Record& cause) noexcept;
     void overdraw(const decisions::Record& cause) noexcept;
-    bool act_on(const Bound& bound, const Happening& happening, decisions::Record cause) noexcept;
-    decisions::Record begin_record(const Happening& happening) noexcept;
+    bool act_on(const Bound& bound, const Event& event, decisions::Record cause) noexcept;
+    decisions::Record begin_record(const Event& event) noexcept;
     void write(decisions::Record record, Outcome outcome) noexcept;
 
     // what is done

@@ -8,16 +8,16 @@ namespace {
 constexpr int allowed_by_change = 1 << 16; ///< of what leaving scopes and looking at watches causes
 }
 
-decisions::Record Router::make_way(const mixer::Change& change, model::NameId mark, mixer::Plays& plays,
+decisions::Record Router::make_way(const mixer::Change& change, model::NameId fingerprint, mixer::Plays& plays,
                                    Frames now) noexcept {
     now_ = now;
     plays_ = &plays;
     allowance_ = allowed_by_change;
     for (int scope = 0; scope < scopes_.count() && begun_; ++scope)
         if (scopes_.on(scope) && change.after.project().scopes[static_cast<std::size_t>(scope)].gone) leave(scope, 0);
-    Happening changed;
+    Event changed;
     changed.kind = ReportKind::project;
-    changed.name = mark;
+    changed.name = fingerprint;
     decisions::Record record = begin_record(changed);
     record.frame = now;
     record.outcome = Outcome::changed;

@@ -24,30 +24,29 @@ void Rules::go_on_from(const Rules& other, const mixer::Change& change) noexcept
     }
 }
 
-float Rules::value_of(const model::Clause& clause, model::NameId name, const Happening& happening,
+float Rules::value_of(const model::Clause& clause, model::NameId name, const Event& event,
                       const mixer::Plays& plays) const noexcept {
     switch (clause.value) {
     case model::Value::strength:
-        return happening.options.strength;
+        return event.options.strength;
     case model::Value::place:
-        return happening.options.place;
+        return event.options.place;
     case model::Value::dial:
         return static_cast<float>(plays.dial(clause.dial));
     case model::Value::own:
-        for (const mixer::NamedNumber& given : happening.values)
+        for (const mixer::NamedNumber& given : event.values)
             if (given.name == name) return given.value;
     }
     return std::numeric_limits<float>::quiet_NaN(); // it was not given: no comparison holds
 }
 
-int Rules::broken(int number, const Happening& happening, const mixer::Plays& plays, Frames now,
-                  float& value) noexcept {
+int Rules::broken(int number, const Event& event, const mixer::Plays& plays, Frames now, float& value) noexcept {
     const model::Binding& binding = bindings_[static_cast<std::size_t>(number)];
     State& state = states_[static_cast<std::size_t>(number)];
     const auto clauses = static_cast<int>(binding.when.size());
     for (int c = 0; c < clauses; ++c) {
         const model::Clause& clause = binding.when[static_cast<std::size_t>(c)];
-        value = value_of(clause, state.names[static_cast<std::size_t>(c)], happening, plays);
+        value = value_of(clause, state.names[static_cast<std::size_t>(c)], event, plays);
         const double exact = clause.value == model::Value::dial ? plays.dial(clause.dial) : value;
         if (std::isnan(value) || !clause.holds(exact)) return c;
     }

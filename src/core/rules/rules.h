@@ -4,7 +4,7 @@
 #include "core/mixer/change.h"
 #include "core/mixer/plays.h"
 #include "core/model/project.h"
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 
 #include <vector>
 
@@ -17,7 +17,7 @@ class Rules {
 
     /// Which of them does not hold: one of the clauses, or beyond them what `rule_text` names; -1: it acts, and counts.
     /// `value`: what a clause's value was. [rt]
-    int broken(int binding, const Happening& happening, const mixer::Plays& plays, Frames now, float& value) noexcept;
+    int broken(int binding, const Event& event, const mixer::Plays& plays, Frames now, float& value) noexcept;
     /// What was counted goes on. [rt]
     void go_on_from(const Rules& other, const mixer::Change& change) noexcept;
     /// How often a binding has been answered before, and whether it has acted. [rt]
@@ -43,7 +43,7 @@ class Rules {
         bool acted = false;
         Frames last = -1;
     };
-    float value_of(const model::Clause& clause, model::NameId name, const Happening& happening,
+    float value_of(const model::Clause& clause, model::NameId name, const Event& event,
                    const mixer::Plays& plays) const noexcept;
 
     const std::vector<model::Binding>& bindings_;

@@ -3,21 +3,21 @@
 
 namespace kiai::rules {
 
-void Router::serve_scope(const mixer::Command& command, const Happening& happening) noexcept {
+void Router::serve_scope(const mixer::Command& command, const Event& event) noexcept {
     const int scope = scopes_.number_of(command.name);
-    if (scope < 0) return say(Outcome::unknown_name, happening);
+    if (scope < 0) return say(Outcome::unknown_name, event);
     const bool enters = command.report == ReportKind::scope_enter, leaves = command.report == ReportKind::scope_leave;
     if (enters || leaves) {
-        if (scopes_.on(scope) == enters) return say(Outcome::same_state, happening);
+        if (scopes_.on(scope) == enters) return say(Outcome::same_state, event);
         return enters ? enter(scope, 0) : leave(scope, 0);
     }
-    say(pause_scope(scope, command.report == ReportKind::scope_pause) ? Outcome::done : Outcome::same_state, happening);
+    say(pause_scope(scope, command.report == ReportKind::scope_pause) ? Outcome::done : Outcome::same_state, event);
 }
 
 void Router::enter(int scope, std::uint64_t from) noexcept {
     scopes_.turn(scope, true);
     rules_.begin(scope);
-    Happening entered;
+    Event entered;
     entered.kind = ReportKind::scope_enter;
     entered.name = scopes_.name(scope);
     entered.from = from;
@@ -35,7 +35,7 @@ void Router::enter(int scope, std::uint64_t from) noexcept {
 void Router::leave(int scope, std::uint64_t from) noexcept {
     const Holder holder = holder_of(ReportKind::scope_enter, static_cast<std::uint64_t>(scope));
     pause_scope(scope, false); // what stands still ends like all else
-    Happening left;
+    Event left;
     left.kind = ReportKind::scope_leave;
     left.name = scopes_.name(scope);
     left.from = from;

@@ -22,21 +22,20 @@ void Sequences::go_on_from(Sequences& other, const mixer::Change& change) noexce
     running_ = other.running_;
     for (Run& run : runs_) {
         if (run.id == 0) continue;
-        run.happening.binding = -1;
+        run.event.binding = -1;
         run.cause.binding = mixer::Change::now(change.bindings, run.cause.binding - 1) + 1;
         run.cause.action = mixer::Change::now(change.actions, run.cause.action);
         if (change.same_sequence[static_cast<std::size_t>(run.sequence)]) continue;
-        player_.finished({nullptr, run.id, 0, run.scope, run.happening, run.cause}, run.sequence);
+        player_.finished({nullptr, run.id, 0, run.scope, run.event, run.cause}, run.sequence);
         drop(static_cast<int>(&run - runs_.data()));
     }
 }
 
-bool Sequences::run(int sequence, int scope, const Happening& happening, const decisions::Record& cause,
-                    Frames now) noexcept {
+bool Sequences::run(int sequence, int scope, const Event& event, const decisions::Record& cause, Frames now) noexcept {
     const auto free = std::find_if(runs_.begin(), runs_.end(), [](const Run& run) { return run.id == 0; });
     if (free == runs_.end()) return false;
-    *free = {next_id_++, sequence, scope, 0, happening, cause};
-    free->happening.holder = 0; // what ran it does not hold what it plays
+    *free = {next_id_++, sequence, scope, 0, event, cause};
+    free->event.holder = 0; // what ran it does not hold what it plays
     ++running_;
     const int first = claim(static_cast<int>(free - runs_.begin()), -1, 0, 0);
     if (first < 0) {
@@ -75,7 +74,7 @@ void Sequences::walk(int number, Frames now) noexcept {
         case Op::Kind::act: {
             ++here.place;
             const Run& run = run_of(number);
-            const int begun = player_.step({op.action, id, here.serial, run.scope, run.happening, run.cause});
+            const int begun = player_.step({op.action, id, here.serial, run.scope, run.event, run.cause});
             // What it did may have ended this very run.
             if (branch(number).run < 0 || run_of(number).id != id) return;
             branch(number).open += begun;
@@ -126,7 +125,7 @@ bool Sequences::fork(int number, const Score& score, Frames now) noexcept {
         const int child = claim(branch(number).run, number, score.at(begin + 1 + p).to, branch(number).ahead);
         if (child < 0) {
             const Run& run = run_of(number);
-            player_.no_branch({nullptr, id, 0, run.scope, run.happening, run.cause});
+            player_.no_branch({nullptr, id, 0, run.scope, run.event, run.cause});
             break;
         }
         ++branch(number).children;
@@ -142,7 +141,7 @@ void Sequences::finish(int number, Frames now) noexcept {
     branch(number).run = -1;
     Run& done = runs_[static_cast<std::size_t>(run)];
     if (--done.branches == 0) {
-        player_.finished({nullptr, done.id, 0, done.scope, done.happening, done.cause}, done.sequence);
+        player_.finished({nullptr, done.id, 0, done.scope, done.event, done.cause}, done.sequence);
         done.id = 0;
         --running_;
     }

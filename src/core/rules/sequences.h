@@ -4,7 +4,7 @@
 #include "core/mixer/change.h"
 #include "core/mixer/plays.h"
 #include "core/rules/agenda.h"
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 #include "core/rules/score.h"
 
 #include <array>
@@ -18,7 +18,7 @@ struct Stepped {
     std::uint32_t run = 0;
     int branch = 0; ///< what its plays are to name, see EndedPlay
     int scope = -1;
-    Happening happening; ///< what ran the sequence: its values go on to the plays
+    Event event; ///< what ran the sequence: its values go on to the plays
     decisions::Record cause;
 };
 
@@ -44,7 +44,7 @@ class Sequences {
     /// Whether a branch runs. [rt]
     bool runs(int branch) const noexcept { return branches_[static_cast<std::size_t>(branch)].run >= 0; }
     /// Begins one; false where as many run as can. [rt]
-    bool run(int sequence, int scope, const Happening& happening, const decisions::Record& cause, Frames now) noexcept;
+    bool run(int sequence, int scope, const Event& event, const decisions::Record& cause, Frames now) noexcept;
     /// A branch's time has come. [rt]
     void go_on(int branch, Frames now) noexcept;
     /// A play of a branch has ended. [rt]
@@ -70,7 +70,7 @@ class Sequences {
         std::uint32_t id = 0; ///< 0: free
         int sequence = 0, scope = -1;
         int branches = 0;
-        Happening happening;
+        Event event;
         decisions::Record cause;
     };
     struct Branch {

@@ -23,35 +23,35 @@ void Touches::take_out(std::size_t hole) noexcept {
     }
 }
 
-void Touches::touch(Happening happening, std::uint64_t pair) noexcept {
+void Touches::touch(Event event, std::uint64_t pair) noexcept {
     if (pair == 0) {
-        hub_.happen(happening);
+        hub_.happen(event);
         return;
     }
     Slot& slot = slots_[place_of(pair)];
     if (slot.pair == pair) {
-        if (!slot.said) hub_.say(Outcome::same_state, happening);
+        if (!slot.said) hub_.say(Outcome::same_state, event);
         slot.said = true;
         return;
     }
-    if (used_ * 4 >= slots_.size() * 3) return hub_.say(Outcome::no_room, happening);
-    slot = {pair, happening.name, happening.other, happening.options.strength, happening.options.place, false};
+    if (used_ * 4 >= slots_.size() * 3) return hub_.say(Outcome::no_room, event);
+    slot = {pair, event.name, event.other, event.options.strength, event.options.place, false};
     ++used_;
-    happening.holder = holder_of(ReportKind::contact, pair);
-    hub_.happen(happening);
+    event.holder = holder_of(ReportKind::contact, pair);
+    hub_.happen(event);
 }
 
 void Touches::end(const Slot& touch, bool lost) noexcept {
-    Happening happening;
-    happening.kind = ReportKind::apart;
-    happening.name = touch.kind;
-    happening.other = touch.other;
-    happening.quiet = true;
-    happening.lost = lost;
-    hub_.over(holder_of(ReportKind::contact, touch.pair), happening, hub_.happen(happening));
+    Event event;
+    event.kind = ReportKind::contact_end;
+    event.name = touch.kind;
+    event.other = touch.other;
+    event.quiet = true;
+    event.lost = lost;
+    hub_.over(holder_of(ReportKind::contact, touch.pair), event, hub_.happen(event));
 }
 
-void Touches::apart(std::uint64_t pair) noexcept {
+void Touches::contact_end(std::uint64_t pair) noexcept {
     const std::size_t place = place_of(pair);
     if (pair == 0 || slots_[place].pair != pair) return; // it did not touch
     const Slot touch = slots_[place];

@@ -1,7 +1,7 @@
 // Bodies that touch: with a number for the pair, reports until they are apart are one touch.
 #pragma once
 
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 
 #include <vector>
 
@@ -17,8 +17,8 @@ class Touches {
         used_ = other.used_;
     }
     /// `happening` is the contact. [rt]
-    void touch(Happening happening, std::uint64_t pair) noexcept;
-    void apart(std::uint64_t pair) noexcept;
+    void touch(Event event, std::uint64_t pair) noexcept;
+    void contact_end(std::uint64_t pair) noexcept;
     /// Calls `use` with each: pair, kinds, strength and place. [rt]
     template<class Use>
     void for_each(const Use& use) const noexcept {

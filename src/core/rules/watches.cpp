@@ -32,7 +32,7 @@ void Watches::look_at(Watch& watch, const mixer::Plays& plays, std::uint64_t fro
     });
     if (holds == watch.on) return;
     watch.on = holds;
-    Happening began;
+    Event began;
     began.kind = ReportKind::watch;
     began.name = watch.name;
     began.from = from;
@@ -61,7 +61,7 @@ void Watches::go_on_from(const Watches& other, const mixer::Change& change) noex
             found->on = true;
             continue;
         }
-        Happening ended;
+        Event ended;
         ended.kind = ReportKind::watch;
         ended.name = was.name;
         hub_.over(was.holder, ended, 0);

@@ -4,7 +4,7 @@
 #include "core/mixer/change.h"
 #include "core/mixer/plays.h"
 #include "core/model/project.h"
-#include "core/rules/happening.h"
+#include "core/rules/event.h"
 
 #include <vector>
 

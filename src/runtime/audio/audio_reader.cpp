@@ -23,11 +23,11 @@ constexpr double most_bytes = 1024.0 * 1024 * 1024; // of one clip
 constexpr sf_count_t most_padding = 1 << 14;        // of a block coding
 constexpr sf_count_t head_seconds = 1;              // of a streamed clip: time enough to open the file and read on
 
-reader::Decoded refuse(reader::Decoded decoded, FindingCode code, std::string sentence, std::string mend) {
+reader::Decoded refuse(reader::Decoded decoded, FindingCode code, std::string message, std::string fix) {
     decoded.audio = nullptr;
     decoded.code = code;
-    decoded.sentence = std::move(sentence);
-    decoded.mend = std::move(mend);
+    decoded.message = std::move(message);
+    decoded.fix = std::move(fix);
     return decoded;
 }
 
@@ -117,7 +117,7 @@ reader::Decoded unreadable(const FileAccess& access, const std::string& name, re
     errno = 0;
     const auto file = access.stream(name);
     if (!file && errno == EACCES)
-        return refuse(std::move(decoded), FindingCode::file_denied, "may not be read (permission denied)",
+        return refuse(std::move(decoded), FindingCode::permission_denied, "may not be read (permission denied)",
                       "give yourself the right to read it");
     if (!file)
         return refuse(

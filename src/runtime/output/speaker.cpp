@@ -22,21 +22,22 @@ namespace {
 void place_block(Engine& engine, std::size_t& largest, std::size_t frames) noexcept {
     constexpr double uneven = 0.005; // seconds
     largest = std::max(largest, frames);
-    engine.place(Clock::now(), static_cast<Frames>(2 * largest) + static_cast<Frames>(uneven * engine.sample_rate()));
+    engine.begin_block(Clock::now(),
+                       static_cast<Frames>(2 * largest) + static_cast<Frames>(uneven * engine.sample_rate()));
 }
 
 /// What a device draws from; shut, it draws silence, and the engine is somebody else's. It has a handle of its own to
 /// the engine, since a device that hangs while it is closed may outlive all else.
 class Tap {
   public:
-    Tap(Engine same, bool place) : engine_(std::move(same)), placed(place) {}
+    Tap(Engine same, bool place) : engine_(std::move(same)), timestamped(place) {}
     void draw(std::span<float> out) noexcept {
         int idle = free;
         if (!state_.compare_exchange_strong(idle, drawing, std::memory_order_acquire)) {
             std::fill(out.begin(), out.end(), 0.0f);
             return;
         }
-        if (placed) place_block(engine_, largest_, out.size() / 2);
+        if (timestamped) place_block(engine_, largest_, out.size() / 2);
         engine_.render(out);
         draws_.fetch_add(1, std::memory_order_relaxed);
         state_.store(free, std::memory_order_release);
@@ -51,7 +52,7 @@ class Tap {
 
   private:
     Engine engine_;
-    const bool placed;
+    const bool timestamped;
     enum : int { free, drawing, closed };
     std::atomic<int> state_{free};
     std::atomic<std::uint64_t> draws_{0};
@@ -93,7 +94,7 @@ struct Speaker::State {
             opening = true;
             lock.unlock();
             std::string why;
-            auto new_tap = std::make_shared<Tap>(Engine(engine.shared_), settings.placed);
+            auto new_tap = std::make_shared<Tap>(Engine(engine.shared_), settings.timestamped);
             auto opened = runtime::Device::open(
                 settings, engine.sample_rate(), [new_tap](std::span<float> out) { new_tap->draw(out); }, why);
             lock.lock();
@@ -128,7 +129,7 @@ struct Speaker::State {
             lock.unlock();
             const double due = std::chrono::duration<double>(Clock::now() - began).count() * engine.sample_rate();
             const double frames = std::min(due - rendered, static_cast<double>(thrown_away.size()) / 2);
-            if (settings.placed) place_block(engine, largest, static_cast<std::size_t>(frames));
+            if (settings.timestamped) place_block(engine, largest, static_cast<std::size_t>(frames));
             engine.render({thrown_away.data(), 2 * static_cast<std::size_t>(frames)});
             rendered += static_cast<double>(static_cast<std::size_t>(frames));
             lock.lock();

@@ -68,7 +68,7 @@ std::string DecodedFiles::stamp_of(const std::string& file) const {
 
 std::vector<reader::Decoded> DecodedFiles::read(const std::vector<reader::AskedFile>& files) {
     std::map<std::string, const model::Clip*> known;
-    for (const model::Clip& clip : options_.like.data().clips)
+    for (const model::Clip& clip : options_.reuse.data().clips)
         if (!clip.stamp.empty() && clip.audio) known.emplace(clip.stamp, &clip);
     std::vector<reader::Decoded> all(files.size());
     in_parallel(
@@ -92,8 +92,8 @@ std::vector<reader::Decoded> DecodedFiles::read(const std::vector<reader::AskedF
                 return;
             }
             all[i].code = FindingCode::load_cancelled;
-            all[i].sentence = "was not read, since loading was cancelled";
-            all[i].mend = "load the project again";
+            all[i].message = "was not read, since loading was cancelled";
+            all[i].fix = "load the project again";
         },
         options_.progress);
     return all;

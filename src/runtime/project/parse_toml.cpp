@@ -51,8 +51,8 @@ constexpr int most_nested = 32; ///< lists and tables within one another
 std::optional<SyntaxError> too_deep(std::string_view text) {
     int line = 1, parts = 0, depth = 0;
     std::size_t line_begin = 0;
-    const auto error = [&](std::size_t at, const char* sentence) {
-        return SyntaxError{{line, static_cast<int>(at - line_begin) + 1}, sentence};
+    const auto error = [&](std::size_t at, const char* message) {
+        return SyntaxError{{line, static_cast<int>(at - line_begin) + 1}, message};
     };
     for (std::size_t at = 0; at < text.size(); ++at) {
         const char c = text[at];

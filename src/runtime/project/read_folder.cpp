@@ -23,7 +23,7 @@ constexpr std::uintmax_t most_bytes = 16u << 20;
 std::set<std::string> not_asked_for(const reader::Value& root, const FolderClips& clips, const LoadOptions& options,
                                     const reader::ReadOptions& wishes, reader::Findings& findings) {
     NamedFiles named(clips.folder(), options.open);
-    const Loaded whole = reader::read_project({findings.file(), named, wishes}, root);
+    const LoadResult whole = reader::read_project({findings.file(), named, wishes}, root);
     const model::Project& project = whole.project.data();
     std::set<int> wanted{-1};
     for (const std::string& name : *options.scopes) {
@@ -47,7 +47,7 @@ std::set<std::string> not_asked_for(const reader::Value& root, const FolderClips
 }
 
 /// A project without anything in it, which knows why.
-Loaded nothing_but(std::vector<Finding> findings) {
+LoadResult nothing_but(std::vector<Finding> findings) {
     model::Project empty;
     empty.findings = findings;
     return {Project(std::make_shared<const model::Project>(std::move(empty))), std::move(findings)};
@@ -61,9 +61,9 @@ ProjectText read_text(const fs::path& folder) {
 
 ProjectText read_text(const fs::path& folder, const FileAccess& access) {
     const fs::path path = folder / "kiai.toml";
-    const auto fail = [&](FindingCode code, model::Source source, std::string sentence, std::string mend) {
+    const auto fail = [&](FindingCode code, model::Source source, std::string message, std::string fix) {
         reader::Findings findings(path.string());
-        findings.add(code, Severity::error, source, std::move(sentence), std::move(mend));
+        findings.add(code, Severity::error, source, std::move(message), std::move(fix));
         return ProjectText{{}, findings.take()};
     };
     std::error_code error;
@@ -85,15 +85,15 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
     return {std::move(text), {}};
 }
 
-Loaded read_folder(FolderClips& clips, const LoadOptions& options) {
+LoadResult read_folder(FolderClips& clips, const LoadOptions& options) {
     ProjectText read = read_text(clips.folder(), clips.access());
     if (!read.findings.empty()) return nothing_but(std::move(read.findings));
-    const reader::ReadOptions wishes{options.may_leave, options.placeholder, &options.samples};
+    const reader::ReadOptions wishes{options.outside, options.placeholder, &options.samples};
     reader::Draft draft((clips.folder() / "kiai.toml").string(), clips, wishes);
     const auto parsed = parse_toml(read.text);
     if (const auto* syntax = std::get_if<SyntaxError>(&parsed)) {
-        draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->sentence,
-                           toml_mend(read.text, *syntax));
+        draft.findings.add(FindingCode::toml_syntax, Severity::error, syntax->source, syntax->message,
+                           toml_fix(read.text, *syntax));
         return nothing_but(draft.findings.take());
     }
     const auto& root = std::get<reader::Value>(parsed);
@@ -105,7 +105,7 @@ Loaded read_folder(FolderClips& clips, const LoadOptions& options) {
 
 inline namespace v0 {
 
-Loaded load_project(const std::filesystem::path& folder, const LoadOptions& options) {
+LoadResult load_project(const std::filesystem::path& folder, const LoadOptions& options) {
     runtime::DecodedFiles decoded(folder, options);
     return runtime::read_folder(decoded, options);
 }

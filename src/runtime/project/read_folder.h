@@ -12,7 +12,7 @@
 namespace kiai::runtime {
 
 /// Reads the folder's kiai.toml, and its clips by means of `clips`. [control]
-Loaded read_folder(FolderClips& clips, const LoadOptions& options = {});
+LoadResult read_folder(FolderClips& clips, const LoadOptions& options = {});
 
 /// The text of `folder`/kiai.toml, or the finding that says why there is none.
 struct ProjectText {

@@ -11,7 +11,7 @@ namespace kiai::inline v0 {
 
 using namespace std::chrono_literals;
 
-Opened::Opened(Project project, Seconds close_within)
+Session::Session(Project project, Seconds close_within)
     : Engine(std::move(project)), speaker_(std::make_unique<Speaker>(*this)),
       close_within_(std::clamp(close_within, Seconds(0), Seconds(3600))) {
     speaker_->wait_until_open(); // so that the first sound is heard from its beginning
@@ -19,12 +19,12 @@ Opened::Opened(Project project, Seconds close_within)
     Finding finding;
     finding.code = FindingCode::no_device;
     finding.severity = usual_severity(finding.code);
-    finding.sentence = "nothing is heard: " + speaker_->status();
-    finding.mend = "connect or choose an output device; Kiai tries again once a second";
+    finding.message = "nothing is heard: " + speaker_->status();
+    finding.fix = "connect or choose an output device; Kiai tries again once a second";
     model::to_standard_error("kiai: " + to_string(finding));
 }
 
-Opened::~Opened() {
+Session::~Session() {
     if (!speaker_) return; // moved from
     reload_.reset();
     const auto patience = std::chrono::steady_clock::now() +
@@ -43,11 +43,11 @@ Opened::~Opened() {
     poll();
 }
 
-Opened open(const std::filesystem::path& folder, const OpenSettings& settings) {
-    Loaded loaded = load_project(folder);
+Session open(const std::filesystem::path& folder, const OpenSettings& settings) {
+    LoadResult loaded = load_project(folder);
     for (const Finding& finding : loaded.findings)
         if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));
-    Opened opened(std::move(loaded.project), settings.close_within);
+    Session opened(std::move(loaded.project), settings.close_within);
     if (settings.reload) opened.reload_ = std::make_unique<Reload>(opened, folder);
     return opened;
 }

@@ -38,12 +38,12 @@ State state_of(const fs::path& folder) {
 
 bool same(const Project& one, const Project& other) {
     const auto &a = one.data().clips, &b = other.data().clips;
-    return one.mark() == other.mark() &&
+    return one.fingerprint() == other.fingerprint() &&
            std::equal(a.begin(), a.end(), b.begin(), b.end(),
                       [](const model::Clip& x, const model::Clip& y) { return x.audio == y.audio; });
 }
 
-void say(const Loaded& loaded, bool taken) {
+void say(const LoadResult& loaded, bool taken) {
     for (const Finding& finding : loaded.findings)
         if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));
     if (!taken) model::to_standard_error("kiai: the project has errors, so the last good one plays on");
@@ -53,9 +53,9 @@ void say(const Loaded& loaded, bool taken) {
 
 class Reload::Watcher {
   public:
-    Watcher(Engine engine, fs::path folder, LoadOptions options, Told told)
+    Watcher(Engine engine, fs::path folder, LoadOptions options, ReloadReport told)
         : engine_(std::move(engine)), folder_(std::move(folder)), options_(std::move(options)),
-          told_(told ? std::move(told) : Told(say)), known_(state_of(folder_)), thread_([this] { run(); }) {}
+          told_(told ? std::move(told) : ReloadReport(say)), known_(state_of(folder_)), thread_([this] { run(); }) {}
     ~Watcher() {
         {
             const std::lock_guard lock(mutex_);
@@ -92,19 +92,19 @@ class Reload::Watcher {
 
     void load() {
         const Project playing = engine_.project();
-        options_.like = playing;
-        const Loaded loaded = load_project(folder_, options_);
-        options_.like = {};
+        options_.reuse = playing;
+        const LoadResult loaded = load_project(folder_, options_);
+        options_.reuse = {};
         const bool taken = loaded.ok();
         if (taken && same(loaded.project, playing)) return; // touched, or back to what plays
-        if (taken) engine_.change(loaded.project);
+        if (taken) engine_.set_project(loaded.project);
         told_(loaded, taken);
     }
 
     Engine engine_; ///< the same engine a second time
     fs::path folder_;
     LoadOptions options_;
-    Told told_;
+    ReloadReport told_;
     State known_;
     std::mutex mutex_;
     std::condition_variable wake_;
@@ -112,7 +112,7 @@ class Reload::Watcher {
     std::thread thread_; ///< last: it uses all above
 };
 
-Reload::Reload(const Engine& engine, fs::path folder, LoadOptions options, Told told)
+Reload::Reload(const Engine& engine, fs::path folder, LoadOptions options, ReloadReport told)
     : watcher_(std::make_unique<Watcher>(Engine(engine.shared_), fs::absolute(folder), std::move(options),
                                          std::move(told))) {}
 

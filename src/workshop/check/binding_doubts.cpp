@@ -54,7 +54,7 @@ class Doubts {
             if (binding.scope < 0 && binding.trigger != ReportKind::start)
                 unended(*sound, action, what, binding.source);
             beside_sound(action, *sound, what, binding.source);
-            same_again(binding, action, *sound, what);
+            no_variation(binding, action, *sound, what);
             if (binding.trigger == ReportKind::every)
                 too_long(*sound, binding.time.value / (binding.time.in_frames ? check_rate : 1),
                          fmt::format("{} plays", what), binding.source);
@@ -117,21 +117,21 @@ class Doubts {
     }
 
     /// Of what happens often.
-    void same_again(const model::Binding& binding, const model::Action& action, const model::Sound& sound,
-                    const std::string& what) {
+    void no_variation(const model::Binding& binding, const model::Action& action, const model::Sound& sound,
+                      const std::string& what) {
         const bool often = binding.trigger == ReportKind::contact || binding.trigger == ReportKind::marker ||
                            binding.trigger == ReportKind::enter || binding.trigger == ReportKind::every;
         if (!often || sound.endless() || sound.layers.empty() || action.verb == model::Verb::hold) return;
         const auto moved = [](const std::vector<model::Follow>& follows) {
             return std::any_of(follows.begin(), follows.end(),
-                               [](const auto& follow) { return follow.moves != model::Moves::pan; });
+                               [](const auto& follow) { return follow.target != model::FollowTarget::pan; });
         };
         bool one = !varies(sound.vary) && !moved(sound.follows) && sound.lfos.empty();
         for (const model::Layer& layer : sound.layers)
             one = one && layer.takes.size() == 1 && layer.chance >= 1 && !varies(layer.vary) && !moved(layer.follows) &&
                   layer.lfos.empty();
         if (one)
-            findings_.add(FindingCode::same_again, binding.source,
+            findings_.add(FindingCode::no_variation, binding.source,
                           fmt::format("{}: {} comes often, and \"{}\" is one recording, each time the same", what,
                                       to_string(binding.trigger), sound.name),
                           "give it more takes, or vary = { pitch = 1, gain = 2 }", sound.name);
@@ -140,7 +140,7 @@ class Doubts {
     void too_long(const model::Sound& sound, double apart, const std::string& what, model::Source source) {
         const double lasts = model::shortest(project_, sound);
         if (sound.endless() || sound.limit.plays == 1 || lasts <= apart || apart <= 0) return;
-        findings_.add(FindingCode::longer_than_turn, source,
+        findings_.add(FindingCode::overlap_grows, source,
                       fmt::format("{} \"{}\" every {:.3g} s, and it lasts {:.3g} s, so that its plays pile up", what,
                                   sound.name, apart, lasts),
                       "use a shorter clip, begin it less often, or give it limit = { plays = 1 }", sound.name);

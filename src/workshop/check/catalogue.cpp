@@ -22,7 +22,8 @@ std::int64_t whole(std::size_t count) {
 
 std::string actions_of(const model::Binding& binding) {
     std::string text;
-    for (const model::Action& action : binding.actions) text += (text.empty() ? "" : ", ") + model::to_string(action);
+    for (const model::Action& action : binding.actions)
+        text += (text.empty() ? "" : ", ") + to_string(model::taken(action));
     return text;
 }
 
@@ -43,7 +44,7 @@ class Lister {
     Lister(const model::Project& project, const std::optional<std::set<int>>& fired)
         : project_(project), fired_(fired), uses_(workshop::uses_of(project)) {}
 
-    std::vector<Listed> run(const reader::Value& root) {
+    std::vector<CatalogueEntry> run(const reader::Value& root) {
         clips();
         left_out(root, "clip");
         sounds();
@@ -63,7 +64,7 @@ class Lister {
         for (std::size_t c = 0; c < project_.clips.size(); ++c) {
             const model::Clip& clip = project_.clips[c];
             const Facts& facts = *clip.facts;
-            Listed& listed =
+            CatalogueEntry& listed =
                 add("clip", clip.name, uses_.clips.contains(static_cast<int>(c)) ? "used" : "unused", clip.source.line);
             listed.folder = fs::path(clip.file).parent_path().generic_string();
             listed.details = {{"file", clip.file},
@@ -93,7 +94,7 @@ class Lister {
                             {"takes", whole(takes)},
                             {"loop", sound.endless()},
                             {"plays", std::int64_t{sound.limit.plays}},
-                            {"full", std::string(model::to_string(sound.limit.full))},
+                            {"full", std::string(to_string(sound.limit.full))},
                             {"bus", project_.buses[static_cast<std::size_t>(sound.bus)].name}};
         }
     }
@@ -179,7 +180,7 @@ class Lister {
         const reader::Value* section = root.find(kind);
         for (std::size_t i = 0; section && i < section->members.size(); ++i) {
             const reader::Member& member = section->members[i];
-            const bool there = std::any_of(all_.begin(), all_.end(), [&](const Listed& listed) {
+            const bool there = std::any_of(all_.begin(), all_.end(), [&](const CatalogueEntry& listed) {
                 return listed.kind == kind && listed.name == member.key;
             });
             const bool pending =
@@ -208,7 +209,7 @@ class Lister {
         }
     }
 
-    Listed& add(const std::string& kind, const std::string& name, const std::string& state, int line) {
+    CatalogueEntry& add(const std::string& kind, const std::string& name, const std::string& state, int line) {
         all_.push_back({kind, name, state, {}, line, {}});
         return all_.back();
     }
@@ -216,7 +217,7 @@ class Lister {
     const model::Project& project_;
     const std::optional<std::set<int>>& fired_;
     workshop::Uses uses_;
-    std::vector<Listed> all_;
+    std::vector<CatalogueEntry> all_;
 };
 
 std::string lower(std::string text) {
@@ -224,7 +225,7 @@ std::string lower(std::string text) {
     return text;
 }
 
-bool wanted(const Listed& listed, const CatalogueFilter& filter) {
+bool wanted(const CatalogueEntry& listed, const CatalogueFilter& filter) {
     if (!filter.kind.empty() && listed.kind != filter.kind) return false;
     if (!filter.state.empty() && listed.state != filter.state) return false;
     if (!filter.folder.empty()) {
@@ -244,13 +245,13 @@ bool wanted(const Listed& listed, const CatalogueFilter& filter) {
 
 Catalogue catalogue(const fs::path& folder, const CatalogueFilter& filter) {
     workshop::FactsCache cache(folder, false);
-    Loaded read = runtime::read_folder(cache);
+    LoadResult read = runtime::read_folder(cache);
     Catalogue result;
     result.project = read.project.name();
     const auto parsed = runtime::parse_toml(runtime::read_text(folder).text);
     if (const auto* root = std::get_if<reader::Value>(&parsed))
         result.entries = Lister(read.project.data(), filter.fired).run(*root);
-    std::erase_if(result.entries, [&](const Listed& listed) { return !wanted(listed, filter); });
+    std::erase_if(result.entries, [&](const CatalogueEntry& listed) { return !wanted(listed, filter); });
     result.findings = std::move(read.findings);
     return result;
 }

@@ -22,10 +22,10 @@ void doubt_acceptances(const model::Project& project, const std::vector<Finding>
             continue; // whether it is found is not seen here
         const bool used = std::any_of(found.begin(), found.end(), [&](const Finding& finding) {
             return acceptance.code == to_string(finding.code) &&
-                   (acceptance.on.empty() || acceptance.on == finding.about);
+                   (acceptance.on.empty() || acceptance.on == finding.entry);
         });
         if (!used)
-            findings.add(FindingCode::idle_acceptance, acceptance.source,
+            findings.add(FindingCode::unused_acceptance, acceptance.source,
                          fmt::format("{}{} is accepted, but not found any more", acceptance.code,
                                      acceptance.on.empty() ? "" : fmt::format(" of \"{}\"", acceptance.on)),
                          "take this acceptance out", acceptance.on);
@@ -34,12 +34,12 @@ void doubt_acceptances(const model::Project& project, const std::vector<Finding>
 
 } // namespace
 
-Checked check_project(const std::filesystem::path& folder, const CheckOptions& options) {
+CheckResult check_project(const std::filesystem::path& folder, const CheckOptions& options) {
     workshop::FactsCache cache(folder, options.verify, options.progress);
-    const Loaded read = runtime::read_folder(cache, {.may_leave = options.may_leave});
+    const LoadResult read = runtime::read_folder(cache, {.outside = options.outside});
     if (cache.kept() || options.keep_facts) cache.save();
     const model::Project& project = read.project.data();
-    Checked checked{project.name, read.findings};
+    CheckResult checked{project.name, read.findings};
     reader::Findings doubts((folder / "kiai.toml").string());
     workshop::doubt_content(project, doubts);
     workshop::doubt_credits(project, doubts);

@@ -31,8 +31,8 @@ double started_at(const model::Project& project, int clip) {
 void doubt_clip(const model::Project& project, int number, reader::Findings& findings) {
     const model::Clip& clip = project.clips[static_cast<std::size_t>(number)];
     const Facts& facts = *clip.facts;
-    const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
-        findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend, clip.name);
+    const auto say = [&](FindingCode code, const std::string& message, const std::string& fix) {
+        findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, message), fix, clip.name);
     };
     const auto seconds = [&](Frames frames) { return static_cast<double>(frames) / facts.rate; };
     if (facts.peak < -80)
@@ -44,11 +44,11 @@ void doubt_clip(const model::Project& project, int number, reader::Findings& fin
                         facts.clipped == 1 ? "" : "s", seconds(facts.first_clipped), facts.longest_clipped),
             "export it again with a lower level, or use a take that is whole");
     if (std::abs(facts.offset) > most_offset && facts.seconds() >= offset_seconds)
-        say(FindingCode::clip_offset, fmt::format("DC offset of {:+.3f}; causes clicks at start and end", facts.offset),
+        say(FindingCode::dc_offset, fmt::format("DC offset of {:+.3f}; causes clicks at start and end", facts.offset),
             "export it again with a high-pass at 20 Hz");
     const double late = seconds(facts.lead) - started_at(project, number);
     if (late > late_seconds)
-        say(FindingCode::clip_late, fmt::format("heard {:.0f} ms late: it begins with silence", 1000 * late),
+        say(FindingCode::leading_silence, fmt::format("heard {:.0f} ms late: it begins with silence", 1000 * late),
             fmt::format("write start = \"{:.0f} ms\" in each sound that takes it", 1000 * seconds(facts.lead) - 1));
     const double loudness = facts.loudness + clip.gain, true_peak = facts.true_peak + clip.gain;
     if (loudness > most_loudness || true_peak > most_true_peak)
@@ -68,7 +68,7 @@ void doubt_loop(const model::Project& project, const model::Sound& sound, reader
     for (const model::Layer& layer : sound.layers) {
         // Of a region only the file's samples could tell, and a seam that is mixed has no step.
         if (!layer.loop.on || layer.loop.points || layer.loop.from.value > 0 || layer.loop.to.value > 0 ||
-            layer.loop.seam.value > 0)
+            layer.loop.crossfade.value > 0)
             continue;
         for (const int take : layer.takes) {
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
@@ -76,7 +76,8 @@ void doubt_loop(const model::Project& project, const model::Sound& sound, reader
             findings.add(FindingCode::loop_clicks, sound.source,
                          fmt::format("sound \"{}\": clip \"{}\" has a step of {:.0f} dBFS where it begins again",
                                      sound.name, clip.name, clip.facts->seam),
-                         "cut it where its end goes on evenly into its beginning, or give the loop a seam", sound.name);
+                         "cut it where its end goes on evenly into its beginning, or give the loop a crossfade",
+                         sound.name);
         }
     }
 }
@@ -97,7 +98,7 @@ void doubt_takes(const model::Project& project, const model::Sound& sound, reade
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
             const double off = loudness(take) - median;
             if (std::abs(off) <= uneven_db || clip.facts->loudness <= Facts::silent) continue;
-            findings.add(FindingCode::take_uneven, clip.source,
+            findings.add(FindingCode::take_level, clip.source,
                          fmt::format("clip \"{}\": {:.1f} dB {} than the takes beside it in sound \"{}\"", clip.name,
                                      std::abs(off), off > 0 ? "louder" : "quieter", sound.name),
                          fmt::format("give it gain = {:.1f}, or export it anew", clip.gain - off), clip.name);

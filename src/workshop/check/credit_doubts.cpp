@@ -8,8 +8,8 @@ namespace kiai::workshop {
 
 void doubt_credits(const model::Project& project, reader::Findings& findings) {
     for (const model::Clip& clip : project.clips) {
-        const auto say = [&](FindingCode code, const std::string& sentence, const std::string& mend) {
-            findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, sentence), mend, clip.name);
+        const auto say = [&](FindingCode code, const std::string& message, const std::string& fix) {
+            findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, message), fix, clip.name);
         };
         const model::Credit& credit = clip.credit;
         if (credit.licence.empty()) {

@@ -39,7 +39,7 @@ std::string title(const Credits& credits) {
 
 Credits gather_credits(const std::filesystem::path& folder) {
     workshop::FactsCache cache(folder, false);
-    Loaded read = runtime::read_folder(cache);
+    LoadResult read = runtime::read_folder(cache);
     Credits credits;
     credits.project = read.project.name();
     std::map<std::pair<std::string, std::string>, CreditGroup> groups;

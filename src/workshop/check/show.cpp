@@ -38,7 +38,7 @@ std::vector<Column> columns_of(const model::Audio& audio, int count) {
 }
 
 /// Reads a file again for its waveform; the runs at full scale are marked.
-void add_columns(const fs::path& file, ShownClip& clip, int count) {
+void add_columns(const fs::path& file, ClipDetails& clip, int count) {
     const reader::Decoded decoded =
         runtime::decode({file.parent_path(), {}}, file.filename().string(), reader::Stream::no);
     if (!decoded.ok()) return;
@@ -50,29 +50,29 @@ void add_columns(const fs::path& file, ShownClip& clip, int count) {
     }
 }
 
-ShownClip shown_clip(const model::Project& project, int index, const fs::path& folder, int columns) {
+ClipDetails shown_clip(const model::Project& project, int index, const fs::path& folder, int columns) {
     const model::Clip& clip = project.clips[static_cast<std::size_t>(index)];
-    ShownClip shown{clip.name,
-                    clip.file,
-                    static_cast<Decibels>(clip.gain),
-                    clip.credit.author,
-                    clip.credit.licence,
-                    clip.credit.origin,
-                    clip.credit.note,
-                    workshop::users_of_clip(project, index),
-                    *clip.facts,
-                    {}};
+    ClipDetails shown{clip.name,
+                      clip.file,
+                      static_cast<Decibels>(clip.gain),
+                      clip.credit.author,
+                      clip.credit.licence,
+                      clip.credit.origin,
+                      clip.credit.note,
+                      workshop::users_of_clip(project, index),
+                      *clip.facts,
+                      {}};
     add_columns(folder / clip.file, shown, columns);
     return shown;
 }
 
 } // namespace
 
-Shown show_entry(const fs::path& folder, const std::string& name, int columns) {
+EntryDetails show_entry(const fs::path& folder, const std::string& name, int columns) {
     workshop::FactsCache cache(folder, false);
-    Loaded read = runtime::read_folder(cache);
+    LoadResult read = runtime::read_folder(cache);
     const model::Project& project = read.project.data();
-    Shown shown;
+    EntryDetails shown;
     shown.name = name;
     std::vector<std::string> names;
     for (std::size_t s = 0; s < project.sounds.size(); ++s) {
@@ -93,14 +93,14 @@ Shown show_entry(const fs::path& folder, const std::string& name, int columns) {
             return shown;
         }
         shown.kind = "file";
-        ShownClip& clip = shown.clips.emplace_back();
+        ClipDetails& clip = shown.clips.emplace_back();
         clip.file = name;
         clip.facts = std::move(*one.facts);
         add_columns(name, clip, columns);
         return shown;
     }
     for (Finding& finding : read.findings)
-        if (finding.about == name || read.project.data().sounds.empty()) shown.findings.push_back(std::move(finding));
+        if (finding.entry == name || read.project.data().sounds.empty()) shown.findings.push_back(std::move(finding));
     if (!shown.findings.empty()) return shown;
     const std::string near = model::nearest(name, names);
     reader::Findings none((folder / "kiai.toml").string());

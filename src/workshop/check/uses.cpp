@@ -129,11 +129,11 @@ void doubt_uses(const model::Project& project, reader::Findings& findings) {
             findings.add(FindingCode::idle_zone, zone.source,
                          fmt::format("zone \"{}\": nothing is bound to it", zone.name),
                          "bind it; until then it only takes presses from what lies behind it", zone.name);
-    const auto unused = [&](const auto& entries, const std::set<int>& used, const char* kind, const char* mend) {
+    const auto unused = [&](const auto& entries, const std::set<int>& used, const char* kind, const char* fix) {
         for (std::size_t i = 0; i < entries.size(); ++i)
             if (!used.contains(static_cast<int>(i)))
                 findings.add(FindingCode::unused_entry, entries[i].source,
-                             fmt::format("{} \"{}\": nothing uses it", kind, entries[i].name), mend, entries[i].name);
+                             fmt::format("{} \"{}\": nothing uses it", kind, entries[i].name), fix, entries[i].name);
     };
     std::set<int> buses = uses.buses;
     buses.insert(0); // `main` is there in any case

@@ -33,7 +33,7 @@ std::string short_of(const std::string& text, std::size_t most) {
     return text.size() <= most ? text : "…" + text.substr(text.size() - most + 1);
 }
 
-std::vector<std::string> facts_of(const ShownClip& clip) {
+std::vector<std::string> facts_of(const ClipDetails& clip) {
     const Facts& f = clip.facts;
     std::vector<std::string> lines{
         fmt::format("{} {}, {} Hz, {} channel{}", f.format, f.coding, f.rate, f.channels, f.channels == 1 ? "" : "s"),
@@ -73,7 +73,7 @@ void draw_times(Paper& paper, double bottom, const Facts& facts) {
     }
 }
 
-void draw_wave(Paper& paper, const ShownClip& clip, double middle, const Layout& layout) {
+void draw_wave(Paper& paper, const ClipDetails& clip, double middle, const Layout& layout) {
     std::vector<double> heights;
     const auto count = clip.columns.size();
     // The level, not the single swing: the peak within 5 ms on either side.
@@ -94,7 +94,7 @@ void draw_wave(Paper& paper, const ShownClip& clip, double middle, const Layout&
     }
 }
 
-void draw_marks(Paper& paper, const ShownClip& clip, double middle, const Layout& layout) {
+void draw_marks(Paper& paper, const ClipDetails& clip, double middle, const Layout& layout) {
     const Facts& facts = clip.facts;
     const double up = middle - layout.wave / 2, down = middle + layout.wave / 2;
     if (const double ms = 1000.0 * static_cast<double>(facts.lead) / facts.rate; ms >= 1) {
@@ -118,7 +118,7 @@ void draw_marks(Paper& paper, const ShownClip& clip, double middle, const Layout
 
 namespace kiai::inline v0 {
 
-std::string draw_clips(const std::filesystem::path& file, const Shown& shown) {
+std::string draw_clips(const std::filesystem::path& file, const EntryDetails& shown) {
     using namespace workshop;
     const auto rows = static_cast<int>(std::min<std::size_t>(shown.clips.size(), most_rows));
     if (rows == 0) return file.string() + ": there is nothing to draw";
@@ -132,7 +132,7 @@ std::string draw_clips(const std::filesystem::path& file, const Shown& shown) {
     sheet.text(24, 26, title, 17, black, true);
     sheet.text(24, 48, "level in dB over time; a red tick: samples at full scale", 10, grey);
     for (int r = 0; r < rows; ++r) {
-        const ShownClip& clip = shown.clips[static_cast<std::size_t>(r)];
+        const ClipDetails& clip = shown.clips[static_cast<std::size_t>(r)];
         const double y = top + r * layout.row, middle = y + 18 + layout.wave / 2;
         sheet.text(left, y + 6, clip.name.empty() ? clip.file : clip.name, 12, black, true);
         draw_scale(sheet, middle, layout);

@@ -66,16 +66,16 @@ class Sheet {
     void head(const Rehearsal& rehearsal) {
         paper_.text(16, 24, settings_.title.empty() ? "Rehearsal" : settings_.title, 17, black, true);
         if (!settings_.note.empty()) paper_.text(16, 44, settings_.note, 11, red);
-        std::size_t plays = 0, refused = 0, gave_way = 0;
+        std::size_t plays = 0, refused = 0, stolen = 0;
         for (const SoundRow& row : rows_.sounds) {
             plays += row.trails.size();
             refused += row.refusals.size();
-            gave_way += static_cast<std::size_t>(
-                std::count_if(row.trails.begin(), row.trails.end(), [](const Trail& t) { return t.gave_way; }));
+            stolen += static_cast<std::size_t>(
+                std::count_if(row.trails.begin(), row.trails.end(), [](const Trail& t) { return t.stolen; }));
         }
-        const std::string facts = fmt::format("{:.2f} s · seed {} · {} triggers · {} plays · {} refused · {} gave way",
+        const std::string facts = fmt::format("{:.2f} s · seed {} · {} triggers · {} plays · {} refused · {} stolen",
                                               static_cast<double>(rows_.to - rows_.from) / rows_.rate, rehearsal.seed,
-                                              rows_.causes.size(), plays, refused, gave_way);
+                                              rows_.causes.size(), plays, refused, stolen);
         paper_.text(settings_.width - right_margin - paper_.text_width(facts, 12), 24, facts, 12, grey);
     }
 
@@ -119,7 +119,7 @@ class Sheet {
         for (std::size_t i = 0; i < rows_.sounds.size(); ++i) {
             for (const Trail& trail : rows_.sounds[i].trails) {
                 link(trail.cause, trail.begin, y_of(trail, tops_[i]));
-                if (!trail.gave_way) link(trail.ended_by, 0, y_of(trail, tops_[i])); // at the frame of what stopped it
+                if (!trail.stolen) link(trail.ended_by, 0, y_of(trail, tops_[i])); // at the frame of what stopped it
             }
             for (const Refusal& refusal : rows_.sounds[i].refusals)
                 link(refusal.cause, refusal.frame, tops_[i] + layout_.lane / 2);
@@ -182,8 +182,8 @@ class Sheet {
         std::vector<double> heights;
         for (double pixel = 0; pixel < pixels; ++pixel)
             heights.push_back(std::max(0.6, reach * height_of(trail, pixel / pixels, (pixel + 1) / pixels)));
-        paper_.trail(x, y, heights, trail.gave_way ? amber : wave);
-        if (!trail.gave_way) return;
+        paper_.trail(x, y, heights, trail.stolen ? amber : wave);
+        if (!trail.stolen) return;
         const double end = x_of(trail.end) + 2;
         paper_.line(end, y - 4, end, y + 4, amber, 1.8);
         if (layout_.lane >= 24) paper_.text(end + 3, y - 7, "limit", 8.5, amber);
@@ -207,7 +207,7 @@ class Sheet {
             for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
                 if (x < free || x + wide > next || (x < x_of(play.end) && layout_.lane < 24)) continue;
                 paper_.text(x, y_of(play, row_top) + (x < x_of(play.end) ? layout_.lane * 0.3 : 0), play.label, size,
-                            play.gave_way ? amber : grey);
+                            play.stolen ? amber : grey);
                 free = x + wide;
                 break;
             }
@@ -251,7 +251,7 @@ class Sheet {
         words(fmt::format("play: measured, {:.0f} to 0 dBFS", quietest));
         paper_.trail(x, y, {1, 4, 6, 5, 4, 3.4, 3, 2.6, 2.2, 2}, amber), x += 12,
             paper_.line(x, y - 4, x, y + 4, amber, 1.8), x += 7;
-        words("gave way, by its limit");
+        words("stolen, by which limit");
         paper_.cross(x + 3, y, 3.2, red), x += 12;
         words("refused, by gap or limit");
         words("label: take, pitch, gain");

@@ -58,7 +58,7 @@ void sort_decision(RehearsalRows& rows, const Decision& decision) {
         for (Trail& trail : row_of(rows, decision.sound).trails)
             if (trail.play == decision.play) {
                 trail.end = decision.frame;
-                trail.gave_way = decision.reason == EndReason::gave_way;
+                trail.stolen = decision.reason == EndReason::stolen;
                 trail.ended_by = decision.ended_by;
                 trail.peak = decision.level;
             }
@@ -97,11 +97,11 @@ void sort_span(RehearsalRows& rows, const Decision& decision) {
     if (decision.trigger == ReportKind::watch && decision.outcome != Outcome::over && decision.binding > 0 &&
         decision.outcome != Outcome::ended)
         open_span(rows, ReportKind::watch, decision.on, decision);
-    if (decision.outcome == Outcome::done && decision.action.starts_with("run "))
-        open_span(rows, ReportKind::run, decision.action.substr(4), decision);
+    if (decision.outcome == Outcome::done && decision.action && decision.action->verb == Verb::run)
+        open_span(rows, ReportKind::run, decision.action->name, decision);
     if (decision.outcome == Outcome::done && decision.trigger == ReportKind::run)
         open_span(rows, ReportKind::run, decision.on, decision);
-    if (decision.outcome == Outcome::played && decision.action.starts_with("hold ") &&
+    if (decision.outcome == Outcome::played && decision.action && decision.action->verb == Verb::hold &&
         decision.trigger != ReportKind::watch && decision.trigger != ReportKind::scope_enter)
         open_span(rows, decision.trigger, decision.on, decision);
     if (row_for(decision.trigger) != decision.trigger && decision.trigger != ReportKind::scope_leave &&
@@ -151,7 +151,7 @@ ReportKind row_for(ReportKind kind) noexcept {
         return ReportKind::enter;
     case ReportKind::key_up:
         return ReportKind::key_down;
-    case ReportKind::apart:
+    case ReportKind::contact_end:
         return ReportKind::contact;
     default:
         return kind;

@@ -22,7 +22,7 @@ struct Trail {
     std::uint32_t play = 0;
     std::uint64_t cause = 0;
     Frames begin = 0, end = 0;
-    bool gave_way = false;
+    bool stolen = false;
     std::uint64_t ended_by = 0; ///< the cause of its early end
     std::string label;          ///< take, pitch, gain
     std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in

@@ -31,7 +31,7 @@ class Sheet {
         for (const SimulatedSound& sound : simulation_.sounds) {
             std::string words = fmt::format("{} plays", sound.plays);
             for (const auto& [rule, count] : sound.refused) words += fmt::format(", {} refused by {}", count, rule);
-            if (sound.gave_way > 0) words += fmt::format(", {} gave way", sound.gave_way);
+            if (sound.stolen > 0) words += fmt::format(", {} stolen", sound.stolen);
             paper_.line(left, y - 12, width - 22, y - 12, grey, 0.8);
             paper_.text(left, y + 2, sound.sound, 13, black, true);
             paper_.text(left + paper_.text_width(sound.sound, 13, true) + 12, y + 2, words, 11, grey);

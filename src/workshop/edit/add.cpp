@@ -13,24 +13,25 @@ namespace kiai::inline v0 {
 namespace fs = std::filesystem;
 using Outcome = AddedFile::Outcome;
 
-int Added::count(Outcome outcome) const noexcept {
+int AddResult::count(Outcome outcome) const noexcept {
     return static_cast<int>(
         std::count_if(files.begin(), files.end(), [&](const AddedFile& file) { return file.outcome == outcome; }));
 }
 
-Added add_files(const fs::path& folder, const std::vector<fs::path>& what, const AddOptions& options) {
-    Added added;
+AddResult add_files(const fs::path& folder, const std::vector<fs::path>& what, const AddOptions& options) {
+    AddResult added;
     workshop::Expanded expanded = workshop::expand(what);
     added.others = expanded.others;
     std::vector<fs::path> copied;
-    const auto change = [&](workshop::Document& toml, Edited& edited) {
+    const auto change = [&](workshop::Document& toml, EditResult& edited) {
         if (!options.name.empty() && expanded.files.size() > 1)
             return workshop::refuse(edited, folder, FindingCode::bad_value, {},
                                     fmt::format("one name was given for {} files", expanded.files.size()),
                                     "give a name with one file only");
         copied = workshop::import_files(folder, std::move(expanded.files), options, toml, added);
     };
-    const Edited edited = options.dry_run ? workshop::try_edit(folder, change) : workshop::edit_project(folder, change);
+    const EditResult edited =
+        options.dry_run ? workshop::try_edit(folder, change) : workshop::edit_project(folder, change);
     added.findings = edited.findings;
     if (edited.ok()) return added;
     std::error_code error;

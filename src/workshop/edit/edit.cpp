@@ -36,7 +36,7 @@ const reader::Member* find_entry(const reader::Value& root, EntryKind kind, cons
 
 /// The one kind that is meant, or `any` after a refusal.
 EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, const std::string& name, EntryKind wanted,
-                  Edited& edited) {
+                  EditResult& edited) {
     std::vector<EntryKind> having;
     std::vector<std::string> all;
     for (const auto& [kind, section] : kinds) {
@@ -71,7 +71,7 @@ void remark_series(const reader::Value& root, const std::string& clip, const cha
 }
 
 void check_new_name(const Document& toml, const std::filesystem::path& folder, EntryKind kind, const std::string& name,
-                    Edited& edited) {
+                    EditResult& edited) {
     if (!reader::good_name(name))
         return refuse(edited, folder, FindingCode::bad_name, {}, fmt::format("\"{}\" cannot name an entry", name),
                       "use a-z, 0-9, - and _, at most 64 of them");
@@ -93,9 +93,9 @@ std::string file_of(const reader::Value& entry) {
 
 } // namespace
 
-Edited rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
-                    EntryKind wanted) {
-    return edit_project(folder, [&](Document& toml, Edited& edited) {
+EditResult rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
+                        EntryKind wanted) {
+    return edit_project(folder, [&](Document& toml, EditResult& edited) {
         const EntryKind kind = kind_of(toml, folder, name, wanted, edited);
         if (edited.ok()) check_new_name(toml, folder, kind, new_name, edited);
         if (!edited.ok()) return;
@@ -108,9 +108,9 @@ Edited rename_entry(const std::filesystem::path& folder, const std::string& name
     });
 }
 
-Edited remove_entry(const std::filesystem::path& folder, const std::string& name, const RemoveOptions& options) {
+EditResult remove_entry(const std::filesystem::path& folder, const std::string& name, const RemoveOptions& options) {
     std::string file;
-    Edited result = edit_project(folder, [&](Document& toml, Edited& edited) {
+    EditResult result = edit_project(folder, [&](Document& toml, EditResult& edited) {
         const EntryKind kind = kind_of(toml, folder, name, options.kind, edited);
         if (!edited.ok()) return;
         std::vector<Reference> named = references(toml.root(), kind, name);

@@ -53,16 +53,16 @@ std::vector<Change> changes_of(const Document& document) {
 
 } // namespace
 
-void refuse(Edited& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
-            std::string sentence, std::string mend) {
+void refuse(EditResult& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
+            std::string message, std::string fix) {
     reader::Findings findings((folder / "kiai.toml").string());
-    findings.add(code, Severity::error, source, std::move(sentence), std::move(mend));
+    findings.add(code, Severity::error, source, std::move(message), std::move(fix));
     edited.findings.push_back(findings.take().front());
 }
 
-static Edited edit(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change,
-                   bool writes) {
-    Edited edited;
+static EditResult edit(const std::filesystem::path& folder, const std::function<void(Document&, EditResult&)>& change,
+                       bool writes) {
+    EditResult edited;
     const std::filesystem::path path = folder / "kiai.toml";
     const FileLock lock(path);
     if (writes) clear_leftovers(path);
@@ -71,8 +71,8 @@ static Edited edit(const std::filesystem::path& folder, const std::function<void
     if (!edited.ok()) return edited;
     auto document = Document::read(read.text);
     if (const auto* syntax = std::get_if<runtime::SyntaxError>(&document)) {
-        refuse(edited, folder, FindingCode::toml_syntax, syntax->source, syntax->sentence,
-               runtime::toml_mend(read.text, *syntax));
+        refuse(edited, folder, FindingCode::toml_syntax, syntax->source, syntax->message,
+               runtime::toml_fix(read.text, *syntax));
         return edited;
     }
     Document& toml = std::get<Document>(document);
@@ -95,11 +95,12 @@ static Edited edit(const std::filesystem::path& folder, const std::function<void
     return edited;
 }
 
-Edited edit_project(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change) {
+EditResult edit_project(const std::filesystem::path& folder,
+                        const std::function<void(Document&, EditResult&)>& change) {
     return edit(folder, change, true);
 }
 
-Edited try_edit(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change) {
+EditResult try_edit(const std::filesystem::path& folder, const std::function<void(Document&, EditResult&)>& change) {
     return edit(folder, change, false);
 }
 

@@ -11,13 +11,13 @@
 namespace kiai::workshop {
 
 /// Adds an error to what an edit tells; nothing is written then.
-void refuse(Edited& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
-            std::string sentence, std::string mend);
+void refuse(EditResult& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
+            std::string message, std::string fix);
 
 /// Locks `folder`/kiai.toml, lets `change` edit it, reads the result again, and writes it. `change` may refuse.
-Edited edit_project(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change);
+EditResult edit_project(const std::filesystem::path& folder, const std::function<void(Document&, EditResult&)>& change);
 
 /// The same, but for the writing.
-Edited try_edit(const std::filesystem::path& folder, const std::function<void(Document&, Edited&)>& change);
+EditResult try_edit(const std::filesystem::path& folder, const std::function<void(Document&, EditResult&)>& change);
 
 } // namespace kiai::workshop

@@ -34,8 +34,8 @@ class Expansion {
     Expanded result;
 
   private:
-    void refuse(const fs::path& path, std::string why, std::string mend) {
-        result.files.push_back({path, path.filename(), std::move(why), std::move(mend)});
+    void refuse(const fs::path& path, std::string why, std::string fix) {
+        result.files.push_back({path, path.filename(), std::move(why), std::move(fix)});
     }
 
     void add_file(const fs::path& path, fs::path below) {

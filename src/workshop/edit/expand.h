@@ -11,7 +11,7 @@ struct Wanted {
     std::filesystem::path file;
     std::filesystem::path below; ///< its path from the folder that was given, that folder's name first; else its name
     std::string why;             ///< why it cannot be had; empty: it can
-    std::string mend;
+    std::string fix;
 };
 
 struct Expanded {

@@ -75,7 +75,7 @@ class Import {
         }
     }
 
-    std::vector<fs::path> run(std::vector<Wanted> files, Added& added) {
+    std::vector<fs::path> run(std::vector<Wanted> files, AddResult& added) {
         std::vector<Candidate> all;
         for (Wanted& wanted : files) {
             Candidate& candidate = all.emplace_back();
@@ -91,7 +91,8 @@ class Import {
         std::string remark;
         for (Candidate& candidate : all) {
             if (candidate.outside && candidate.told.outcome == Outcome::added)
-                remark = "what is referred to in place is missing on any other machine: without --refer it is copied";
+                remark =
+                    "what is referred to in place is missing on any other machine: without --in-place it is copied";
             added.files.push_back(std::move(candidate.told));
         }
         if (!remark.empty()) added.remarks.push_back(remark);
@@ -100,10 +101,10 @@ class Import {
     }
 
   private:
-    static void refuse(Candidate& candidate, std::string why, std::string mend) {
+    static void refuse(Candidate& candidate, std::string why, std::string fix) {
         candidate.told.outcome = Outcome::refused;
         candidate.told.why = std::move(why);
-        candidate.told.mend = std::move(mend);
+        candidate.told.fix = std::move(fix);
     }
 
     void read(std::vector<Candidate>& all) const {
@@ -119,9 +120,9 @@ class Import {
             options_.progress);
         for (Candidate& candidate : all) {
             if (!candidate.wanted.why.empty())
-                refuse(candidate, candidate.wanted.why, candidate.wanted.mend);
+                refuse(candidate, candidate.wanted.why, candidate.wanted.fix);
             else if (!candidate.decoded.ok())
-                refuse(candidate, candidate.decoded.sentence, candidate.decoded.mend);
+                refuse(candidate, candidate.decoded.message, candidate.decoded.fix);
             else
                 candidate.told.seconds = candidate.decoded.facts.seconds();
         }
@@ -195,7 +196,7 @@ class Import {
         std::error_code error;
         const fs::path root = fs::weakly_canonical(folder_, error), here = real.lexically_relative(root);
         const bool inside = !here.empty() && *here.begin() != "..";
-        if (inside || options_.refer) {
+        if (inside || options_.in_place) {
             candidate.outside = !inside;
             const fs::path path = here.empty() ? real : here;
             if (!can_be_written(path)) {
@@ -265,7 +266,7 @@ class Import {
         if (!entries.empty()) toml_.add({std::string("clip")}, entries);
     }
 
-    void write_series(const std::vector<Candidate>& all, Added& added) {
+    void write_series(const std::vector<Candidate>& all, AddResult& added) {
         std::map<std::string, std::set<int>> series;
         for (const Candidate& candidate : all)
             if (const Numbered split = split_number(candidate.told.name);
@@ -291,7 +292,7 @@ class Import {
     }
 
     /// What was measured need not be measured again.
-    void remember(const std::vector<Candidate>& all, const Added& added) const {
+    void remember(const std::vector<Candidate>& all, const AddResult& added) const {
         FactsCache cache(folder_, false);
         for (std::size_t i = 0; i < all.size(); ++i)
             if (added.files[i].outcome == Outcome::added) cache.remember(added.files[i].path, all[i].decoded.facts);
@@ -312,7 +313,7 @@ class Import {
 } // namespace
 
 std::vector<fs::path> import_files(const fs::path& folder, std::vector<Wanted> wanted, const AddOptions& options,
-                                   Document& toml, Added& added) {
+                                   Document& toml, AddResult& added) {
     return Import(folder, options, toml).run(std::move(wanted), added);
 }
 

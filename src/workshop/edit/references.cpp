@@ -110,7 +110,7 @@ class Walker {
             deeper.emplace_back(member.key);
             if (member.value.kind == reader::Value::Kind::text)
                 text(*key, member, table, deeper, within, holder);
-            else if (std::string_view(key->of) == "take")
+            else if (std::string_view(key->section) == "take")
                 continue; // takes have a way of their own
             else if (std::string_view(key->name) == "marker" && !member.value.items.empty())
                 add(EntryKind::motion, member.value.items[0], at(deeper, 0), {}, within + ": waits for a marker of it");
@@ -133,7 +133,7 @@ class Walker {
                                                             : section == "step" ? "action"
                                                                                 : "")})
             for (const Key& key : project_keys())
-                if (key.section == one && key.name == name) return &key;
+                if (key.parent == one && key.name == name) return &key;
         return nullptr;
     }
 
@@ -146,12 +146,12 @@ class Walker {
         for (const reader::Member& entry : section.members) {
             Place deeper = place;
             deeper.emplace_back(entry.key);
-            walk(key.of, entry.value, deeper, fmt::format("{} \"{}\"", key.of, entry.key), {});
+            walk(key.section, entry.value, deeper, fmt::format("{} \"{}\"", key.section, entry.key), {});
         }
     }
 
     void into(const Key& key, const reader::Value& value, const Place& place, const std::string& within) {
-        if (value.kind == reader::Value::Kind::table) return walk(key.of, value, place, within, {});
+        if (value.kind == reader::Value::Kind::table) return walk(key.section, value, place, within, {});
         for (std::size_t i = 0; i < value.items.size(); ++i) {
             const reader::Value& item = value.items[i];
             const Place deeper = at(place, i);
@@ -159,10 +159,10 @@ class Walker {
                 into(key, item, deeper, within);
                 continue;
             }
-            const bool whole = std::string_view(key.section) == "project";
-            const bool others = std::string_view(key.of) == "action" && value.items.size() > 1;
-            walk(key.of, item, deeper, whole ? fmt::format("{} {}", key.of, i + 1) : within,
-                 others || std::string_view(key.of) == "accepted" ? deeper : Place());
+            const bool whole = std::string_view(key.parent) == "project";
+            const bool others = std::string_view(key.section) == "action" && value.items.size() > 1;
+            walk(key.section, item, deeper, whole ? fmt::format("{} {}", key.section, i + 1) : within,
+                 others || std::string_view(key.section) == "accepted" ? deeper : Place());
         }
     }
 
@@ -170,11 +170,11 @@ class Walker {
               const std::string& within, const Place& holder) {
         const std::string name = key.name;
         if (name == "when" || name == "watch") return condition(member.value, place, within);
-        if (const auto kind = named_by(key.section, name, table))
+        if (const auto kind = named_by(key.parent, name, table))
             add(*kind, member.value, place, holder,
-                std::string_view(key.section) == "trigger"    ? fmt::format("{} waits for {} of it", within, name)
-                : std::string_view(key.section) == "accepted" ? within + " is about it"
-                                                              : fmt::format("{}: {} it", within, name));
+                std::string_view(key.parent) == "trigger"    ? fmt::format("{} waits for {} of it", within, name)
+                : std::string_view(key.parent) == "accepted" ? within + " is about it"
+                                                             : fmt::format("{}: {} it", within, name));
     }
 
     /// The names in it that may be dials.

@@ -6,19 +6,19 @@
 
 namespace kiai {
 namespace workshop {
-void Chain::hold(Link link, std::string told) {
-    why_.chain.push_back({link, true, std::move(told)});
+void Chain::hold(Link link, std::string detail) {
+    why_.chain.push_back({link, true, std::move(detail)});
 }
 
-void Chain::tear(Link link, std::string told, std::string mend, model::Source source) {
-    why_.chain.push_back({link, false, std::move(told)});
-    why_.mend = std::move(mend);
+void Chain::tear(Link link, std::string detail, std::string fix, model::Source source) {
+    why_.chain.push_back({link, false, std::move(detail)});
+    why_.fix = std::move(fix);
     why_.line = source.line;
     if (source.line > 0) why_.file = project_.data().file;
 }
 
 void Chain::tear(Link link, const Finding& finding) {
-    tear(link, finding.sentence, finding.mend, {finding.line, finding.column});
+    tear(link, finding.message, finding.fix, {finding.line, finding.column});
     why_.file = finding.file;
 }
 
@@ -26,13 +26,13 @@ void Chain::follow(const Came& came) {
     for (int link = static_cast<int>(Link::triggered); link < static_cast<int>(came.link); ++link)
         hold(static_cast<Link>(link));
     if (came.heard)
-        hold(came.link, came.told);
+        hold(came.link, came.detail);
     else
-        tear(came.link, came.told, came.mend, came.source);
+        tear(came.link, came.detail, came.fix, came.source);
 }
 
-Why why_of_binding(const Project& project, int number, const Staged& staged, const Rehearsal& happened,
-                   const std::string& sound) {
+Diagnosis why_of_binding(const Project& project, int number, const Staged& staged, const Rehearsal& happened,
+                         const std::string& sound) {
     const model::Project& data = project.data();
     const model::Binding& binding = data.bindings[static_cast<std::size_t>(number - 1)];
     Chain chain(project, model::trigger_text(binding));
@@ -40,12 +40,12 @@ Why why_of_binding(const Project& project, int number, const Staged& staged, con
         const std::string start = fmt::format("binding {}:", number), in = fmt::format("binding {},", number);
         for (const Finding& finding : data.findings)
             if (finding.severity == Severity::error &&
-                (finding.sentence.starts_with(start) || finding.sentence.starts_with(in))) {
+                (finding.message.starts_with(start) || finding.message.starts_with(in))) {
                 chain.tear(Link::registered, finding);
                 return chain.take();
             }
-        chain.tear(Link::registered, "it was left out, since something that it names was",
-                   "mend that first: kiai check", binding.source);
+        chain.tear(Link::registered, "it was left out, since something that it names was", "fix that first: kiai check",
+                   binding.source);
         return chain.take();
     }
     if (!staged.impossible.empty()) {
@@ -104,14 +104,14 @@ const char* to_string(Link link) noexcept {
     return words[static_cast<int>(link)];
 }
 
-std::string Why::sentence() const {
+std::string Diagnosis::message() const {
     if (heard())
-        return about + " is heard" + (chain.empty() || chain.back().told.empty() ? "" : ": " + chain.back().told);
+        return subject + " is heard" + (chain.empty() || chain.back().detail.empty() ? "" : ": " + chain.back().detail);
     return fmt::format("{}{} is silent: {}: {}; {}",
                        file.empty() ? ""
                        : line > 0   ? fmt::format("{}:{}: ", file, line)
                                     : file + ": ",
-                       about, to_string(chain.back().link), chain.back().told, mend);
+                       subject, to_string(chain.back().link), chain.back().detail, fix);
 }
 
 } // namespace v0

@@ -7,25 +7,25 @@
 namespace kiai::workshop {
 
 /// Of a binding that was staged, by what came of it; `sound`: of this one of those that it plays alone.
-Why why_of_binding(const Project& project, int binding, const Staged& staged, const Rehearsal& happened,
-                   const std::string& sound = {});
+Diagnosis why_of_binding(const Project& project, int binding, const Staged& staged, const Rehearsal& happened,
+                         const std::string& sound = {});
 
 /// The walk so far: either it goes on, or a link is broken.
 class Chain {
   public:
-    Chain(const Project& project, std::string about) : project_(project) { why_.about = std::move(about); }
+    Chain(const Project& project, std::string about) : project_(project) { why_.subject = std::move(about); }
 
     bool broken() const noexcept { return !why_.heard(); }
-    void hold(Link link, std::string told = {});
-    void tear(Link link, std::string told, std::string mend, model::Source source = {});
+    void hold(Link link, std::string detail = {});
+    void tear(Link link, std::string detail, std::string fix, model::Source source = {});
     void tear(Link link, const Finding& finding);
     /// All links from the trigger on, as far as something came.
     void follow(const Came& came);
-    Why take() { return std::move(why_); }
+    Diagnosis take() { return std::move(why_); }
 
   private:
     const Project& project_;
-    Why why_;
+    Diagnosis why_;
 };
 
 } // namespace kiai::workshop

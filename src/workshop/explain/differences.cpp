@@ -17,7 +17,7 @@ using Key = std::tuple<int, int, std::string, std::string, std::string>;
 Key key_of(const Decision& d) {
     const bool ended = d.outcome == Outcome::ended;
     return {static_cast<int>(d.outcome), ended ? 0 : static_cast<int>(d.trigger), ended ? std::string() : d.on, d.sound,
-            ended ? std::string() : d.action};
+            ended || !d.action ? std::string() : to_string(*d.action)};
 }
 
 bool differ(double a, double b, double least) {
@@ -26,6 +26,10 @@ bool differ(double a, double b, double least) {
 
 void add(std::string& what, const char* word) {
     what += (what.empty() ? "" : ", ") + std::string(word);
+}
+
+std::string limit_of(const Decision& d) {
+    return d.limit ? to_string(*d.limit) + ' ' + to_string(d.limit->full) : std::string();
 }
 
 /// What of two decisions about the same thing is otherwise; empty: nothing.
@@ -46,7 +50,7 @@ std::string compared(const Decision& a, const Decision& b) {
     if (gain) add(what, "gain");
     if (pan) add(what, "pan");
     if (delay) add(what, "delay");
-    if (a.limit != b.limit || a.rule != b.rule) add(what, "rule");
+    if (limit_of(a) != limit_of(b) || a.rule != b.rule) add(what, "rule");
     if (a.count != b.count) add(what, "count");
     if (a.outcome == Outcome::not_met && differ(a.value, b.value, least_number)) add(what, "value");
     if (a.outcome != Outcome::ended) return what;

@@ -16,10 +16,10 @@ Came judge(const Evidence& evidence, const Decision& d) {
     Came came;
     came.happened = true;
     if (const model::Binding* binding = evidence.binding(d.binding)) came.source = binding->source;
-    const auto tell = [&](Link link, std::string told, std::string mend) {
+    const auto tell = [&](Link link, std::string detail, std::string fix) {
         came.link = link;
-        came.told = fmt::format("{}, {}", told, evidence.at(d.frame));
-        came.mend = std::move(mend);
+        came.detail = fmt::format("{}, {}", detail, evidence.at(d.frame));
+        came.fix = std::move(fix);
         return came;
     };
     const std::string trigger = d.on.empty() ? to_string(d.trigger) : fmt::format("{} {}", to_string(d.trigger), d.on);
@@ -64,16 +64,20 @@ Came judge(const Evidence& evidence, const Decision& d) {
         return tell(Link::file, fmt::format("the clips of {} belong to a scope that was not loaded", d.sound),
                     "load that scope too: LoadOptions::scopes");
     case Outcome::refused_gap:
-        return tell(Link::limit, fmt::format("{} began less than its gap before", d.sound),
+        return tell(Link::limit,
+                    fmt::format("{} began {:.0f} ms before, its gap is {:.0f} ms", d.sound,
+                                d.limit ? 1000 * d.limit->measured : 0, d.limit ? 1000 * d.limit->allowed : 0),
                     "make the gap smaller, or ask for it less often");
     case Outcome::refused_limit:
-        return tell(Link::limit, fmt::format("{} was full ({})", d.limit, d.rule),
+        return tell(Link::limit,
+                    d.limit ? fmt::format("{} was full ({})", to_string(*d.limit), to_string(d.limit->full))
+                            : std::string("a limit was full"),
                     "raise `plays`, choose another `full`, or give it a higher priority");
     case Outcome::refused_full:
         return tell(Link::limit, "the engine had no free voice or stream", "raise EngineSettings::voices or streams");
     case Outcome::no_end:
         return tell(Link::limit, "the contact has no `pair`, so nothing would end what it holds",
-                    "give each touch a number, and report apart(…)");
+                    "give each touch a number, and report contact_end(…)");
     case Outcome::played:
         came.heard = true; // until its end says otherwise
         if (d.layers.empty()) {
@@ -86,13 +90,13 @@ Came judge(const Evidence& evidence, const Decision& d) {
             return tell(
                 Link::lasted,
                 fmt::format("{} #{} was ended ({}) after {} frames", d.sound, d.play, to_string(d.reason), d.length),
-                "look what ends it: kiai rehearse --say tells what came at that moment");
+                "look what ends it: kiai rehearse --decisions tells what came at that moment");
         if (d.level < audible) {
             const Lowered lowered = lowered_most(evidence, d);
             came.source = lowered.source;
             return tell(Link::level,
-                        fmt::format("{} #{} peaked at {:.1f} dBFS: {}", d.sound, d.play, d.level, lowered.told),
-                        lowered.mend);
+                        fmt::format("{} #{} peaked at {:.1f} dBFS: {}", d.sound, d.play, d.level, lowered.detail),
+                        lowered.fix);
         }
         came.heard = true;
         return tell(Link::level, fmt::format("{} #{} peaked at {:.1f} dBFS", d.sound, d.play, d.level), "");

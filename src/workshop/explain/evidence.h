@@ -31,7 +31,7 @@ struct Came {
     bool heard = false;
     bool mistaken = false; ///< the app has made a mistake that explains silence, whatever else was heard
     Link link = Link::triggered;
-    std::string told, mend;
+    std::string detail, fix;
     model::Source source;
 };
 
@@ -45,7 +45,7 @@ std::set<std::uint64_t> with_what_followed(const std::vector<Decision>& decision
 
 /// Which gain leaves so little of a play: `bus "pieces" has a gain of -70 dB`, with its place.
 struct Lowered {
-    std::string told, mend;
+    std::string detail, fix;
     model::Source source;
 };
 Lowered lowered_most(const Evidence& evidence, const Decision& ended);

@@ -15,7 +15,7 @@ const std::vector<Key>& expectation_keys() {
         {"silent", "expect", Takes::target, 0, 0, "", "",
          "A sound, or true for everything: nothing of it comes above -60 dBFS between `from` and `to`.", "", ""},
         {"at-most", "expect", Takes::whole, 0, 100000, "", "",
-         "So many plays at once of `sound`, or of everything; one that gave way does not count.", "", ""},
+         "So many plays at once of `sound`, or of everything; one that was stolen does not count.", "", ""},
         {"fresh", "expect", Takes::text, 0, 0, "", "", "A sound that never plays the same take twice running.", "", ""},
         {"level", "expect", Takes::pair, -200, 24, "dBFS", "",
          "The peak of each play of `sound` lies between these two.", "", ""},

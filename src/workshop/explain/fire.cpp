@@ -16,8 +16,8 @@ Rehearsal run(const Project& project, const Staged& staged, const FireSettings& 
     EngineSettings with;
     with.sample_rate = settings.sample_rate;
     with.seed = settings.seed;
-    with.keep_levels = true;
-    with.streams_in_step = true;
+    with.record_levels = true;
+    with.synchronous_streams = true;
     Recorder recorder(project, with, false);
     Engine& engine = recorder.engine();
     const auto frames_of = [&](Seconds time) { return static_cast<Frames>(time.count() * engine.sample_rate()); };
@@ -85,8 +85,8 @@ Decibels loudest(const Rehearsal& happened, const std::set<std::uint64_t>& cause
 
 } // namespace
 
-Fired fire(const Project& given, int number, const FireSettings& settings) {
-    Fired fired;
+FireResult fire(const Project& given, int number, const FireSettings& settings) {
+    FireResult fired;
     fired.binding = number;
     if (number < 1 || number > static_cast<int>(given.data().bindings.size())) {
         fired.why = {"binding " + std::to_string(number),
@@ -118,19 +118,19 @@ Fired fire(const Project& given, int number, const FireSettings& settings) {
     fired.level = loudest(happened, causes, settings.listen);
     fired.heard = fired.level >= audible;
     if (fired.silent_by_design && fired.fired) {
-        fired.why.about = fired.trigger;
+        fired.why.subject = fired.trigger;
         return fired;
     }
     fired.why = workshop::why_of_binding(project, number, staged, happened);
     if (!fired.heard && fired.why.heard() && !fired.why.chain.empty()) {
         fired.why.chain.back() = {Link::level, false, "what it plays comes later than it was listened to"};
-        fired.why.mend = "listen for longer, or look at its delays";
+        fired.why.fix = "listen for longer, or look at its delays";
     }
     return fired;
 }
 
-std::vector<Fired> fire_all(const Project& project, const FireSettings& settings) {
-    std::vector<Fired> all;
+std::vector<FireResult> fire_all(const Project& project, const FireSettings& settings) {
+    std::vector<FireResult> all;
     for (std::size_t b = 1; b <= project.data().bindings.size(); ++b)
         all.push_back(fire(project, static_cast<int>(b), settings));
     return all;

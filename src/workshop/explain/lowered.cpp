@@ -13,53 +13,36 @@ namespace {
 
 struct Part {
     double gain = 0;
-    Lowered told;
+    Lowered detail;
 };
 
 /// What the app and actions have made of a bus, or of one above it, up to a frame.
 struct BusState {
     double gain = 0;
     bool muted = false;
-    std::string told; ///< what set it last
+    std::string detail; ///< what set it last
 };
-
-/// The action of the project that a decision carried out; null: none.
-const model::Action* action_of(const model::Project& project, const std::string& text) {
-    const model::Action* found = nullptr;
-    const auto look = [&](const model::Action& action) {
-        if (to_string(action) == text) found = &action;
-    };
-    const auto look_in = [&](const auto& self, const std::vector<model::Step>& steps) -> void {
-        for (const model::Step& step : steps) {
-            if (step.kind == model::Step::Kind::act) look(step.action);
-            for (const auto& part : step.parts) self(self, part);
-        }
-    };
-    for (const model::Binding& binding : project.bindings)
-        for (const model::Action& action : binding.actions) look(action);
-    for (const model::Sequence& sequence : project.sequences) look_in(look_in, sequence.steps);
-    return found;
-}
 
 BusState state_of(const Evidence& evidence, const std::string& bus, Frames before) {
     BusState state;
     for (const Decision& d : evidence.decisions) {
         if (d.outcome != Outcome::done || d.frame > before) continue;
-        const auto set = [&](const std::string& by) { state.told = fmt::format("{} ({})", by, evidence.at(d.frame)); };
-        if (d.action.empty() && d.on == bus) {
+        const auto set = [&](const std::string& by) {
+            state.detail = fmt::format("{} ({})", by, evidence.at(d.frame));
+        };
+        if (!d.action && d.on == bus) {
             if (d.trigger == ReportKind::bus_gain) state.gain = d.value;
             if (d.trigger == ReportKind::bus_mute) state.muted = d.value != 0;
             if (d.trigger == ReportKind::bus_gain || d.trigger == ReportKind::bus_mute)
                 set(fmt::format("{} {}", to_string(d.trigger), bus));
         }
-        const model::Action* const action = d.action.empty() ? nullptr : action_of(evidence.project, d.action);
-        if (!action) continue;
-        const bool all = action->target == model::Target::everything && bus == "main";
-        const bool mute = action->verb == model::Verb::mute, unmute = action->verb == model::Verb::unmute;
-        if (!all && (action->target != model::Target::bus || action->name != bus)) continue;
+        if (!d.action) continue;
+        const bool all = d.action->target == ActionTarget::everything && bus == "main";
+        const bool mute = d.action->verb == Verb::mute, unmute = d.action->verb == Verb::unmute;
+        if (!all && (d.action->target != ActionTarget::bus || d.action->name != bus)) continue;
         if (mute || unmute) state.muted = mute;
-        if (action->verb == model::Verb::set) state.gain = action->gain;
-        if (mute || unmute || action->verb == model::Verb::set) set(d.action);
+        if (d.action->verb == Verb::set) state.gain = d.action->number;
+        if (mute || unmute || d.action->verb == Verb::set) set(to_string(*d.action));
     }
     return state;
 }
@@ -109,10 +92,10 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
     for (int b = sound->bus; b >= 0; b = project.buses[static_cast<std::size_t>(b)].into) {
         const model::Bus& bus = project.buses[static_cast<std::size_t>(b)];
         const BusState state = state_of(evidence, bus.name, ended.frame);
-        const Lowered told{fmt::format("bus \"{}\" was turned down by {}", bus.name, state.told),
-                           "turn it up again, or unmute it", bus.source};
-        if (state.muted) return told;
-        parts.push_back({state.gain, told});
+        const Lowered detail{fmt::format("bus \"{}\" was turned down by {}", bus.name, state.detail),
+                             "turn it up again, or unmute it", bus.source};
+        if (state.muted) return detail;
+        parts.push_back({state.gain, detail});
     }
     const auto loudest = std::max_element(begin->layers.begin(), begin->layers.end(),
                                           [](const auto& a, const auto& b) { return a.gain < b.gain; });
@@ -140,7 +123,7 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
                      {"what follows a dial or a value of the play leaves nothing of it",
                       "turn the dial up, set the value (play.set), or raise the low end of the curve", sound->source}});
     return std::min_element(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.gain < b.gain; })
-        ->told;
+        ->detail;
 }
 
 } // namespace kiai::workshop

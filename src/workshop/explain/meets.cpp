@@ -43,7 +43,7 @@ class Judge {
         read_plays();
     }
 
-    Met judge() {
+    ExpectationResult judge() {
         const auto& names = run_.sounds;
         if (!expected_.sound.empty() && !names.empty() &&
             std::find(names.begin(), names.end(), expected_.sound) == names.end()) {
@@ -84,18 +84,18 @@ class Judge {
         return fmt::format("{} #{}", begun.sound, begun.play);
     }
 
-    Met fail(std::string happened) {
+    ExpectationResult fail(std::string happened) {
         met_.holds = false;
         met_.happened = std::move(happened);
         return met_;
     }
-    Met fail(std::string happened, Frames from, Frames to) {
+    ExpectationResult fail(std::string happened, Frames from, Frames to) {
         const Frames around = run_.sample_rate / 5;
         met_.from = std::max<Frames>(0, from - around);
         met_.to = std::min(run_.length, to + around);
         return fail(std::move(happened));
     }
-    Met hold(std::string happened) {
+    ExpectationResult hold(std::string happened) {
         met_.holds = true;
         met_.happened = std::move(happened);
         return std::move(met_);
@@ -156,7 +156,7 @@ class Judge {
     }
 
     /// Why there is nothing of it, by the decisions of a cause.
-    std::string told(const Came& came) const {
+    std::string detail(const Came& came) const {
         for (const Decision& decision : run_.decisions)
             if (decision.cause == came.cause && decision.outcome != Outcome::ended &&
                 (decision.outcome != Outcome::played || decision.sound != expected_.sound))
@@ -164,7 +164,7 @@ class Judge {
         return expected_.sound + " was not heard";
     }
 
-    Met heard() {
+    ExpectationResult heard() {
         const Frames span = frames(expected_.within);
         Frames latest = 0;
         for (const Came& came : triggers_) {
@@ -179,7 +179,7 @@ class Judge {
                 });
                 return fail(fmt::format("{} at {}: {}", expected_.of, at(came.frame),
                                         first >= 0 && own ? fmt::format("heard {:.1f} ms later", ms(first - came.frame))
-                                                          : told(came)),
+                                                          : detail(came)),
                             came.frame, came.frame + std::max(span, run_.sample_rate / Frames{5}));
             }
             latest = std::max(latest, first - came.frame);
@@ -188,14 +188,14 @@ class Judge {
             fmt::format("{} of {}, the latest after {:.1f} ms", triggers_.size(), triggers_.size(), ms(latest)));
     }
 
-    Met heard_once() {
+    ExpectationResult heard_once() {
         for (const Sounding& play : plays_)
             if (is_it(*play.begun) && play.heard_from >= 0 && within(play.heard_from))
                 return hold(fmt::format("first at {}", at(play.heard_from)));
         return fail(fmt::format("{} was not heard", expected_.sound));
     }
 
-    Met silent() {
+    ExpectationResult silent() {
         for (const Sounding& play : plays_)
             if (is_it(*play.begun) && play.heard_from >= 0 && play.heard_from < to_ && play.heard_until > from_)
                 return fail(
@@ -204,7 +204,7 @@ class Judge {
         return hold("nothing is heard");
     }
 
-    Met at_most() {
+    ExpectationResult at_most() {
         std::vector<std::pair<Frames, int>> turns; // ends first
         for (const Sounding& play : plays_) {
             if (!is_it(*play.begun) || play.begun->frame >= to_ || play.counts_until <= from_ ||
@@ -231,7 +231,7 @@ class Judge {
         return nullptr;
     }
 
-    Met fresh() {
+    ExpectationResult fresh() {
         const Decision* last = nullptr;
         int count = 0;
         for (const Sounding& play : plays_) {
@@ -255,7 +255,7 @@ class Judge {
                          : hold(fmt::format("{} plays", count));
     }
 
-    Met level() {
+    ExpectationResult level() {
         Decibels least = 200, most = -200;
         for (const Sounding& play : plays_) {
             if (!is_it(*play.begun) || !within(play.begun->frame) || !play.over) continue;
@@ -268,7 +268,7 @@ class Judge {
         return least > most ? fail("nothing of it played") : hold(fmt::format("{:.1f} to {:.1f} dBFS", least, most));
     }
 
-    Met ended() {
+    ExpectationResult ended() {
         const Frames span = frames(expected_.within);
         int sounded = 0;
         for (const Came& came : triggers_)
@@ -293,7 +293,8 @@ class Judge {
         case Outcome::refused_gap:
             return expected_.by == "gap";
         case Outcome::refused_limit:
-            return expected_.by == decision.limit || expected_.by == decision.rule;
+            return decision.limit &&
+                   (expected_.by == to_string(*decision.limit) || expected_.by == to_string(decision.limit->full));
         case Outcome::not_met:
             return expected_.by == decision.rule;
         default:
@@ -301,7 +302,7 @@ class Judge {
         }
     }
 
-    Met refused() {
+    ExpectationResult refused() {
         for (const Came& came : triggers_) {
             const Decision* other = nullptr;
             bool found = false;
@@ -320,18 +321,18 @@ class Judge {
     const Rehearsal& run_;
     const Expectation& expected_;
     Frames from_ = 0, to_ = 0;
-    Met met_;
+    ExpectationResult met_;
     std::vector<Sounding> plays_;
     std::vector<Came> triggers_;
 };
 
 } // namespace
 
-Met meets(const Rehearsal& happened, const Expectation& expectation) {
+ExpectationResult meets(const Rehearsal& happened, const Expectation& expectation) {
     return Judge(happened, expectation).judge();
 }
 
-std::ostream& operator<<(std::ostream& out, const Met& met) {
+std::ostream& operator<<(std::ostream& out, const ExpectationResult& met) {
     return met.holds ? out << "met: " << met.expected << " (" << met.happened << ')'
                      : out << "expected: " << met.expected << "; happened: " << met.happened;
 }

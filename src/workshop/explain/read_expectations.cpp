@@ -138,8 +138,8 @@ LoadedExpectations load_expectations(const std::filesystem::path& file) {
                      "write one, see docs/expectations.md", {});
     } else if (const auto parsed = runtime::parse_toml(text.str());
                const auto* syntax = std::get_if<runtime::SyntaxError>(&parsed)) {
-        findings.add(FindingCode::toml_syntax, syntax->source, syntax->sentence,
-                     runtime::toml_mend(text.str(), *syntax), {});
+        findings.add(FindingCode::toml_syntax, syntax->source, syntax->message, runtime::toml_fix(text.str(), *syntax),
+                     {});
     } else {
         reader::Entry root(findings, std::get<reader::Value>(parsed), {"expectations"}, "the file");
         if (const auto format = root.whole("format"); !format || *format != 1)

@@ -78,9 +78,9 @@ class Asked {
 
     void tear_bound(Chain& chain) const {
         for (const Finding& finding : data_.findings)
-            if (finding.severity == Severity::error && finding.sentence.starts_with("binding"))
-                return chain.tear(Link::bound, "no binding that could be read plays it; " + finding.sentence,
-                                  finding.mend, {finding.line, finding.column});
+            if (finding.severity == Severity::error && finding.message.starts_with("binding"))
+                return chain.tear(Link::bound, "no binding that could be read plays it; " + finding.message,
+                                  finding.fix, {finding.line, finding.column});
         chain.tear(Link::bound, "no binding plays it",
                    fmt::format("bind it, or play it from code: engine.play(\"{}\")", about_),
                    data_.sounds[static_cast<std::size_t>(sound_)].source);
@@ -98,10 +98,10 @@ class Asked {
                                            [&](const model::LeftOut& one) { return one.name == about_; });
         for (const Finding& finding : data_.findings) {
             if (finding.severity != Severity::error) continue;
-            const bool own = finding.about == about_;
+            const bool own = finding.entry == about_;
             const bool take =
                 left_out != data_.left_out.end() &&
-                std::find(left_out->clips.begin(), left_out->clips.end(), finding.about) != left_out->clips.end();
+                std::find(left_out->clips.begin(), left_out->clips.end(), finding.entry) != left_out->clips.end();
             if (!own && !take) continue;
             const Link link = link_of(finding.code);
             if (link > Link::registered) chain.hold(Link::registered);
@@ -122,7 +122,7 @@ class Asked {
     static Link link_of(FindingCode code) noexcept {
         switch (code) {
         case FindingCode::file_missing:
-        case FindingCode::file_denied:
+        case FindingCode::permission_denied:
         case FindingCode::file_outside:
         case FindingCode::not_given:
             return Link::file;
@@ -168,7 +168,8 @@ std::string instead(const model::Project& data, const Asked& asked, const worksh
                                         std::string(to_string(binding.trigger)) + (others.size() == 1 ? "" : "s"));
 }
 
-Why by_decisions(const Project& project, std::string_view name, const std::vector<Decision>& decisions, int rate) {
+Diagnosis by_decisions(const Project& project, std::string_view name, const std::vector<Decision>& decisions,
+                       int rate) {
     const model::Project& data = project.data();
     const Asked asked(project, name);
     Chain chain(project, std::string(name));
@@ -201,11 +202,11 @@ Why by_decisions(const Project& project, std::string_view name, const std::vecto
 }
 
 /// As far as the links go: to say of several bindings the one that comes furthest.
-std::size_t reach(const Why& why) {
+std::size_t reach(const Diagnosis& why) {
     return why.heard() ? 100 : why.chain.size();
 }
 
-Why of_sound(const Project& project, std::string_view name) {
+Diagnosis of_sound(const Project& project, std::string_view name) {
     const model::Project& data = project.data();
     const Asked asked(project, name);
     Chain chain(project, std::string(name));
@@ -215,19 +216,19 @@ Why of_sound(const Project& project, std::string_view name) {
         return chain.take();
     }
     chain.hold(Link::bound, asked.bound());
-    Why all = chain.take(), best;
+    Diagnosis all = chain.take(), best;
     for (const int starter : asked.starters()) {
         const model::Binding& binding = data.bindings[static_cast<std::size_t>(starter - 1)];
         const FireSettings settings;
         const workshop::Staged staged = workshop::stage(data, binding, settings);
         const Rehearsal happened =
             workshop::run(project, staged, settings, [&](const Decision& d) { return d.binding == starter; });
-        Why one = workshop::why_of_binding(project, starter, staged, happened, std::string(name));
+        Diagnosis one = workshop::why_of_binding(project, starter, staged, happened, std::string(name));
         if (best.chain.empty() || reach(one) > reach(best)) best = std::move(one);
         if (best.heard()) break;
     }
     all.chain.insert(all.chain.end(), best.chain.begin(), best.chain.end());
-    all.mend = best.mend;
+    all.fix = best.fix;
     all.file = best.file;
     all.line = best.line;
     return all;
@@ -249,7 +250,7 @@ std::set<std::uint64_t> causes_of_trigger(const Trigger& trigger, const std::vec
     return causes;
 }
 
-Why by_trigger(const Project& project, const Trigger& trigger, const std::vector<Decision>& decisions, int rate) {
+Diagnosis by_trigger(const Project& project, const Trigger& trigger, const std::vector<Decision>& decisions, int rate) {
     Chain chain(project, to_string(trigger));
     const auto causes = workshop::with_what_followed(decisions, causes_of_trigger(trigger, decisions));
     std::set<std::uint32_t> plays;
@@ -262,7 +263,7 @@ Why by_trigger(const Project& project, const Trigger& trigger, const std::vector
     const workshop::Came came = workshop::furthest(evidence);
     if (came.happened) {
         if (came.link < Link::triggered)
-            chain.tear(came.link, came.told, came.mend, came.source);
+            chain.tear(came.link, came.detail, came.fix, came.source);
         else
             chain.follow(came);
         return chain.take();
@@ -275,7 +276,7 @@ Why by_trigger(const Project& project, const Trigger& trigger, const std::vector
     return chain.take();
 }
 
-Why of_trigger(const Project& project, const Trigger& trigger) {
+Diagnosis of_trigger(const Project& project, const Trigger& trigger) {
     const auto is_it = [&](const Decision& d) { return d.trigger == trigger.kind && d.cause > 0; };
     if (trigger.point) {
         const Rehearsal happened = workshop::run(project, workshop::stage(*trigger.point, trigger.kind), {}, is_it);
@@ -294,9 +295,9 @@ Why of_trigger(const Project& project, const Trigger& trigger) {
                                 : fmt::format("did you mean \"{} {}\"?", to_string(trigger.kind), near));
         return chain.take();
     }
-    Why best;
+    Diagnosis best;
     for (const int binding : bindings) {
-        Why one = fire(project, binding).why;
+        Diagnosis one = fire(project, binding).why;
         if (best.chain.empty() || reach(one) > reach(best)) best = std::move(one);
     }
     return best;
@@ -304,27 +305,27 @@ Why of_trigger(const Project& project, const Trigger& trigger) {
 
 } // namespace
 
-Why why_silent(const Project& project, std::string_view about) {
+Diagnosis why_silent(const Project& project, std::string_view about) {
     const auto trigger = read_trigger(about);
     return trigger ? of_trigger(project, *trigger) : of_sound(project, about);
 }
 
-Why why_silent(const Project& project, std::string_view about, const Rehearsal& happened) {
+Diagnosis why_silent(const Project& project, std::string_view about, const Rehearsal& happened) {
     const auto trigger = read_trigger(about);
     return trigger ? by_trigger(project, *trigger, happened.decisions, happened.sample_rate)
                    : by_decisions(project, about, happened.decisions, happened.sample_rate);
 }
 
-Why why_silent(const Engine& engine, std::string_view about, const Speaker* speaker) {
+Diagnosis why_silent(const Engine& engine, std::string_view about, const Speaker* speaker) {
     Rehearsal happened;
     happened.sample_rate = engine.sample_rate();
-    happened.decisions = engine.remembered();
-    Why why = why_silent(engine.project(), about, happened);
+    happened.decisions = engine.recent_decisions();
+    Diagnosis why = why_silent(engine.project(), about, happened);
     if (why.heard() && speaker) {
         const bool plays = speaker->playing();
         why.chain.push_back({Link::device, plays, speaker->status()});
         if (!plays)
-            why.mend = "choose another output (kiai hear --devices), or look at the system's own volume and output";
+            why.fix = "choose another output (kiai hear --devices), or look at the system's own volume and output";
     }
     return why;
 }

@@ -13,8 +13,8 @@ FactsOrFinding read_facts(const std::filesystem::path& file) {
         Finding finding;
         finding.code = decoded.code;
         finding.file = file.string();
-        finding.sentence = fmt::format("the file {}", decoded.sentence);
-        finding.mend = decoded.mend;
+        finding.message = fmt::format("the file {}", decoded.message);
+        finding.fix = decoded.fix;
         return {std::nullopt, finding};
     }
     decoded.facts.hash = workshop::content_hash(file).value_or(0);

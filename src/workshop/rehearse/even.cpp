@@ -24,8 +24,9 @@ double tenth(double decibels) {
     return std::round(decibels * 10) / 10 + 0.0;
 }
 
-Evened proposal(const char* kind, const std::string& name, double loudness, double gain, double wanted) {
-    Evened one{kind, name, static_cast<float>(loudness), static_cast<Decibels>(gain), static_cast<Decibels>(gain)};
+GainProposal proposal(const char* kind, const std::string& name, double loudness, double gain, double wanted) {
+    GainProposal one{kind, name, static_cast<float>(loudness), static_cast<Decibels>(gain),
+                     static_cast<Decibels>(gain)};
     const double after = std::clamp(tenth(gain + wanted - loudness), -120.0, 24.0);
     if (std::abs(wanted - loudness) > 0.05) one.after = static_cast<Decibels>(after);
     return one;
@@ -50,7 +51,7 @@ void even_takes(const model::Project& project, const model::Sound& sound, EvenRe
                 continue;
             }
             const auto known = std::find_if(result.gains.begin(), result.gains.end(),
-                                            [&](const Evened& one) { return one.name == clip.name; });
+                                            [&](const GainProposal& one) { return one.name == clip.name; });
             if (known == result.gains.end())
                 result.gains.push_back(
                     proposal("clip", clip.name, clip.facts->loudness + clip.gain, clip.gain, middle));
@@ -60,7 +61,7 @@ void even_takes(const model::Project& project, const model::Sound& sound, EvenRe
 
 /// As it is heard: each take three times, or what chance makes of that.
 void even_whole(const fs::path& folder, const std::string& name, float target, EvenResult& result) {
-    const Loaded loaded = load_project(folder);
+    const LoadResult loaded = load_project(folder);
     const auto& sounds = loaded.project.data().sounds;
     const auto sound =
         std::find_if(sounds.begin(), sounds.end(), [&](const model::Sound& s) { return s.name == name; });
@@ -85,7 +86,7 @@ void even_whole(const fs::path& folder, const std::string& name, float target, E
             fmt::format("its peaks would come to {:+.1f} dBTP, where the limiter works", peak));
 }
 
-void write_gain(Document& toml, const Evened& gain) {
+void write_gain(Document& toml, const GainProposal& gain) {
     const Place entry{gain.kind, gain.name};
     const std::string value = fmt::format("{:.1f}", gain.after);
     const reader::Value* known = value_at(const_cast<reader::Value&>(toml.root()), entry);
@@ -102,7 +103,7 @@ void write_gain(Document& toml, const Evened& gain) {
 EvenResult even_sound(const fs::path& folder, const std::string& name, const EvenSettings& settings) {
     EvenResult result;
     FactsCache cache(folder, false);
-    const Loaded read = runtime::read_folder(cache);
+    const LoadResult read = runtime::read_folder(cache);
     if (!read.ok()) {
         result.edited.findings = read.findings;
         return result;
@@ -123,11 +124,11 @@ EvenResult even_sound(const fs::path& folder, const std::string& name, const Eve
     else
         even_takes(project, *sound, result);
     if (sound->implied) // it has no entry of its own
-        for (Evened& gain : result.gains) gain.kind = "clip";
+        for (GainProposal& gain : result.gains) gain.kind = "clip";
     if (!settings.write || !result.edited.ok()) return result;
     std::vector<std::string> remarks = std::move(result.edited.remarks);
-    result.edited = edit_project(folder, [&](Document& toml, Edited&) {
-        for (const Evened& gain : result.gains)
+    result.edited = edit_project(folder, [&](Document& toml, EditResult&) {
+        for (const GainProposal& gain : result.gains)
             if (gain.after != gain.before) write_gain(toml, gain);
     });
     result.edited.remarks.insert(result.edited.remarks.begin(), remarks.begin(), remarks.end());

@@ -25,8 +25,8 @@ Rehearsal hear_turns(const Project& project, const std::vector<Turn>& turns, con
     EngineSettings with;
     with.sample_rate = settings.sample_rate;
     with.seed = settings.seed;
-    with.keep_levels = true;
-    with.streams_in_step = true;
+    with.record_levels = true;
+    with.synchronous_streams = true;
     workshop::Recorder recorder(unbound(project), with);
     Engine& engine = recorder.engine();
     const auto frames_of = [&](Seconds time) {
@@ -64,9 +64,9 @@ Rehearsal hear(const Project& project, const std::string& sound, const HearSetti
     return hear_turns(project, {{sound, 0}}, settings);
 }
 
-Compared compare(const Project& project, const std::string& first, const std::string& second,
-                 const HearSettings& settings) {
-    Compared compared;
+Comparison compare(const Project& project, const std::string& first, const std::string& second,
+                   const HearSettings& settings) {
+    Comparison compared;
     const std::string names[] = {first, second};
     for (std::size_t i = 0; i < 2; ++i) {
         const Rehearsal alone = hear(project, names[i], settings);

@@ -1,9 +1,11 @@
 // The decision log as JSON Lines, written and read again.
 #include "core/reader/entry.h"
+#include "core/reader/renamed.h"
 
 #include <kiai/workshop/log.h>
 #include <kiai/workshop/rehearse.h>
 
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
@@ -16,6 +18,8 @@ namespace kiai::inline v0 {
 namespace {
 
 using json = nlohmann::ordered_json;
+
+constexpr int log_version = 1; ///< of the names and meanings of its fields
 
 /// Numbers as people want to read them: a float's noise beyond `digits` is left off.
 double rounded(double value, int digits) {
@@ -37,14 +41,27 @@ json to_json(const Decision& decision, int rate) {
     if (!decision.sound.empty()) line["sound"] = decision.sound;
     if (decision.play > 0) line["play"] = decision.play;
     if (decision.other > 0) line["for"] = decision.other;
-    if (!decision.action.empty()) line["action"] = decision.action;
+    if (decision.action) {
+        const ActionTaken& action = *decision.action;
+        line["action"] = {{"verb", to_string(action.verb)}, {"target", to_string(action.target)}};
+        if (!action.name.empty()) line["action"]["name"] = action.name;
+        if (action.verb == Verb::set) line["action"]["number"] = rounded(action.number, 6);
+    }
     if (decision.outcome == Outcome::not_met) {
         line["rule"] = decision.rule;
         if (std::isfinite(decision.value)) line["value"] = rounded(decision.value, 6);
     }
     if (decision.trigger == ReportKind::bus_gain || decision.trigger == ReportKind::bus_mute)
         line["value"] = rounded(decision.value, 4);
-    if (!decision.limit.empty()) line.update({{"limit", decision.limit}, {"rule", decision.rule}});
+    if (decision.limit) {
+        const LimitReached& limit = *decision.limit;
+        line["limit"] = {{"kind", to_string(limit.kind)}};
+        if (!limit.name.empty()) line["limit"]["name"] = limit.name;
+        line["limit"].update({{"full", to_string(limit.full)},
+                              {"measured", rounded(limit.measured, 6)},
+                              {"allowed", rounded(limit.allowed, 6)}});
+    }
+    if (decision.excluded) line["excluded"] = true;
     for (const LayerTake& layer : decision.layers) {
         line["layers"].push_back({{"clip", layer.clip},
                                   {"take", layer.number},
@@ -127,8 +144,31 @@ bool read_decision(const json& line, Decision& decision) {
     take(line, "sound", decision.sound);
     take(line, "play", decision.play);
     take(line, "for", decision.other);
-    take(line, "action", decision.action);
-    take(line, "limit", decision.limit);
+    if (const auto action = line.find("action"); action != line.end() && action->is_object()) {
+        ActionTaken& taken = decision.action.emplace();
+        word.clear();
+        take(*action, "verb", word);
+        find_word(word, Verb::nothing, taken.verb);
+        word.clear();
+        take(*action, "target", word);
+        find_word(word, ActionTarget::notice, taken.target);
+        take(*action, "name", taken.name);
+        take(*action, "number", taken.number);
+    }
+    if (const auto of = line.find("limit"); of != line.end() && of->is_object()) {
+        LimitReached& limit = decision.limit.emplace();
+        word.clear();
+        take(*of, "kind", word);
+        find_word(word, LimitReached::Kind::engine, limit.kind);
+        take(*of, "name", limit.name);
+        word.clear();
+        take(*of, "full", word);
+        find_word(word, WhenFull::stronger_contact, limit.full);
+        take(*of, "measured", limit.measured);
+        take(*of, "allowed", limit.allowed);
+    }
+    if (const auto excluded = line.find("excluded"); excluded != line.end() && excluded->is_boolean())
+        decision.excluded = excluded->get<bool>();
     take(line, "rule", decision.rule);
     if (decision.outcome == Outcome::not_met) decision.value = std::numeric_limits<float>::quiet_NaN();
     take(line, "value", decision.value);
@@ -150,14 +190,15 @@ bool read_decision(const json& line, Decision& decision) {
 
 } // namespace
 
-std::function<void(const Decision&)> log_lines(std::ostream& out, int sample_rate) {
+std::function<void(const Decision&)> jsonl_log(std::ostream& out, int sample_rate) {
+    out << json{{"log", log_version}, {"rate", sample_rate}}.dump() << '\n';
     return [&out, sample_rate](const Decision& decision) {
         out << to_json(decision, sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
     };
 }
 
 void write_log(std::ostream& out, const Rehearsal& rehearsal) {
-    const auto write = log_lines(out, rehearsal.sample_rate);
+    const auto write = jsonl_log(out, rehearsal.sample_rate);
     for (const Decision& decision : rehearsal.decisions) write(decision);
 }
 
@@ -177,17 +218,30 @@ LoadedLog load_log(const std::filesystem::path& file) {
         ++number;
         if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
         const json line = json::parse(text, nullptr, false);
+        if (int version = 0; line.is_object() && line.contains("log")) {
+            take(line, "log", version);
+            take(line, "rate", rehearsal.sample_rate);
+            if (version == log_version && rehearsal.sample_rate >= 8000 && rehearsal.sample_rate <= 192000) continue;
+            findings.add(FindingCode::no_log, {number, 1}, "the log is of another version, or its rate is invalid",
+                         "write the log again with this version of Kiai", {});
+            loaded.findings = findings.take();
+            loaded.rehearsal = {};
+            return loaded;
+        }
         Decision decision;
         if (!read_decision(line, decision)) {
+            std::string word;
+            if (line.is_object()) take(line, "decision", word);
+            const std::string now = reader::renamed_report(word);
             findings.add(FindingCode::log_line, {number, 1},
-                         line.is_discarded() ? "this is no JSON" : "this line holds no decision",
-                         "a line of a log has `frame` and `decision`, see docs/log.md", {});
+                         line.is_discarded() ? "this is no JSON"
+                         : now.empty()       ? "this line holds no decision"
+                                             : fmt::format("the decision `{}` is now called `{}`", word, now),
+                         now.empty() ? "a line of a log has `frame` and `decision`, see docs/log.md"
+                                     : "write the log again with this version of Kiai",
+                         {});
             continue;
         }
-        double at = 0;
-        take(line, "at", at);
-        const double rate = at > 0 ? std::round(static_cast<double>(decision.frame) / at) : 0;
-        if (rate >= 8000 && rate <= 192000) rehearsal.sample_rate = static_cast<int>(rate);
         rehearsal.length = std::max(rehearsal.length, decision.frame);
         rehearsal.decisions.push_back(std::move(decision));
     }

@@ -25,7 +25,7 @@ Rehearsal Recorder::finish(Frames length) {
 
 inline namespace v0 {
 
-Witness::Witness(Engine& engine) : engine_(engine) {
+RunRecorder::RunRecorder(Engine& engine) : engine_(engine) {
     seen_.sample_rate = engine.sample_rate();
     seen_.seed = engine.seed();
     const Project project = engine.project();
@@ -34,7 +34,7 @@ Witness::Witness(Engine& engine) : engine_(engine) {
     engine.set_findings([this](const Finding& finding) { seen_.findings.push_back(finding); });
 }
 
-void Witness::render(Frames frames) {
+void RunRecorder::render(Frames frames) {
     const std::size_t begin = seen_.samples.size();
     seen_.samples.resize(begin + static_cast<std::size_t>(frames) * 2);
     engine_.render(std::span(seen_.samples).subspan(begin));

@@ -23,7 +23,7 @@ class Recorder {
 
   private:
     Engine engine_;
-    Witness witness_;
+    RunRecorder witness_;
     bool keep_samples_;
 };
 

@@ -28,9 +28,9 @@ Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSet
     EngineSettings with;
     with.sample_rate = trace.sample_rate;
     with.seed = settings.seed ? *settings.seed : trace.seed.value_or(1);
-    with.plain_kernels = settings.plain_kernels;
-    with.keep_levels = true;
-    with.streams_in_step = true;
+    with.portable_kernels = settings.portable_kernels;
+    with.record_levels = true;
+    with.synchronous_streams = true;
     workshop::Recorder recorder(project, with);
     Engine& engine = recorder.engine();
 

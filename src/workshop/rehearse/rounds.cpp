@@ -31,7 +31,7 @@ std::vector<Report> endings(const model::Project& project, const model::Binding&
         return one(ReportKind::key_up);
     case ReportKind::contact:
         report.pair = static_cast<std::uint64_t>(n) + 1;
-        return one(ReportKind::apart);
+        return one(ReportKind::contact_end);
     case ReportKind::marker:
         return one(ReportKind::playhead_gone);
     case ReportKind::scope_enter:

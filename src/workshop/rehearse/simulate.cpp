@@ -60,13 +60,13 @@ class Tally {
             ++of_.refused["gap"];
             break;
         case Outcome::refused_limit:
-            ++of_.refused[decision.limit];
+            ++of_.refused[decision.limit ? to_string(*decision.limit) : std::string()];
             break;
         case Outcome::refused_full:
             ++of_.refused["engine full"];
             break;
-        case Outcome::gave_way:
-            ++of_.gave_way;
+        case Outcome::stolen:
+            ++of_.stolen;
             break;
         default:
             break;
@@ -103,12 +103,12 @@ class Tally {
     /// False where something moves it that is not known here.
     bool follow(const std::vector<model::Follow>& follows, Fixed& fixed) const {
         for (const model::Follow& one : follows) {
-            if (one.moves == model::Moves::balance) return false;
-            if (one.moves == model::Moves::pan) continue;
+            if (one.target == model::FollowTarget::balance) return false;
+            if (one.target == model::FollowTarget::pan) continue;
             const bool known = one.value == model::Value::strength || one.value == model::Value::place;
             if (!known) continue; // dials and own values move it later
             const double by = one.curve.at(one.value == model::Value::strength ? settings_.strength : settings_.place);
-            (one.moves == model::Moves::gain ? fixed.gain : fixed.pitch) += by;
+            (one.target == model::FollowTarget::gain ? fixed.gain : fixed.pitch) += by;
         }
         return true;
     }
@@ -216,12 +216,12 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     EngineSettings with;
     with.sample_rate = settings.fire.sample_rate;
     with.seed = told.seed = settings.fire.seed;
-    with.streams_in_step = true;
+    with.synchronous_streams = true;
     with.decide_only = true;
     workshop::Recorder recorder(project, with, false);
     Engine& engine = recorder.engine();
     const int rate = engine.sample_rate();
-    const double apart = std::clamp(settings.apart.count(), 0.01, 3600.0);
+    const double interval = std::clamp(settings.interval.count(), 0.01, 3600.0);
     std::map<std::string, Tally> tallies;
     for (const int sound : model::sounds_started_in_the_end(data, binding))
         tallies.emplace(data.sounds[static_cast<std::size_t>(sound)].name, Tally(data, sound, binding, settings.fire));
@@ -230,7 +230,7 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     const auto take = [&] {
         for (; read < recorder.decisions().size(); ++read) {
             const Decision& decision = recorder.decisions()[read];
-            const bool own = caused.take(decision) || decision.outcome == Outcome::gave_way;
+            const bool own = caused.take(decision) || decision.outcome == Outcome::stolen;
             if (own && decision.binding == number && decision.outcome == Outcome::not_met) ++told.kept[decision.rule];
             const auto tally = tallies.find(decision.sound);
             if (own && tally != tallies.end()) tally->second.take(decision);
@@ -242,10 +242,10 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
         take();
     };
     const bool by_itself = binding.trigger == ReportKind::every;
-    const double round = by_itself ? static_cast<double>(binding.time.frames(rate)) / rate : apart;
+    const double round = by_itself ? static_cast<double>(binding.time.frames(rate)) / rate : interval;
     for (int n = 0; n < std::clamp(settings.times, 1, 1000000); ++n) {
         if (!by_itself || n == 0)
-            for (const TraceLine& line : workshop::round_of(data, binding, settings.fire, n, apart))
+            for (const TraceLine& line : workshop::round_of(data, binding, settings.fire, n, interval))
                 engine.report(line.report, static_cast<Frames>((n * round + line.at) * rate));
         run_to((n + 1) * round + (by_itself ? round / 2 : 0));
         told.times = n + 1;

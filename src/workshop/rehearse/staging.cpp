@@ -59,8 +59,8 @@ class Stage {
         report.options.strength = settings_.strength;
         report.options.place = settings_.place;
         add(first, report);
-        if (binding_.trigger != ReportKind::apart) return;
-        report.kind = ReportKind::apart;
+        if (binding_.trigger != ReportKind::contact_end) return;
+        report.kind = ReportKind::contact_end;
         add(first + step, report);
     }
 
@@ -154,7 +154,7 @@ class Stage {
             return add(first, std::move(report));
         }
         case ReportKind::contact:
-        case ReportKind::apart:
+        case ReportKind::contact_end:
             return contact();
         case ReportKind::marker:
             return marker();

@@ -77,8 +77,8 @@ Summary summarise(const Rehearsal& rehearsal) {
         case Outcome::refused_full:
             ++at->row.refused;
             break;
-        case Outcome::gave_way:
-            ++at->row.gave_way;
+        case Outcome::stolen:
+            ++at->row.stolen;
             break;
         case Outcome::ended:
             at->ended(decision);

@@ -62,7 +62,7 @@ Trace cut(const Trace& trace, Seconds from, Seconds to) {
     return part;
 }
 
-Trace join(const Trace& first, const Trace& second, Seconds apart) {
+Trace join(const Trace& first, const Trace& second, Seconds interval) {
     Trace both = first;
     const int rate = first.sample_rate;
     const Frames last = first.lines.empty() ? 0 : first.lines.back().due(rate);
@@ -70,7 +70,7 @@ Trace join(const Trace& first, const Trace& second, Seconds apart) {
     for (const TraceLine& line : second.lines) {
         TraceLine other = line;
         other.line = 0;
-        other.frame = last + static_cast<Frames>(apart.count() * rate + 0.5) +
+        other.frame = last + static_cast<Frames>(interval.count() * rate + 0.5) +
                       static_cast<Frames>(static_cast<double>(line.due(second.sample_rate)) * ratio + 0.5);
         both.lines.push_back(std::move(other));
     }

@@ -76,7 +76,7 @@ std::vector<Finding> check_trace(const Project& project, const Trace& trace, con
     reader::Findings findings(file);
     std::set<std::string> said;
     for (const TraceLine& line : trace.lines) {
-        if (line.report.kind == ReportKind::project && line.report.name != project.mark())
+        if (line.report.kind == ReportKind::project && line.report.name != project.fingerprint())
             findings.add(FindingCode::trace_misfit, {line.line, 0},
                          "from here on it was recorded with another state of the project (" + line.report.name + ")",
                          "its rehearsal may decide otherwise: record it anew", line.report.name);

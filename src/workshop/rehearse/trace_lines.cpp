@@ -1,5 +1,6 @@
 // Traces as JSON Lines: read, and written.
 #include "core/reader/entry.h"
+#include "core/reader/renamed.h"
 #include "workshop/disk/atomic_write.h"
 
 #include <kiai/workshop/trace.h>
@@ -25,7 +26,7 @@ constexpr std::size_t most_line = 1 << 16;
 
 /// Why a line cannot be used; thrown and caught within this file only.
 struct Refused {
-    std::string sentence, mend;
+    std::string message, fix;
 };
 
 double number(const json& object, const char* key, double otherwise) {
@@ -109,7 +110,7 @@ void read_value(const json& object, const json& value, Report& report) {
         return;
     }
     case ReportKind::body_gone:
-    case ReportKind::apart:
+    case ReportKind::contact_end:
         report.pair = pair_number(value, key);
         return;
     case ReportKind::dial:
@@ -193,7 +194,13 @@ Report report_of(const json& object) {
         report.kind = kind;
         value = &*found;
     }
-    if (!value) throw Refused{"it holds no report that is known", "known: " + known};
+    if (!value) {
+        for (const auto& [key, other] : object.items())
+            if (const std::string now = reader::renamed_report(key); !now.empty())
+                throw Refused{fmt::format("`{}` is now called `{}`", key, now),
+                              fmt::format("write \"{}\" instead", now)};
+        throw Refused{"it holds no report that is known", "known: " + known};
+    }
     read_value(object, *value, report);
     if (const auto pointer = object.find("pointer-id"); pointer != object.end()) {
         if (!pointer->is_number_unsigned())
@@ -202,7 +209,7 @@ Report report_of(const json& object) {
     }
     report.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
                       single(object, "strength", 1), single(object, "place", 0)};
-    report.options.after = Seconds(number(object, "after", 0));
+    report.options.delay = Seconds(number(object, "delay", 0));
     return report;
 }
 
@@ -273,7 +280,7 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
             read_line(text, number, loaded.trace);
         } catch (const Refused& refused) {
             if (++bad <= most_said)
-                findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.sentence, refused.mend);
+                findings.add(FindingCode::trace_line, Severity::error, {number, 0}, refused.message, refused.fix);
         }
     }
     if (bad > most_said)
@@ -331,7 +338,7 @@ void add_value(const Report& report, ordered& line) {
         if (report.moment) line["moment"] = report.moment->count();
         break;
     case ReportKind::body_gone:
-    case ReportKind::apart:
+    case ReportKind::contact_end:
     case ReportKind::play_pause:
     case ReportKind::play_resume:
         line[key] = report.pair;
@@ -398,7 +405,7 @@ ordered json_of(const TraceLine& line, int rate) {
     if (options.pan != 0) out["pan"] = short_number(options.pan);
     if (options.strength != 1) out["strength"] = short_number(options.strength);
     if (options.place != 0) out["place"] = short_number(options.place);
-    if (options.after.count() > 0) out["after"] = options.after.count();
+    if (options.delay.count() > 0) out["delay"] = options.delay.count();
     return out;
 }
 

@@ -44,7 +44,7 @@ std::optional<Trigger> read_trigger(std::string_view text) {
         trigger.point = point;
         return trigger;
     }
-    const bool two = *kind == ReportKind::contact || *kind == ReportKind::apart || *kind == ReportKind::marker;
+    const bool two = *kind == ReportKind::contact || *kind == ReportKind::contact_end || *kind == ReportKind::marker;
     for (const std::string& part : rest) trigger.on += (trigger.on.empty() ? "" : two ? "+" : " ") + part;
     return trigger;
 }

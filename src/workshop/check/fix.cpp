@@ -27,14 +27,31 @@ bool find_text(const reader::Value& value, const Finding& finding, Place& place)
     return false;
 }
 
+/// The place of the entry whose key stands at a line and column.
+bool find_key(const reader::Value& value, const Finding& finding, Place& place) {
+    for (const reader::Member& member : value.members) {
+        place.emplace_back(member.key);
+        if (member.source.line == finding.line && member.source.column == finding.column) return true;
+        if (find_key(member.value, finding, place)) return true;
+        place.pop_back();
+    }
+    for (std::size_t i = 0; i < value.items.size(); ++i) {
+        place.emplace_back(i);
+        if (find_key(value.items[i], finding, place)) return true;
+        place.pop_back();
+    }
+    return false;
+}
+
 } // namespace
 
-Edited mend_project(const std::filesystem::path& folder, const CheckOptions& options) {
-    return edit_project(folder, [&](Document& toml, Edited& edited) {
+EditResult fix_project(const std::filesystem::path& folder, const CheckOptions& options) {
+    return edit_project(folder, [&](Document& toml, EditResult& edited) {
         // Checked under the lock, so that the places are those of the file that is edited.
         for (const Finding& finding : check_project(folder, options).findings) {
-            if (finding.certain.empty()) continue;
-            if (Place place; find_text(toml.root(), finding, place)) toml.set_text(place, finding.certain);
+            if (finding.replacement.empty()) continue;
+            if (Place place; find_text(toml.root(), finding, place)) toml.set_text(place, finding.replacement);
+            if (Place place; find_key(toml.root(), finding, place)) toml.rename(place, finding.replacement);
         }
         static_cast<void>(edited);
     });

@@ -75,7 +75,7 @@ float between(const float* source, const float* taps, int span) {
 
 } // namespace
 
-const Kernels& plain_kernels() noexcept {
+const Kernels& portable_kernels() noexcept {
     static constexpr Kernels table{"plain", interpolate, mix_mono, mix_side, widen, peak, between};
     return table;
 }

@@ -134,8 +134,8 @@ bool odd_quotes(const std::string& line) {
 
 } // namespace
 
-std::string toml_mend(std::string_view document, const SyntaxError& error) {
-    const std::string& said = error.sentence;
+std::string toml_fix(std::string_view document, const SyntaxError& error) {
+    const std::string& said = error.message;
     const std::string line = line_of(document, error.source.line);
     const std::string before = line_of(document, error.source.line - 1);
     const std::string value =

@@ -15,7 +15,7 @@ inline Holder holder_of(ReportKind kind, std::uint64_t which) noexcept {
     return (static_cast<std::uint64_t>(kind) + 1) << 56 | (model::scatter(which) & low);
 }
 
-struct Happening {
+struct Event {
     ReportKind kind = ReportKind::notice;
     model::NameId name = model::no_name, other = model::no_name;
     std::uint64_t from = 0; ///< what it was caused by, a number of the log; 0: an app's report, or the time
@@ -33,11 +33,11 @@ class Hub {
   public:
     virtual ~Hub() = default;
     /// Carries out what is bound to it; its number in the log. [rt]
-    virtual std::uint64_t happen(const Happening& happening) noexcept = 0;
+    virtual std::uint64_t happen(const Event& event) noexcept = 0;
     /// Ends what is held by it, since `happening` has happened; `by`: its number in the log. [rt]
-    virtual void over(Holder holder, const Happening& happening, std::uint64_t by) noexcept = 0;
+    virtual void over(Holder holder, const Event& event, std::uint64_t by) noexcept = 0;
     /// A line of the log about something that was not done. [rt]
-    virtual void say(Outcome outcome, const Happening& happening) noexcept = 0;
+    virtual void say(Outcome outcome, const Event& event) noexcept = 0;
     virtual bool scope_on(int scope) const noexcept = 0;
 };
 

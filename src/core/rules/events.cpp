@@ -16,30 +16,30 @@ void Router::write(decisions::Record record, Outcome outcome) noexcept {
 }
 
 /// Each thing that happens has a number of its own in the log.
-decisions::Record Router::begin_record(const Happening& happening) noexcept {
+decisions::Record Router::begin_record(const Event& event) noexcept {
     decisions::Record record;
     record.cause = ++happened_;
-    record.from = happening.from;
-    record.trigger = happening.kind;
-    record.on = happening.name;
-    record.on_other = happening.other;
-    record.point = happening.point;
-    record.paired = happening.holder != 0;
+    record.from = event.from;
+    record.trigger = event.kind;
+    record.on = event.name;
+    record.on_other = event.other;
+    record.point = event.point;
+    record.paired = event.holder != 0;
     return record;
 }
 
-void Router::say(Outcome outcome, const Happening& happening) noexcept {
-    write(begin_record(happening), outcome);
+void Router::say(Outcome outcome, const Event& event) noexcept {
+    write(begin_record(event), outcome);
 }
 
-void Router::over(Holder holder, const Happening& happening, std::uint64_t by) noexcept {
-    decisions::Record record = begin_record(happening);
+void Router::over(Holder holder, const Event& event, std::uint64_t by) noexcept {
+    decisions::Record record = begin_record(event);
     if (by != 0) {
         record.cause = by;
         --happened_;
     }
     record.count = static_cast<std::uint64_t>(plays_->stop({mixer::Which::Kind::held, holder}, -1, record.cause, now_));
-    if (happening.kind == ReportKind::watch) write(record, Outcome::over);
+    if (event.kind == ReportKind::watch) write(record, Outcome::over);
     if (record.count > 0) write(record, Outcome::stopped);
 }
 
@@ -57,11 +57,11 @@ void Router::finished(const Stepped& last, int sequence) noexcept {
     write(record, Outcome::over);
 }
 
-std::uint64_t Router::happen(const Happening& happening) noexcept {
-    const bool on_its_way = happening.kind == ReportKind::enter || happening.kind == ReportKind::marker;
-    if (on_its_way && bindings_.find(happening.kind, happening.name, happening.other).empty()) return 0;
-    const decisions::Record cause = begin_record(happening);
-    if (happening.lost) write(cause, Outcome::lost);
+std::uint64_t Router::happen(const Event& event) noexcept {
+    const bool on_its_way = event.kind == ReportKind::enter || event.kind == ReportKind::marker;
+    if (on_its_way && bindings_.find(event.kind, event.name, event.other).empty()) return 0;
+    const decisions::Record cause = begin_record(event);
+    if (event.lost) write(cause, Outcome::lost);
     if (depth_ > 0 && (!affords(cause) || depth_ == deepest)) {
         if (depth_ == deepest) overdraw(cause);
         return cause.cause;
@@ -69,21 +69,21 @@ std::uint64_t Router::happen(const Happening& happening) noexcept {
     ++depth_;
     int answered = 0, off = 0;
     const auto answer = [&](const Bound& bound) {
-        if ((happening.lost && !bound.lost) || (happening.repeated && !bound.repeats)) return;
+        if ((event.lost && !bound.lost) || (event.repeated && !bound.repeats)) return;
         if (!scopes_.on(bound.scope)) {
             ++off;
             return;
         }
         ++answered;
-        act_on(bound, happening, cause);
+        act_on(bound, event, cause);
     };
-    if (happening.binding >= 0) {
-        answer(bindings_.at(happening.binding));
+    if (event.binding >= 0) {
+        answer(bindings_.at(event.binding));
     } else {
-        for (const Bound& bound : bindings_.find(happening.kind, happening.name, happening.other)) answer(bound);
+        for (const Bound& bound : bindings_.find(event.kind, event.name, event.other)) answer(bound);
     }
-    if (answered == 0 && !happening.lost && off > 0) write(cause, Outcome::scope_off);
-    if (answered == 0 && off == 0 && !happening.quiet && !happening.lost) write(cause, Outcome::no_binding);
+    if (answered == 0 && !event.lost && off > 0) write(cause, Outcome::scope_off);
+    if (answered == 0 && off == 0 && !event.quiet && !event.lost) write(cause, Outcome::no_binding);
     --depth_;
     return cause.cause;
 }
@@ -104,22 +104,21 @@ bool Router::affords(const decisions::Record& cause) noexcept {
     return false;
 }
 
-bool Router::act_on(const Bound& bound, const Happening& happening, decisions::Record cause) noexcept {
+bool Router::act_on(const Bound& bound, const Event& event, decisions::Record cause) noexcept {
     cause.binding = bound.number + 1;
     if (scopes_.paused(bound.scope)) {
         write(cause, Outcome::scope_paused);
         return false;
     }
     float value = 0;
-    if (const int broken = bound.ruled ? rules_.broken(bound.number, happening, *plays_, now_, value) : -1;
-        broken >= 0) {
+    if (const int broken = bound.ruled ? rules_.broken(bound.number, event, *plays_, now_, value) : -1; broken >= 0) {
         cause.clause = static_cast<std::int16_t>(broken);
         cause.value = value;
         write(cause, Outcome::not_met);
         return false;
     }
     for (const model::Action& action : std::span(bound.actions, static_cast<std::size_t>(bound.count)))
-        act(action, {happening, cause, bound.scope, 0, -1});
+        act(action, {event, cause, bound.scope, 0, -1});
     return true;
 }
 

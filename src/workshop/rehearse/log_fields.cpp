@@ -1,0 +1,61 @@
+#include <kiai/workshop/log.h>
+
+namespace kiai::inline v0 {
+
+const std::vector<LogField>& log_fields() {
+    static const std::vector<LogField> fields{
+        {"frame", "integer", "", "The frame on the engine's clock, before the output's latency."},
+        {"at", "number", "", "The same in seconds."},
+        {"decision", "string", "", "What was decided: `played`, `refused-gap` …"},
+        {"cause", "integer", "",
+         "The number of what happened, from 1: a call of the app, or what the engine found out."},
+        {"trigger", "string", "", "The kind of what happened: `press`, `contact` …"},
+        {"on", "string", "", "The zone, key, kinds of body, motion and marker, condition, notice or name."},
+        {"point", "array", "press", "Where the pointer was pressed: x and y."},
+        {"from", "integer", "", "The cause that led to this one, such as a notice that another binding gave."},
+        {"binding", "integer", "", "The number of the `[[binding]]` in kiai.toml, from 1."},
+        {"sound", "string", "", "The sound that was played, refused, stopped or stolen."},
+        {"play", "integer", "", "The number of the play, from 1."},
+        {"for", "integer", "stolen", "The play that it was stolen for."},
+        {"action", "object", "", "What the binding or sequence did."},
+        {"action.verb", "string", "",
+         "`play`, `hold`, `toggle`, `restart`, `stop`, `pause`, `resume`, `set`, `mute`, "
+         "`unmute`, `notice`, `run` or `nothing`."},
+        {"action.target", "string", "",
+         "`none`, `sound`, `bus`, `scope`, `sequence`, `everything`, `dial` or `notice`."},
+        {"action.name", "string", "", "The name of the target."},
+        {"action.number", "number", "set", "The value of the dial, or the gain in dB."},
+        {"rule", "string", "not-met", "The condition that does not hold: `hopper-stock > 0`, `once`, `chance 0.5`."},
+        {"value", "number", "not-met, bus-gain, bus-mute",
+         "The left side of the condition; the gain in dB; 1 for muted, else 0."},
+        {"limit", "object", "stolen, refused-limit, refused-gap", "The limit that decided."},
+        {"limit.kind", "string", "", "`gap`, `sound`, `bus` or `engine`."},
+        {"limit.name", "string", "", "The sound or bus that has the limit."},
+        {"limit.full", "string", "",
+         "What the limit does when it is full: `end-oldest`, `end-quietest`, `refuse`, "
+         "`restart`; `stronger-contact`: a stronger contact of the same frame was preferred."},
+        {"limit.measured", "number", "", "The number of plays that count; of a gap, the seconds since the last start."},
+        {"limit.allowed", "number", "", "The maximum number of plays, or the minimum gap in seconds; 0: none."},
+        {"excluded", "boolean", "unknown-name", "true: kiai.toml has the name, but an error keeps the entry out."},
+        {"layers", "array", "played", "The layers that are heard; empty: none, by chance."},
+        {"layers[].clip", "string", "", "The clip that was picked."},
+        {"layers[].take", "integer", "", "The number of the take, from 1."},
+        {"layers[].of", "integer", "", "The number of takes."},
+        {"layers[].pitch", "number", "", "Semitones, without what dials, values of the play and LFOs add."},
+        {"layers[].gain", "number", "", "dB, likewise."},
+        {"layers[].pan", "number", "", "-1 to 1, likewise."},
+        {"layers[].delay", "integer", "", "Frames after the start of the play."},
+        {"layers[].layer", "integer", "", "The number of the layer, from 1, if one before it is not heard."},
+        {"reason", "string", "ended", "`finished`, `stopped`, `stolen`, `scope-left` or `changed`."},
+        {"level", "number", "ended", "The peak of the sum of its layers, in dBFS."},
+        {"length", "integer", "ended", "Frames from the first to the last."},
+        {"counted", "integer", "ended", "Frames until it was asked to end; limits count the play for that long."},
+        {"by", "integer", "ended", "The cause that ended it early."},
+        {"count", "integer", "stopped, done, names-full, ring-full, log-full",
+         "The number of plays, or of reports or decisions lost."},
+        {"nearest", "string", "", "The nearest existing name."},
+    };
+    return fields;
+}
+
+} // namespace kiai::inline v0
