@@ -66,7 +66,8 @@ TEST_CASE("The log says that strength decided, and a weaker contact is refused",
                 binding("contact = [\"a\", \"b\"]", "play = \"s\""));
     for (const float strength : {0.5f, 0.9f, 0.7f}) bench.engine.contact("a", "b", {.strength = strength});
     CHECK(bench.told() == "played s, stolen s, played s, refused-limit s");
-    CHECK(to_string(with_outcome(bench.log, Outcome::stolen).at(0).limit.value().full) == std::string("stronger-contact"));
+    CHECK(to_string(with_outcome(bench.log, Outcome::stolen).at(0).limit.value().full) ==
+          std::string("stronger-contact"));
 }
 
 TEST_CASE("Timed calls keep their distance: starts, stops, pauses and values alike", "[order]") {
