@@ -1,11 +1,9 @@
 #include "core/reader/scan.h"
+#include "workshop/edit/unicode.h"
 
 #include <kiai/workshop/add.h>
 
-#include <glib.h>
-
 #include <algorithm>
-#include <memory>
 
 namespace kiai::inline v0 {
 
@@ -13,14 +11,9 @@ using reader::is_digit;
 
 std::string clip_name(const std::filesystem::path& file) {
     const std::string stem = file.stem().string();
-    std::string plain = stem;
-    if (g_utf8_validate(stem.c_str(), static_cast<gssize>(stem.size()), nullptr)) {
-        // Letters with marks to those without; what has no such letter becomes a question mark.
-        const std::unique_ptr<char, decltype(&g_free)> ascii(g_str_to_ascii(stem.c_str(), "C"), &g_free);
-        plain = ascii.get();
-    }
     std::string name;
-    for (const char c : plain) { // by hand: what the C library takes for a letter depends on the locale
+    for (const char c :
+         workshop::plain_letters(stem)) { // by hand: what the C library takes for a letter depends on the locale
         if (reader::is_digit(c) || (c >= 'a' && c <= 'z'))
             name += c;
         else if (c >= 'A' && c <= 'Z')

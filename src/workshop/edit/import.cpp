@@ -7,12 +7,12 @@
 #include "runtime/project/folder.h"
 #include "workshop/disk/atomic_write.h"
 #include "workshop/edit/references.h"
+#include "workshop/edit/unicode.h"
 #include "workshop/facts/content_hash.h"
 #include "workshop/facts/facts_cache.h"
 #include "workshop/facts/measure.h"
 
 #include <fmt/format.h>
-#include <glib.h>
 
 #include <algorithm>
 #include <map>
@@ -46,7 +46,7 @@ std::string without_zeros(std::string number) {
 /// A file's path that can stand in kiai.toml.
 bool can_be_written(const fs::path& path) {
     const std::string text = path.generic_string();
-    return g_utf8_validate(text.c_str(), static_cast<gssize>(text.size()), nullptr) &&
+    return is_utf8(text) &&
            std::none_of(text.begin(), text.end(), [](unsigned char c) { return c < 0x20 || c == 0x7f; });
 }
 
