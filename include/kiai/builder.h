@@ -25,28 +25,31 @@ struct Settings {
 struct Setting {
     enum class Kind { text, number, truth, list, table };
 
-    Setting(const char* value) : kind(Kind::text), text(value) {}
-    Setting(std::string value) : kind(Kind::text), text(std::move(value)) {}
-    template<class Number>
-    requires std::integral<Number> || std::floating_point<Number> Setting(Number value)
-        : kind(Kind::number), number(static_cast<double>(value)) {}
-    Setting(bool value) : kind(Kind::truth), truth(value) {}
-    Setting(std::initializer_list<Setting> values) : kind(Kind::list), items(values) {}
-    Setting(std::vector<Setting> values) : kind(Kind::list), items(std::move(values)) {}
+    Setting(const char* text);
+    Setting(std::string text);
+    Setting(bool truth);
+    Setting(double number);
+    template<std::integral Number>
+    Setting(Number number);
+    Setting(std::initializer_list<Setting> items);
+    Setting(std::vector<Setting> items);
     Setting(Settings table);
 
     Kind kind;
-    std::string text = {};
+    std::string text;
     double number = 0;
     bool truth = false;
-    std::vector<Setting> items = {};
-    std::vector<NamedSetting> members = {};
+    std::vector<Setting> items;
+    std::vector<NamedSetting> members;
 };
 
 struct NamedSetting {
     std::string key;
     Setting value;
 };
+
+template<std::integral Number>
+Setting::Setting(Number value) : Setting(static_cast<double>(value)) {}
 
 /// Collects the entries of a project. They are those of kiai.toml, with the same keys, ranges and defaults, and are
 /// read by the same code. One thread at a time.

@@ -21,7 +21,7 @@ struct Output {
 /// The demo's whole trace in blocks of any sizes, with handles and gains moving meanwhile.
 Output in_blocks(const std::function<kiai::Frames()>& next_block) {
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
-    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 64});
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 64, .reports = 16384});
     Output output;
     engine.set_log([&](const kiai::Decision& decision) {
         output.log.push_back(std::to_string(decision.frame) + " " + kiai::describe(decision));

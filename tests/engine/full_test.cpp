@@ -102,7 +102,7 @@ TEST_CASE("Full: names that the app makes up never take those of a project", "[f
 TEST_CASE("Full: keys, pointers, contacts and bodies", "[full]") {
     Small small("[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 1000 }\n" +
                     binding("contact = [\"a\", \"b\"]", "hold = \"hum\""),
-                {.seed = 1, .voices = 64});
+                {.seed = 1, .voices = 64, .reports = 16384});
     for (int i = 0; i < 300; ++i) small.engine.key_down("Key" + std::to_string(i));
     small.run(64);
     CHECK(count(small.log, Outcome::no_room) == 300 - 256);

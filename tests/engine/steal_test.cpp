@@ -46,7 +46,7 @@ TEST_CASE("What is stolen before it was heard ends in the same frame", "[steal]"
 
 TEST_CASE("Thousands of triggers at one frame leave room for the last", "[steal]") {
     kiai::Engine engine(project_of(sine(300, 0.05, 4800), "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 1 }\n"),
-                        {.seed = 1, .voices = 8});
+                        {.seed = 1, .voices = 8, .reports = 16384});
     std::vector<kiai::Decision> log;
     engine.set_log([&](const kiai::Decision& d) { log.push_back(d); });
     for (int i = 0; i < 5000; ++i) engine.play("s");

@@ -213,16 +213,17 @@ TEST_CASE("The core refuses to compile with fast-math", "[house]") {
 
 TEST_CASE("Kiai leaves the variables of a parent CMake project alone", "[house]") {
     const Folder folder;
-    folder.write("CMakeLists.txt", "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
-                                   "foreach(name portaudio sndfile alsa hwy)\n  set(${name}_LIBRARIES mine)\nendforeach()\n"
-                                   "get_cmake_property(before CACHE_VARIABLES)\n"
-                                   "add_subdirectory(" KIAI_SOURCE " kiai)\n"
-                                   "get_cmake_property(after CACHE_VARIABLES)\n"
-                                   "foreach(name portaudio sndfile alsa hwy)\n"
-                                   "  if(NOT ${name}_LIBRARIES STREQUAL mine)\n    message(FATAL_ERROR ${name})\n"
-                                   "  endif()\nendforeach()\n"
-                                   "list(REMOVE_ITEM after ${before})\n"
-                                   "foreach(name ${after})\n  message(\"new ${name}\")\nendforeach()\n");
+    folder.write("CMakeLists.txt",
+                 "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
+                 "foreach(name portaudio sndfile alsa hwy)\n  set(${name}_LIBRARIES mine)\nendforeach()\n"
+                 "get_cmake_property(before CACHE_VARIABLES)\n"
+                 "add_subdirectory(" KIAI_SOURCE " kiai)\n"
+                 "get_cmake_property(after CACHE_VARIABLES)\n"
+                 "foreach(name portaudio sndfile alsa hwy)\n"
+                 "  if(NOT ${name}_LIBRARIES STREQUAL mine)\n    message(FATAL_ERROR ${name})\n"
+                 "  endif()\nendforeach()\n"
+                 "list(REMOVE_ITEM after ${before})\n"
+                 "foreach(name ${after})\n  message(\"new ${name}\")\nendforeach()\n");
     const Ran configured = run("cmake -S . -B build -G Ninja -DCMAKE_CXX_COMPILER=" KIAI_COMPILER, folder.path());
     INFO(configured.err);
     REQUIRE(configured.status == 0);

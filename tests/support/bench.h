@@ -13,7 +13,7 @@ namespace support {
 struct Bench {
     /// One clip `tone` of `samples`, and what `text` says.
     explicit Bench(const std::string& text, const Signal& samples = Signal(1000, 0.1f))
-        : engine(project_of(samples, text), {.seed = 1}) {
+        : engine(project_of(samples, text), {.seed = 1, .reports = 16384}) {
         engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
     }
     /// What was decided in the next frames, but for ends.

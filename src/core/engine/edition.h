@@ -46,7 +46,7 @@ class Editions final : public mixer::Due {
     void let_go();
 
     bool begin_block(mixer::Plays& plays, Frames now) noexcept override;
-    void serve(std::span<const mixer::Command> commands, mixer::Plays& plays, Frames now) noexcept override {
+    void serve(std::span<const mixer::Command* const> commands, mixer::Plays& plays, Frames now) noexcept override {
         playing_->router.serve(commands, plays, now);
     }
     Frames next(const mixer::Plays& plays, Frames now) const noexcept override {

@@ -6,7 +6,7 @@
 
 namespace kiai::mixer {
 namespace {
-constexpr std::size_t journal_records = 1 << 15;
+constexpr std::size_t least_records = 1 << 14;
 constexpr std::size_t level_records = 1 << 16;
 constexpr Frames latest = Frames{1} << 62; // a frame that is never reached, with room to add to
 } // namespace
@@ -14,7 +14,8 @@ constexpr Frames latest = Frames{1} << 62; // a frame that is never reached, wit
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
     : due_(due), kernels_(settings.portable_kernels ? dsp::portable_kernels() : dsp::vector_kernels()),
       decide_only_(settings.decide_only), ring_(settings.reports), queue_(settings.reports),
-      calendar_(settings.reports), journal_(journal_records, settings.record_levels ? level_records : 0),
+      calendar_(settings.reports),
+      journal_(std::max<std::size_t>(least_records, 2 * settings.reports), settings.record_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
       streams_(settings.streams, settings.synchronous_streams),
       plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_,
@@ -90,7 +91,7 @@ Frames Core::serve_due(Frames now) noexcept {
     if (due() <= now || next_ <= now) {
         batch_.clear();
         while (due() <= now && batch_.size() < batch_.capacity()) {
-            batch_.push_back(first_due().pop());
+            batch_.push_back(&first_due().pop());
         }
         due_.serve(batch_, plays_, now);
         publish();

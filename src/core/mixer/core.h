@@ -18,7 +18,7 @@ class Due {
     /// A block begins: another project may take the place of the one that plays; true where one did. [rt]
     virtual bool begin_block(Plays& plays, Frames now) noexcept = 0;
     /// Serves all reports that are due at one frame, in the order of their tickets. [rt]
-    virtual void serve(std::span<const Command> commands, Plays& plays, Frames now) noexcept = 0;
+    virtual void serve(std::span<const Command* const> commands, Plays& plays, Frames now) noexcept = 0;
     /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
     virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
     /// How much has begun, and will go on without a report: see Engine::waiting. [rt]
@@ -29,8 +29,8 @@ class Due {
 struct CoreSettings {
     int rate = 48000;
     std::uint64_t seed = 0;
-    int voices = 1024;
-    std::size_t reports = 16384;
+    int voices = 512;
+    std::size_t reports = 4096;
     bool portable_kernels = false;
     bool record_levels = false;
     bool decide_only = false;
@@ -68,10 +68,10 @@ class Core {
     const dsp::Kernels& kernels_;
     const bool decide_only_;
     CommandRing ring_;
-    DueQueue queue_;    ///< what is due within the present call of `render`
-    DueQueue calendar_; ///< what is due later
-    std::vector<Command> batch_;
-    Frames next_ = 0; ///< when `due_` wants to serve again
+    DueQueue queue_;                    ///< what is due within the present call of `render`
+    DueQueue calendar_;                 ///< what is due later
+    std::vector<const Command*> batch_; ///< in the queue or the calendar, which take nothing more meanwhile
+    Frames next_ = 0;                   ///< when `due_` wants to serve again
     Journal journal_;
     Handles handles_;
     Streams streams_;

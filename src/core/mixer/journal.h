@@ -6,6 +6,7 @@
 #include "core/mixer/command.h"
 
 #include <atomic>
+#include <memory>
 #include <span>
 
 namespace kiai::mixer {
@@ -13,10 +14,11 @@ namespace kiai::mixer {
 class Journal {
   public:
     Journal(std::size_t records, std::size_t levels)
-        : records_(records), levels_(levels ? levels : 1), served_(most_served), keep_levels_(levels > 0) {}
+        : records_(records), levels_(levels ? levels : 1), keep_levels_(levels > 0) {}
 
-    /// A recording is wanted, from the next snapshot on; or no longer, at once. [any]
-    void record(bool on) noexcept {
+    /// A recording is wanted, from the next snapshot on; or no longer, at once. [control]
+    void record(bool on) {
+        if (on && !served_) served_ = std::make_unique<decisions::RecordRing<Command>>(most_served);
         wanted_.store(on, std::memory_order_release);
         if (!on) recording_.store(false, std::memory_order_relaxed);
     }
@@ -24,9 +26,9 @@ class Journal {
     void begin_recording() noexcept { recording_.store(wanted_.load(std::memory_order_acquire)); }
     /// A command that is being served, for a trace; `due` is its frame. [rt]
     void serve(const Command& command) noexcept {
-        if (recording_.load(std::memory_order_relaxed) && !served_.push(command)) ++unrecorded_;
+        if (recording_.load(std::memory_order_relaxed) && !served_->push(command)) ++unrecorded_;
     }
-    bool read_served(Command& into) noexcept { return served_.pop(into); }
+    bool read_served(Command& into) noexcept { return served_ && served_->pop(into); }
     /// How many did not fit, since nobody read them. [any]
     std::uint64_t unrecorded() const noexcept { return unrecorded_.load(std::memory_order_relaxed); }
 
@@ -72,7 +74,7 @@ class Journal {
 
     decisions::RecordRing<decisions::Record> records_;
     decisions::RecordRing<PlayLevel> levels_;
-    decisions::RecordRing<Command> served_;
+    std::unique_ptr<decisions::RecordRing<Command>> served_; ///< null until the first recording
     std::atomic<bool> recording_{false}, wanted_{false};
     std::atomic<std::uint64_t> unrecorded_{0};
     bool keep_levels_;

@@ -88,6 +88,7 @@ struct Scope {
     Duration fade{0.2, false}; ///< of what ends when it is left
     Source source;
     bool gone = false; ///< see align.h
+    bool operator==(const Scope&) const = default;
 };
 
 /// An animation whose playhead the app reports.
@@ -95,6 +96,7 @@ struct Motion {
     struct Marker {
         std::string name;
         std::vector<double> places; ///< in the motion's frames
+        bool operator==(const Marker&) const = default;
     };
     std::string name;
     int frames = 1;         ///< its length
@@ -103,6 +105,7 @@ struct Motion {
     std::vector<Marker> markers;
     Source source;
     bool gone = false; ///< see align.h
+    bool operator==(const Motion&) const = default;
 };
 
 struct Step {

@@ -4,13 +4,18 @@
 
 namespace kiai::model {
 namespace {
-constexpr std::size_t bucket_count = NameTable::capacity; // so that a look-up stays one step however many there are
+constexpr std::size_t bucket_count = NameTable::capacity / 2; // so that a look-up stays a step or two
 }
 
-NameTable::NameTable() : buckets_(bucket_count), by_id_(capacity) {}
+NameTable::NameTable() : buckets_(bucket_count), by_id_(capacity / chunk_size) {}
 
 NameTable::~NameTable() {
-    for (std::atomic<const Node*>& node : by_id_) delete node.load(std::memory_order_relaxed);
+    for (std::atomic<Chunk*>& of : by_id_) {
+        const Chunk* const chunk = of.load(std::memory_order_relaxed);
+        if (!chunk) continue;
+        for (const std::atomic<const Node*>& node : *chunk) delete node.load(std::memory_order_relaxed);
+        delete chunk;
+    }
 }
 
 const NameTable::Node* NameTable::find(const Node* from, const Node* until, std::string_view name) const noexcept {
@@ -29,7 +34,7 @@ NameId NameTable::add(std::string_view name, std::size_t most) {
         if (id >= most) return no_name;
     } while (!used_.compare_exchange_weak(id, id + 1, std::memory_order_relaxed));
     auto* node = new Node{std::string(name), id, seen};
-    by_id_[id].store(node, std::memory_order_release);
+    chunk_of(id)[id % chunk_size].store(node, std::memory_order_release);
     while (!head.compare_exchange_weak(node->next, node, std::memory_order_acq_rel)) {
         // Another thread was first with a name of this bucket: perhaps with this one. Our number then stays unused.
         if (const Node* found = find(node->next, seen, name)) return found->id;
@@ -38,8 +43,18 @@ NameId NameTable::add(std::string_view name, std::size_t most) {
     return id;
 }
 
+NameTable::Chunk& NameTable::chunk_of(NameId id) {
+    std::atomic<Chunk*>& of = by_id_[id / chunk_size];
+    Chunk* seen = of.load(std::memory_order_acquire);
+    if (seen) return *seen;
+    auto made = std::make_unique<Chunk>();
+    if (of.compare_exchange_strong(seen, made.get(), std::memory_order_acq_rel)) return *made.release();
+    return *seen; // another thread was first
+}
+
 const std::string& NameTable::text(NameId id) const noexcept {
-    const Node* node = id < capacity ? by_id_[id].load(std::memory_order_acquire) : nullptr;
+    const Chunk* const chunk = id < capacity ? by_id_[id / chunk_size].load(std::memory_order_acquire) : nullptr;
+    const Node* const node = chunk ? (*chunk)[id % chunk_size].load(std::memory_order_acquire) : nullptr;
     return node ? node->name : empty_;
 }
 

@@ -1,6 +1,7 @@
 // Names as small numbers, so that a report fits a fixed-size command.
 #pragma once
 
+#include <array>
 #include <atomic>
 #include <cstddef>
 #include <cstdint>
@@ -41,11 +42,14 @@ class NameTable {
         NameId id = no_name;
         Node* next = nullptr;
     };
+    static constexpr std::size_t chunk_size = 256;
+    using Chunk = std::array<std::atomic<const Node*>, chunk_size>;
     NameId add(std::string_view name, std::size_t most);
+    Chunk& chunk_of(NameId id);
     const Node* find(const Node* from, const Node* until, std::string_view name) const noexcept;
 
     std::vector<std::atomic<Node*>> buckets_;
-    std::vector<std::atomic<const Node*>> by_id_;
+    std::vector<std::atomic<Chunk*>> by_id_; ///< made as they are needed
     std::atomic<NameId> used_{1};
     std::string empty_;
 };

@@ -147,6 +147,7 @@ struct Bus {
     Limit limit{0, {}, Full::end_oldest};
     Source source;
     bool gone = false; ///< see align.h
+    bool operator==(const Bus&) const = default;
 };
 
 /// A number that the app sets, and sounds follow.

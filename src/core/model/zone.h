@@ -11,19 +11,24 @@ namespace kiai::model {
 
 struct Spot {
     double x = 0, y = 0;
+    bool operator==(const Spot&) const = default;
 };
 
 struct Circle {
     double x = 0, y = 0, r = 0; ///< its middle; the rim is inside
+    bool operator==(const Circle&) const = default;
 };
 struct Ellipse {
     double x = 0, y = 0, rx = 0, ry = 0; ///< its middle; the rim is inside
+    bool operator==(const Ellipse&) const = default;
 };
 struct Rectangle {
     double x = 0, y = 0, width = 0, height = 0; ///< inside at left and top, outside at right and bottom
+    bool operator==(const Rectangle&) const = default;
 };
 struct Polygon {
     std::vector<Spot> corners; ///< three or more; what an odd number of its edges surrounds is inside
+    bool operator==(const Polygon&) const = default;
 };
 using Shape = std::variant<Circle, Ellipse, Rectangle, Polygon>;
 
@@ -45,6 +50,7 @@ struct Zone {
     int scope = -1;       ///< -1: it is always there
     Source source;
     bool gone = false; ///< see align.h
+    bool operator==(const Zone&) const = default;
 };
 
 } // namespace kiai::model

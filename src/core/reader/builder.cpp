@@ -70,6 +70,12 @@ class NoFiles : public reader::ClipFiles {
 
 Settings::Settings(std::initializer_list<NamedSetting> all) : members(all) {}
 
+Setting::Setting(const char* value) : kind(Kind::text), text(value) {}
+Setting::Setting(std::string value) : kind(Kind::text), text(std::move(value)) {}
+Setting::Setting(bool value) : kind(Kind::truth), truth(value) {}
+Setting::Setting(double value) : kind(Kind::number), number(value) {}
+Setting::Setting(std::initializer_list<Setting> values) : kind(Kind::list), items(values) {}
+Setting::Setting(std::vector<Setting> values) : kind(Kind::list), items(std::move(values)) {}
 Setting::Setting(Settings table) : kind(Kind::table), members(std::move(table.members)) {}
 
 struct ProjectBuilder::Data {

@@ -53,7 +53,7 @@ Frames Router::next(const Plays& plays, Frames now) const noexcept {
     return std::min(cell, agenda_.next());
 }
 
-void Router::serve(std::span<const Command> commands, Plays& plays, Frames now) noexcept {
+void Router::serve(std::span<const Command* const> commands, Plays& plays, Frames now) noexcept {
     now_ = now;
     plays_ = &plays;
     allowance_ = allowed_at_once + allowed_for_each * static_cast<int>(commands.size());
@@ -61,22 +61,22 @@ void Router::serve(std::span<const Command> commands, Plays& plays, Frames now) 
     serve_time();
     for (std::size_t i = 0; i < commands.size(); ++i) {
         ask_ahead(commands, i);
-        const bool begins = commands[i].kind == CommandKind::snapshot; // a recording
+        const bool begins = commands[i]->kind == CommandKind::snapshot; // a recording
         if (begins) journal_->begin_recording();
-        journal_->serve(commands[i]);
+        journal_->serve(*commands[i]);
         if (begins)
             snapshot();
         else
-            serve_one(commands[i]);
+            serve_one(*commands[i]);
     }
 }
 
 /// Where many reports are due at once, what the later ones need is asked for while the earlier ones are served.
-void Router::ask_ahead(std::span<const Command> commands, std::size_t at) const noexcept {
+void Router::ask_ahead(std::span<const Command* const> commands, std::size_t at) const noexcept {
     constexpr std::size_t slot = 12, bound = 8, actions = 4; // reports ahead
     const auto ask = [&](std::size_t ahead, auto call) {
         if (at + ahead >= commands.size()) return;
-        const Command& command = commands[at + ahead];
+        const Command& command = *commands[at + ahead];
         (bindings_.*call)(command.report, command.name, command.other);
     };
     if (commands.size() <= slot) return;

@@ -29,7 +29,7 @@ class Router final : private Hub, private Player {
     void write_to(mixer::Journal& journal) noexcept { journal_ = &journal; }
 
     /// As mixer::Due. [rt]
-    void serve(std::span<const mixer::Command> commands, mixer::Plays& plays, Frames now) noexcept;
+    void serve(std::span<const mixer::Command* const> commands, mixer::Plays& plays, Frames now) noexcept;
     Frames next(const mixer::Plays& plays, Frames now) const noexcept;
     int running() const noexcept { return sequences_.running(); }
 
@@ -53,7 +53,7 @@ class Router final : private Hub, private Player {
     // what is served
     void begin() noexcept;
     void serve_time() noexcept;
-    void ask_ahead(std::span<const mixer::Command> commands, std::size_t at) const noexcept;
+    void ask_ahead(std::span<const mixer::Command* const> commands, std::size_t at) const noexcept;
     void serve_one(const mixer::Command& command) noexcept;
     void serve_report(const mixer::Command& command, const Event& event) noexcept;
     void serve_handle(const mixer::Command& command, decisions::Record cause) noexcept;
