@@ -14,6 +14,7 @@
 #include <filesystem>
 #include <fstream>
 #include <iostream>
+#include <malloc.h>
 #include <unistd.h>
 
 namespace {
@@ -55,7 +56,7 @@ kiai::Project project_of(int clips, int bindings, int pitch = 0) {
 
 struct LoadResult {
     LoadResult(const kiai::Project& project, int loops)
-        : engine(project, {.seed = 1, .voices = std::max(64, loops + 200)}) {
+        : engine(project, {.seed = 1, .voices = std::max(64, loops + 200), .reports = 16384}) {
         engine.set_log({});
         engine.set_findings({});
         for (int i = 0; i < loops; ++i) {
@@ -226,6 +227,26 @@ nlohmann::ordered_json print(const Spread& spread, const std::string& what) {
     return row;
 }
 
+/// What an engine with an empty project takes: the first of the process, which also makes the filters, and later ones.
+nlohmann::ordered_json empty_engines() {
+    nlohmann::ordered_json rows = nlohmann::json::array();
+    std::cout << "An engine with an empty project: MB on the heap, ms to make it\n";
+    for (const char* which : {"first", "second", "third"}) {
+        const auto heap = [] {
+            const auto info = mallinfo2();
+            return static_cast<double>(info.uordblks + info.hblkhd) / 1e6;
+        };
+        const double before = heap();
+        const auto begin = std::chrono::steady_clock::now();
+        const kiai::Engine engine{kiai::Project()};
+        const double ms = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - begin).count();
+        rows.push_back({{"which", which}, {"MB", heap() - before}, {"ms", ms}});
+        std::cout << fmt::format("{:<8} {:>6.1f} {:>6.1f}\n", which, heap() - before, ms);
+    }
+    std::cout << '\n';
+    return rows;
+}
+
 } // namespace
 
 int main(int count, char** arguments) {
@@ -237,14 +258,14 @@ int main(int count, char** arguments) {
         if (option == "--json") json = arguments[i + 1];
         if (option == "--picture") picture = arguments[i + 1];
     }
+    nlohmann::ordered_json out{{"repeats", repeats}, {"empty", empty_engines()}};
     const kiai::Project project = project_of(10, 10);
     std::vector<Spread> spreads;
     std::cout << fmt::format(
         "{} triggers due in one block, {} voices sounding: time of the block in parts of what it lasts, {} repeats\n",
         storm, sounding, repeats);
     std::cout << "frames   median      p99    p99.9   p99.99      max\n";
-    nlohmann::ordered_json out{
-        {"repeats", repeats}, {"storm", nlohmann::json::array()}, {"growth", nlohmann::json::array()}};
+    out["storm"] = out["growth"] = nlohmann::json::array();
     for (const int frames : {64, 128, 256, 512}) {
         const Spread& spread = spreads.emplace_back(blocks_with(project, sounding, frames, repeats, storm_of_notices));
         out["storm"].push_back(print(spread, std::to_string(frames)));

@@ -35,11 +35,10 @@ class Play {
     void pause() noexcept;
     void resume() noexcept;
 
-    /// Has `call` called by the next Engine::poll after its end, on that thread, once; after the end, too. It may use
-    /// the engine, and take calls back.
+    /// Sets what the next Engine::poll after the end of the play calls, once, on the thread that polls. If the play has
+    /// already ended, the next poll calls it. Replaces an earlier `call`; nullptr removes it. Once this has returned,
+    /// the earlier call is not made unless it is running. `call` may use the engine and this function.
     void on_ended(std::function<void(EndReason)> call);
-    /// Takes that back: once it has returned, the call is not made any more, unless it is being made just now.
-    void cancel();
 
     /// Ends it as its sound says: with its fade-out, or with the tail of its loop. Again, or after the end: nothing.
     void stop() noexcept;

@@ -334,8 +334,8 @@ void Engine::poll() {
         const Decision decision = shared->translate(record);
         shared->memory.take(decision);
         shared->call_app([&] {
-            shared->doubter.take(decision, shared->told(), shared->pointed.load(std::memory_order_relaxed),
-                                 shared->doubts);
+            shared->usage.take(decision, shared->told(), shared->pointed.load(std::memory_order_relaxed),
+                               shared->doubts);
         });
         const auto log = shared->log; // a callback may set another
         if (*log) shared->call_app([&] { (*log)(decision); });

@@ -35,10 +35,6 @@ void Play::on_ended(std::function<void(EndReason)> call) {
     if (const auto engine = engine_.lock()) engine->await_end({slot_, generation_}, std::move(call));
 }
 
-void Play::cancel() {
-    if (const auto engine = engine_.lock()) engine->cancel({slot_, generation_});
-}
-
 void Play::pause() noexcept {
     tell(static_cast<int>(CommandKind::pause_play));
 }

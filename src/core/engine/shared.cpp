@@ -272,12 +272,6 @@ Decision EngineShared::translate(const decisions::Record& record) {
 }
 
 void EngineShared::await_end(mixer::Handles::Handle handle, std::function<void(EndReason)> call) {
-    cancel(handle);
-    const std::lock_guard guard(mutex);
-    waiting_.push_back({handle, std::move(call)});
-}
-
-void EngineShared::cancel(mixer::Handles::Handle handle) {
     const std::lock_guard guard(mutex);
     const auto is_it = [&](const Waiting& one) {
         return one.handle.slot == handle.slot && one.handle.generation == handle.generation;
@@ -285,6 +279,7 @@ void EngineShared::cancel(mixer::Handles::Handle handle) {
     std::erase_if(waiting_, is_it);
     for (Waiting& one : calling_)
         if (is_it(one)) one.call = nullptr;
+    if (call) waiting_.push_back({handle, std::move(call)});
 }
 
 /// In the order of the ends. A call may do anything, so nothing is held while it is made.

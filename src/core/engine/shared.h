@@ -1,11 +1,11 @@
 // What an Engine and its Plays share.
 #pragma once
 
-#include "core/engine/doubter.h"
 #include "core/engine/edition.h"
 #include "core/engine/guarded.h"
 #include "core/engine/memory.h"
 #include "core/engine/placing.h"
+#include "core/engine/usage_findings.h"
 #include "core/mixer/core.h"
 
 #include <kiai/engine.h>
@@ -43,7 +43,7 @@ class EngineShared {
   public:
     EngineShared(Project to_play, const mixer::CoreSettings& core_settings)
         : settings(core_settings), editions(std::move(to_play), names, settings),
-          core(editions.newest().plan, editions, settings), doubter(settings.rate), placing(settings.rate) {
+          core(editions.newest().plan, editions, settings), usage(settings.rate), placing(settings.rate) {
         editions.write_to(core.journal());
         start_streams(editions.newest().given.data());
     }
@@ -75,14 +75,13 @@ class EngineShared {
     mixer::Core core;
     std::shared_ptr<const std::function<void(const Decision&)>> log; ///< never null
     engine::Memory memory;                                           ///< [control]
-    engine::Doubter doubter;                                         ///< [control]
+    engine::UsageFindings usage;                                     ///< [control]
     engine::Placing placing;
     std::function<void(const Finding&)> doubts;
     std::atomic<bool> pointed = false; ///< a pointer has been somewhere else than at 0, 0
 
     /// What waits for the ends of plays. [control]
     void await_end(mixer::Handles::Handle handle, std::function<void(EndReason)> call);
-    void cancel(mixer::Handles::Handle handle);
     void call_ended();
     /// Calls `call`; what it throws is caught and reported once. [control]
     template<class Call>

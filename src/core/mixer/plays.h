@@ -274,7 +274,7 @@ class Plays {
     void begin_layer(int play, std::uint32_t layer, Frames now) noexcept;
     bool belongs(const Play& play, Which which) const noexcept;
     template<class Use>
-    void each(Which which, const Use& use) noexcept;
+    void for_each(Which which, const Use& use) noexcept;
     float level_of(const Play& play) const noexcept;
     void relevel(Which which, double seconds, Frames now) noexcept;
     void set_paused(int play, std::uint8_t pauses, Frames now) noexcept;

@@ -30,7 +30,7 @@ bool Plays::belongs(const Play& play, Which which) const noexcept {
 
 /// Calls `use` with each of them that sounds, though it may be ending, oldest first.
 template<class Use>
-void Plays::each(Which which, const Use& use) noexcept {
+void Plays::for_each(Which which, const Use& use) noexcept {
     if (which.kind == Which::Kind::held) {
         const Line* held = held_.find(which.number);
         for (int i = held ? held->oldest : none; i != none;) {
@@ -49,7 +49,7 @@ void Plays::each(Which which, const Use& use) noexcept {
 
 int Plays::stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept {
     int ended = 0;
-    each(which, [&](int index) {
+    for_each(which, [&](int index) {
         const bool ends = seconds < 0
                               ? end_in_its_way(index, now, by)
                               : end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
@@ -60,7 +60,7 @@ int Plays::stop(Which which, double seconds, std::uint64_t by, Frames now) noexc
 
 int Plays::leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept {
     int ended = 0;
-    each({Which::Kind::scope, static_cast<std::uint64_t>(scope)}, [&](int index) {
+    for_each({Which::Kind::scope, static_cast<std::uint64_t>(scope)}, [&](int index) {
         const Play& play = item(plays_, index);
         if (plan_->at(play.sound).sound->outlives && play.holder == 0) return; // what held it has ended
         if (end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::scope_left, by)) ++ended;
@@ -69,7 +69,7 @@ int Plays::leave(int scope, double seconds, std::uint64_t by, Frames now) noexce
 }
 
 void Plays::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
-    each({}, [&](int index) {
+    for_each({}, [&](int index) {
         if (for_ever(item(plays_, index)))
             end_early(index, now, static_cast<Frames>(seconds * rate_), EndReason::stopped, by);
     });
@@ -86,7 +86,7 @@ float Plays::level_of(const Play& play) const noexcept {
 }
 
 void Plays::relevel(Which which, double seconds, Frames now) noexcept {
-    each(which, [&](int index) {
+    for_each(which, [&](int index) {
         Play& play = item(plays_, index);
         play.envelope.move_to(level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped,
                               static_cast<Frames>(seconds * rate_));
@@ -115,7 +115,7 @@ void Plays::mute_bus(int bus, bool on, Frames now) noexcept {
 
 int Plays::pause(Which which, Pauser by, bool on, Frames now) noexcept {
     int changed = 0;
-    each(which, [&](int index) {
+    for_each(which, [&](int index) {
         const std::uint8_t had = item(plays_, index).pauses;
         const auto has = static_cast<std::uint8_t>(on ? had | by : had & ~by);
         if (had == has) return;

@@ -29,18 +29,18 @@ Which plays_of(const model::Action& action) {
 
 } // namespace
 
-int Router::play(const model::Action& action, const Deed& deed, Holder holder) noexcept {
+int Router::play(const model::Action& action, const ActionContext& context, Holder holder) noexcept {
     mixer::Wanted wanted;
     wanted.sound = action.index;
-    wanted.options = deed.event.options;
+    wanted.options = context.event.options;
     wanted.options.gain = std::clamp(wanted.options.gain + static_cast<float>(action.gain), -120.0f, 24.0f);
     wanted.options.pitch = std::clamp(wanted.options.pitch + static_cast<float>(action.pitch), -48.0f, 48.0f);
-    wanted.cause = deed.cause;
-    wanted.values = deed.event.values;
-    wanted.scope = deed.scope;
+    wanted.cause = context.cause;
+    wanted.values = context.event.values;
+    wanted.scope = context.scope;
     wanted.holder = holder;
-    wanted.run = deed.run;
-    wanted.branch = deed.branch;
+    wanted.run = context.run;
+    wanted.branch = context.branch;
     wanted.lasts = action.lasts ? action.lasts->frames(plan_.rate()) : 0;
     return plays_->request(wanted, now_) != 0 ? 1 : 0;
 }
@@ -62,15 +62,15 @@ int Router::stop_sequences(int sequence, double seconds, std::uint64_t by) noexc
     return runs + plays;
 }
 
-void Router::stop(const model::Action& action, Deed deed) noexcept {
+void Router::stop(const model::Action& action, ActionContext context) noexcept {
     const double seconds = action.fade ? static_cast<double>(action.fade->frames(plan_.rate())) / plan_.rate() : -1;
-    if (action.target == Target::sound) return stop_sound(action.index, seconds, deed.cause);
+    if (action.target == Target::sound) return stop_sound(action.index, seconds, context.cause);
     int count = 0;
     if (action.target == Target::sequence || action.target == Target::everything)
-        count += stop_sequences(action.target == Target::sequence ? action.index : -1, seconds, deed.cause.cause);
-    if (action.target != Target::sequence) count += plays_->stop(plays_of(action), seconds, deed.cause.cause, now_);
-    deed.cause.count = static_cast<std::uint64_t>(count);
-    write(deed.cause, count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
+        count += stop_sequences(action.target == Target::sequence ? action.index : -1, seconds, context.cause.cause);
+    if (action.target != Target::sequence) count += plays_->stop(plays_of(action), seconds, context.cause.cause, now_);
+    context.cause.count = static_cast<std::uint64_t>(count);
+    write(context.cause, count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
 }
 
 int Router::pause(const model::Action& action, bool on) noexcept {
@@ -93,20 +93,20 @@ void Router::mute(const model::Action& action, bool on) noexcept {
     plays_->mute_bus(action.target == Target::everything ? 0 : action.index, on, now_); // 0 is `main`
 }
 
-bool Router::run(int sequence, const Deed& deed) noexcept {
+bool Router::run(int sequence, const ActionContext& context) noexcept {
     const int own = project_.sequences[static_cast<std::size_t>(sequence)].scope;
     if (!scopes_.on(own)) {
-        write(deed.cause, Outcome::scope_off);
+        write(context.cause, Outcome::scope_off);
         return false;
     }
     if (scopes_.paused(own)) {
-        write(deed.cause, Outcome::scope_paused);
+        write(context.cause, Outcome::scope_paused);
         return false;
     }
     if (!once_more(winding_.ran, sequence)) return false;
-    write(deed.cause, Outcome::done);
-    if (sequences_.run(sequence, own >= 0 ? own : deed.scope, deed.event, deed.cause, now_)) return true;
-    write(deed.cause, Outcome::no_room);
+    write(context.cause, Outcome::done);
+    if (sequences_.run(sequence, own >= 0 ? own : context.scope, context.event, context.cause, now_)) return true;
+    write(context.cause, Outcome::no_room);
     return false;
 }
 
@@ -116,30 +116,30 @@ int Router::step(const Stepped& stepped) noexcept {
 }
 
 /// Carries one out, and writes what came of it; how many plays began.
-int Router::act(const model::Action& action, const Deed& given) noexcept {
-    Deed deed = given;
-    deed.cause.action = action.number;
+int Router::act(const model::Action& action, const ActionContext& given) noexcept {
+    ActionContext context = given;
+    context.cause.action = action.number;
     const auto done = [&](int count) {
-        deed.cause.count = static_cast<std::uint64_t>(count);
-        write(deed.cause, Outcome::done);
+        context.cause.count = static_cast<std::uint64_t>(count);
+        write(context.cause, Outcome::done);
     };
     switch (action.verb) {
     case Verb::play:
-        return play(action, deed, 0);
+        return play(action, context, 0);
     case Verb::hold:
-        if (deed.event.holder != 0) return play(action, deed, deed.event.holder);
-        deed.cause.sound = action.index;
-        write(deed.cause, Outcome::no_end);
+        if (context.event.holder != 0) return play(action, context, context.event.holder);
+        context.cause.sound = action.index;
+        write(context.cause, Outcome::no_end);
         return 0;
     case Verb::toggle:
-        if (!plays_->sounds(action.index)) return play(action, deed, 0);
-        stop_sound(action.index, -1, deed.cause);
+        if (!plays_->sounds(action.index)) return play(action, context, 0);
+        stop_sound(action.index, -1, context.cause);
         return 0;
     case Verb::restart:
-        if (plays_->sounds(action.index)) stop_sound(action.index, -1, deed.cause);
-        return play(action, deed, 0);
+        if (plays_->sounds(action.index)) stop_sound(action.index, -1, context.cause);
+        return play(action, context, 0);
     case Verb::stop:
-        stop(action, deed);
+        stop(action, context);
         return 0;
     case Verb::pause:
     case Verb::resume:
@@ -147,7 +147,7 @@ int Router::act(const model::Action& action, const Deed& given) noexcept {
         return 0;
     case Verb::set:
         done(0);
-        set(action, deed.cause.cause);
+        set(action, context.cause.cause);
         return 0;
     case Verb::mute:
     case Verb::unmute:
@@ -156,11 +156,11 @@ int Router::act(const model::Action& action, const Deed& given) noexcept {
         return 0;
     case Verb::notice: {
         done(0);
-        Event notice = deed.event;
+        Event notice = context.event;
         notice.kind = ReportKind::notice;
         notice.name = action_names_[static_cast<std::size_t>(action.number)];
         notice.other = model::no_name;
-        notice.from = deed.cause.cause;
+        notice.from = context.cause.cause;
         notice.holder = 0;
         notice.binding = -1;
         notice.lost = notice.repeated = notice.quiet = false;
@@ -168,7 +168,7 @@ int Router::act(const model::Action& action, const Deed& given) noexcept {
         return 0;
     }
     case Verb::run:
-        run(action.index, deed);
+        run(action.index, context);
         return 0;
     case Verb::nothing:
         done(0);
@@ -198,13 +198,13 @@ void Router::serve_direct(const mixer::Command& command, const Event& event) noe
         options.layer = std::clamp(options.layer, 0, layers);
         if (options.layer != command.options.layer) say(Outcome::out_of_range, meant);
     }
-    const Deed deed{meant, begin_record(meant), scope, 0, -1};
+    const ActionContext context{meant, begin_record(meant), scope, 0, -1};
     if (!scopes_.on(scope) || scopes_.paused(scope)) {
         plays_->forget(handle);
-        return write(deed.cause, scopes_.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
+        return write(context.cause, scopes_.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
     }
     const auto begin = [&] {
-        mixer::Wanted wanted{index, options, handle, deed.cause, command.values, scope, 0, 0, -1, 0};
+        mixer::Wanted wanted{index, options, handle, context.cause, command.values, scope, 0, 0, -1, 0};
         plays_->request(wanted, now_);
     };
     const Which which{Which::Kind::sound, static_cast<std::uint64_t>(index)};
@@ -212,20 +212,20 @@ void Router::serve_direct(const mixer::Command& command, const Event& event) noe
     case ReportKind::play:
         return begin();
     case ReportKind::toggle:
-        return plays_->sounds(index) ? stop_sound(index, -1, deed.cause) : begin();
+        return plays_->sounds(index) ? stop_sound(index, -1, context.cause) : begin();
     case ReportKind::pause:
     case ReportKind::resume: {
-        decisions::Record done = deed.cause;
+        decisions::Record done = context.cause;
         done.sound = index;
         done.count = static_cast<std::uint64_t>(
             plays_->pause(which, mixer::Plays::by_action, command.report == ReportKind::pause, now_));
         return write(done, Outcome::done);
     }
     case ReportKind::run:
-        run(index, deed);
+        run(index, context);
         return;
     default:
-        return stop_sound(index, -1, deed.cause);
+        return stop_sound(index, -1, context.cause);
     }
 }
 

@@ -42,7 +42,7 @@ class Router final : private Hub, private Player {
 
   private:
     /// What an action is carried out for.
-    struct Deed {
+    struct ActionContext {
         const Event& event;
         decisions::Record cause;
         int scope = -1;
@@ -97,13 +97,13 @@ class Router final : private Hub, private Player {
 
     // what is done
     int step(const Stepped& stepped) noexcept override;
-    int act(const model::Action& action, const Deed& deed) noexcept;
-    int play(const model::Action& action, const Deed& deed, Holder holder) noexcept;
-    void stop(const model::Action& action, Deed deed) noexcept;
+    int act(const model::Action& action, const ActionContext& context) noexcept;
+    int play(const model::Action& action, const ActionContext& context, Holder holder) noexcept;
+    void stop(const model::Action& action, ActionContext context) noexcept;
     int pause(const model::Action& action, bool on) noexcept;
     void set(const model::Action& action, std::uint64_t from) noexcept;
     void mute(const model::Action& action, bool on) noexcept;
-    bool run(int sequence, const Deed& deed) noexcept;
+    bool run(int sequence, const ActionContext& context) noexcept;
     void stop_sound(int sound, double seconds, decisions::Record cause) noexcept;
     int stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept;
     void set_dial(int dial, double value, std::uint64_t from) noexcept;

@@ -1,7 +1,7 @@
 // All findings about a project at once.
 #include "core/reader/project_reader.h"
 #include "runtime/project/read_folder.h"
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 #include "workshop/facts/facts_cache.h"
 
 #include <kiai/workshop/check.h>

@@ -1,5 +1,5 @@
 // Doubts about what the files hold.
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 #include "workshop/facts/measure.h"
 
 #include <fmt/format.h>

@@ -1,5 +1,5 @@
 // Zones that others cover.
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 
 #include <fmt/format.h>
 

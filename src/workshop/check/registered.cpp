@@ -1,6 +1,6 @@
 // Doubts about which files are registered.
 #include "runtime/project/folder.h"
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 
 #include <fmt/format.h>
 

@@ -1,7 +1,7 @@
 #include "workshop/check/uses.h"
 
 #include "core/model/effects.h"
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 
 #include <fmt/format.h>
 

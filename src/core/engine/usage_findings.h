@@ -17,9 +17,9 @@
 namespace kiai::engine {
 
 /// Reads every decision, and says each doubt once. [control]
-class Doubter {
+class UsageFindings {
   public:
-    explicit Doubter(int rate) : rate_(rate) {}
+    explicit UsageFindings(int rate) : rate_(rate) {}
     /// `project`: what the decision tells of; `pointed`: a pointer has been somewhere else than at 0, 0.
     void take(const Decision& decision, const model::Project& project, bool pointed,
               const std::function<void(const Finding&)>& say);

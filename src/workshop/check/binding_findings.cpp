@@ -1,6 +1,6 @@
 // Bindings and sequences that will not do what is meant.
 #include "core/model/effects.h"
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 
 #include <fmt/format.h>
 

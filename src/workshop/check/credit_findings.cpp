@@ -1,5 +1,5 @@
 // Doubts about who made a clip, and under which licence.
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 #include "workshop/check/licences.h"
 
 #include <fmt/format.h>

@@ -1,4 +1,4 @@
-#include "core/engine/doubter.h"
+#include "core/engine/usage_findings.h"
 
 #include "core/model/effects.h"
 #include "core/model/key_codes.h"
@@ -44,8 +44,8 @@ bool is_let_go(ReportKind kind) noexcept {
 
 } // namespace
 
-void Doubter::take(const Decision& decision, const model::Project& project, bool pointed,
-                   const std::function<void(const Finding&)>& sink) {
+void UsageFindings::take(const Decision& decision, const model::Project& project, bool pointed,
+                         const std::function<void(const Finding&)>& sink) {
     if (!project_ || decision.outcome == Outcome::changed) {
         sounds_.clear();
         for (const model::Sound& sound : project.sounds) sounds_.emplace(sound.name, &sound);
@@ -79,7 +79,7 @@ void Doubter::take(const Decision& decision, const model::Project& project, bool
 }
 
 /// What the app called, as it wrote it.
-std::string Doubter::call_of(const Decision& decision) {
+std::string UsageFindings::call_of(const Decision& decision) {
     switch (decision.trigger) {
     case ReportKind::press:
         return "press(…)";
@@ -99,7 +99,7 @@ std::string Doubter::call_of(const Decision& decision) {
 
 /// Reports of every frame: from the app itself, or a contact whose end is never reported. Contacts with a pair number
 /// come as they come.
-void Doubter::asked(const Decision& decision) {
+void UsageFindings::asked(const Decision& decision) {
     const bool contact = decision.trigger == ReportKind::contact;
     if (decision.trigger != ReportKind::play && decision.trigger != ReportKind::notice && !contact) return;
     if (contact && decision.paired) return;
@@ -131,7 +131,7 @@ void Doubter::asked(const Decision& decision) {
 }
 
 /// Once more while it lasts, too late or elsewhere for a repeat: the end before it is missing.
-void Doubter::unended(const Decision& decision) {
+void UsageFindings::unended(const Decision& decision) {
     const bool press = decision.trigger == ReportKind::press;
     say(FindingCode::input_unended, press ? std::string() : decision.on,
         "your app called " + call_of(decision) + " again without " + (press ? "release" : "key_up") +
@@ -141,7 +141,7 @@ void Doubter::unended(const Decision& decision) {
         {}, true);
 }
 
-void Doubter::played(const Decision& decision) {
+void UsageFindings::played(const Decision& decision) {
     const model::Sound* const sound = sound_named(decision.sound);
     begun_[decision.play] = {decision.frame, decision.trigger == ReportKind::watch};
     if (!sound) return;
@@ -184,7 +184,7 @@ void Doubter::played(const Decision& decision) {
             "use a shorter clip, begin it less often, or give it limit = { plays = 1 }", sound->source);
 }
 
-void Doubter::stolen(const Decision& decision) {
+void UsageFindings::stolen(const Decision& decision) {
     const model::Sound* const sound = sound_named(decision.sound);
     const bool own = (decision.limit && decision.limit->kind == LimitReached::Kind::sound);
     if (sound && sound->endless() && own && !heard_[decision.sound].ended)
@@ -194,7 +194,7 @@ void Doubter::stolen(const Decision& decision) {
             "keep its handle and stop it, or bind it with `hold`", sound->source);
 }
 
-void Doubter::ended(const Decision& decision) {
+void UsageFindings::ended(const Decision& decision) {
     const auto begun = begun_.find(decision.play);
     if (begun == begun_.end()) return;
     const auto [begin, by_watch] = begun->second;
@@ -216,7 +216,7 @@ void Doubter::ended(const Decision& decision) {
             "stop it when the thing ends; to stop the one before, use `restart` or a limit", sound->source);
 }
 
-void Doubter::unanswered(const Decision& decision) {
+void UsageFindings::unanswered(const Decision& decision) {
     const bool key = decision.trigger == ReportKind::key_down || decision.trigger == ReportKind::key_up;
     if (key && !model::is_key_code(decision.on)) {
         const std::string near = model::nearest_key_code(decision.on);
@@ -232,8 +232,8 @@ void Doubter::unanswered(const Decision& decision) {
         {});
 }
 
-void Doubter::say(FindingCode code, const std::string& about, const std::string& message, const std::string& fix,
-                  model::Source source, bool of_app) {
+void UsageFindings::say(FindingCode code, const std::string& about, const std::string& message, const std::string& fix,
+                        model::Source source, bool of_app) {
     if (said_.size() >= most_names || !said_.insert({code, about}).second) return;
     Finding finding{code,
                     usual_severity(code),
@@ -250,7 +250,7 @@ void Doubter::say(FindingCode code, const std::string& about, const std::string&
     if (*sink_) (*sink_)(finding);
 }
 
-const model::Sound* Doubter::sound_named(const std::string& name) const {
+const model::Sound* UsageFindings::sound_named(const std::string& name) const {
     const auto found = sounds_.find(name);
     return found == sounds_.end() ? nullptr : found->second;
 }

@@ -1,6 +1,6 @@
 // Actions that stop nothing, notices that nobody hears, what outlives its scope, and what causes itself.
 #include "core/model/effects.h"
-#include "workshop/check/doubts.h"
+#include "workshop/check/findings.h"
 
 #include <fmt/format.h>
 
