@@ -25,7 +25,7 @@ double in_use() {
 
 TEST_CASE("A storm from eight threads, with a renderer, a reader, streams and changes", "[threads]") {
     const StormProject project;
-    kiai::Engine engine(project.first(), {.seed = 3, .voices = 64, .record_levels = true});
+    kiai::Engine engine(project.first(), {.seed = 3, .voices = 64, .reports = 16384, .record_levels = true});
     std::uint64_t played = 0, ended = 0, lost = 0;
     bool bounded = true;
     engine.set_findings({});
@@ -60,7 +60,7 @@ TEST_CASE("A storm from eight threads, with a renderer, a reader, streams and ch
 
 TEST_CASE("The project is changed a thousand times under load: what is unchanged goes on, memory stays", "[change]") {
     const StormProject project;
-    kiai::Engine engine(project.first(), {.seed = 3, .voices = 64});
+    kiai::Engine engine(project.first(), {.seed = 3, .voices = 64, .reports = 16384});
     engine.set_findings({});
     std::uint64_t ended = 0, changed = 0;
     engine.set_log([&](const kiai::Decision& decision) {
@@ -155,7 +155,7 @@ TEST_CASE("Absurd numbers in every call leave the engine as it is, with a record
     constexpr float nan = std::numeric_limits<float>::quiet_NaN(), far = std::numeric_limits<float>::infinity(),
                     huge = std::numeric_limits<float>::max();
     for (const float bad : {nan, far, -far, huge, -huge, -1.0f}) {
-        kiai::Engine engine(project.first(), {.seed = 1});
+        kiai::Engine engine(project.first(), {.seed = 1, .reports = 16384});
         engine.set_findings({});
         int told = 0;
         bool finite = true;

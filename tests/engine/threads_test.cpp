@@ -12,7 +12,7 @@
 using namespace support;
 
 TEST_CASE("Four threads report while a fifth renders and a sixth reads the log", "[threads]") {
-    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .record_levels = true});
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .reports = 16384, .record_levels = true});
     std::uint64_t answered = 0, lost = 0, played = 0, ended = 0, torn = 0;
     engine.set_log([&](const kiai::Decision& decision) {
         lost += decision.outcome == kiai::Outcome::ring_full || decision.outcome == kiai::Outcome::log_full
@@ -94,7 +94,7 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
 }
 
 TEST_CASE("A decision is read whole while others are written", "[threads]") {
-    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1});
+    kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1, .reports = 16384});
     std::uint64_t played = 0, torn = 0;
     engine.set_log([&](const kiai::Decision& decision) {
         if (decision.outcome != kiai::Outcome::played) return;
@@ -118,7 +118,7 @@ TEST_CASE("A decision is read whole while others are written", "[threads]") {
 }
 
 TEST_CASE("Many threads add the same names at once", "[threads]") {
-    kiai::Engine engine(project_of(Signal(10, 0.1f)), {.seed = 1});
+    kiai::Engine engine(project_of(Signal(10, 0.1f)), {.seed = 1, .reports = 16384});
     std::vector<std::thread> threads;
     for (int number = 0; number < 4; ++number)
         threads.emplace_back([&] {

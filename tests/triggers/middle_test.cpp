@@ -46,7 +46,7 @@ TEST_CASE("A recording that starts in the middle rehearses to the same decisions
     const ProjectFolder folder(text);
     folder.write_wav("a.wav", Signal(480, 0.1f));
     const kiai::Project project = folder.load();
-    kiai::Engine engine(project, {.seed = 5});
+    kiai::Engine engine(project, {.seed = 5, .reports = 16384});
     std::vector<kiai::Decision> log;
     engine.set_log([&](const kiai::Decision& d) { log.push_back(d); });
     const auto step = [&](kiai::Frames frames = 4800) {
