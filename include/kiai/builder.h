@@ -64,7 +64,7 @@ class ProjectBuilder {
     ProjectBuilder& clip(std::string_view name, Samples samples);
     /// Sets one key, by its path: `set("sound.oak.vary.pitch", 1.0)`. Again: replaces its value. Where the path leads
     /// through a key that holds no table, that key becomes one. [control]
-    ProjectBuilder& set(std::string_view path, Setting value);
+    ProjectBuilder& set(std::string_view path, const Setting& value);
     /// Adds a table to a list of tables: `add("binding", {{"trigger", Settings{{"key-down", "KeyT"}}}, …})`. [control]
     ProjectBuilder& add(std::string_view path, Settings table);
     /// The project as it is so far, and what is wrong with it. The builder can go on afterwards. [control] Never throws

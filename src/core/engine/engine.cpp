@@ -11,7 +11,6 @@
 
 namespace kiai::inline v0 {
 
-using decisions::Record;
 using mixer::CommandKind;
 
 namespace {

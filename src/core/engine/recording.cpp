@@ -5,7 +5,6 @@
 
 namespace kiai::inline v0 {
 
-using decisions::Record;
 using mixer::Command;
 using mixer::CommandKind;
 

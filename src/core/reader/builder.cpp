@@ -95,7 +95,7 @@ ProjectBuilder& ProjectBuilder::clip(std::string_view name, Samples samples) {
     return set("clip." + std::string(name), Settings{{"from-app", true}});
 }
 
-ProjectBuilder& ProjectBuilder::set(std::string_view path, Setting value) {
+ProjectBuilder& ProjectBuilder::set(std::string_view path, const Setting& value) {
     value_at(data_->root, path) = value_of(value);
     return *this;
 }

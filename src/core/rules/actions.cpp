@@ -5,7 +5,6 @@
 
 namespace kiai::rules {
 
-using decisions::Record;
 using mixer::Which;
 using model::Target;
 using model::Verb;

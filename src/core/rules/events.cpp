@@ -3,7 +3,6 @@
 
 namespace kiai::rules {
 
-using decisions::Record;
 
 namespace {
 constexpr int deepest = 16; ///< notices that give notices

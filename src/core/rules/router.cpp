@@ -10,7 +10,6 @@
 
 namespace kiai::rules {
 
-using decisions::Record;
 using mixer::Command;
 using mixer::CommandKind;
 using mixer::Plays;
