@@ -3,7 +3,6 @@
 
 namespace kiai::rules {
 
-
 namespace {
 constexpr int deepest = 16; ///< notices that give notices
 }
