@@ -11,7 +11,7 @@
 
 namespace kiai::mixer {
 
-/// What `triggers` implements: turns reports into plays and stops.
+/// Turns reports into plays and stops; core/engine implements it.
 class Due {
   public:
     virtual ~Due() = default;
