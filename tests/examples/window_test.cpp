@@ -88,7 +88,7 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         const Folder folder;
         const std::string path = "'" + folder.path().string() + "'";
         const Ran ran =
-            run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' " + path +
+            run("'" KIAI_SOURCE "/tests/output/with-sound-server' " + path +
                 " '" KIAI_SOURCE "/tests/examples/with-window' " + path + " '" + bench + "' " + quoted_demo);
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);

@@ -306,7 +306,7 @@ TEST_CASE("kiai.h is all of the runtime, workshop.h all of the workshop", "[hous
 TEST_CASE("A heavy library stays in one or two files", "[house]") {
     const std::map<std::string, std::map<std::string, std::size_t>> most{
         {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 3}, {"sndfile.h", 5}}},
-        {"tools", {{"CLI/CLI.hpp", 1}}}};
+        {"tools", {{"CLI/CLI.hpp", 1}, {"nlohmann/json.hpp", 1}}}};
     for (const auto& [folder, headers] : most)
         for (const auto& [header, files] : headers) {
             std::size_t users = 0;

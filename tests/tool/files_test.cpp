@@ -179,7 +179,8 @@ TEST_CASE("list: searched by word, folder and state", "[tool]") {
     const auto names = [&](const std::string& arguments) {
         std::vector<std::string> all;
         const Ran listed = bench.tool("list bench " + arguments + " --json");
-        for (const json& entry : json::parse(listed.out)) all.push_back(entry["name"]);
+        const json entries = json::parse(listed.out)["entries"];
+        for (const json& entry : entries) all.push_back(entry["name"]);
         return all;
     };
     using Names = std::vector<std::string>;
@@ -279,8 +280,8 @@ TEST_CASE("check --fix shows each change, and check knows how to be told less an
                 bench.toml() + "[[accepted]]\nfinding = \"no-credit\"\nreason = \"found on the way\"\n");
     CHECK(has(bench.tool("check bench").out, "marble-run: 0 errors, 0 warnings, 0 notes, 2 accepted\n"));
     CHECK(has(bench.tool("check bench --accepted").out, "accepted note: clip \"tilt\""));
-    CHECK(json::parse(bench.tool("check bench --json").out).at(0)["accepted"] == "found on the way");
-    CHECK(json::parse(bench.tool("check --list --json").out).size() == kiai::all_finding_codes().size());
+    CHECK(json::parse(bench.tool("check bench --json").out)["findings"].at(0)["accepted"] == "found on the way");
+    CHECK(json::parse(bench.tool("check --list --json").out)["codes"].size() == kiai::all_finding_codes().size());
     CHECK(has(bench.tool("check --list").out, "leading-silence"));
 }
 

@@ -98,7 +98,7 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
     std::filesystem::create_directories(folder.path() / "below" / "further");
     const Ran below = kiai_tool("check --json", folder.path() / "below" / "further"); // the nearest project above
     CHECK(below.status == 1);
-    const json findings = json::parse(below.out);
+    const json findings = json::parse(below.out)["findings"];
     REQUIRE(findings.size() == 1);
     CHECK(findings[0]["code"] == "unknown-name");
     CHECK(findings[0]["severity"] == "error");
@@ -107,7 +107,7 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
     CHECK(has(kiai_tool("check nowhere-at-all").out, "no such folder"));
 }
 
-TEST_CASE("list: tables for people, arrays of named objects for programs", "[tool]") {
+TEST_CASE("list: tables for people, named entries for programs", "[tool]") {
     const Ran all = kiai_tool("list " + quoted(demo()));
     CHECK(all.status == 0);
     for (const std::string part :
@@ -120,22 +120,24 @@ TEST_CASE("list: tables for people, arrays of named objects for programs", "[too
         {"clips", 42}, {"sounds", 14}, {"bindings", 24}, {"zones", 10},  {"notices", 2},
         {"buses", 2},  {"dials", 3},   {"scopes", 2},    {"motions", 1}, {"sequences", 1}};
     for (const auto& [kind, count] : kinds) {
-        const json listed = json::parse(kiai_tool("list " + quoted(demo()) + " " + kind + " --json").out);
+        const json listed = json::parse(kiai_tool("list " + quoted(demo()) + " " + kind + " --json").out)["entries"];
         INFO(kind);
         REQUIRE(listed.is_array());
         CHECK(listed.size() == count);
         for (const json& entry : listed) CHECK(entry["name"].is_string());
     }
-    for (const json& sound : json::parse(kiai_tool("list " + quoted(demo()) + " sounds --json").out)) {
-        if (sound["name"] == "oak") CHECK((sound["full"] == "end-quietest" && sound["bus"] == "pieces"));
+    const json sounds = json::parse(kiai_tool("list " + quoted(demo()) + " sounds --json").out)["entries"];
+    for (const json& sound : sounds) {
+        const json& details = sound["details"];
+        if (sound["name"] == "oak") CHECK((details["full"] == "end-quietest" && details["bus"] == "pieces"));
         if (sound["name"] == "groan:heavy") CHECK(sound["state"] == "variant");
-        if (sound["name"] == "groan") CHECK((sound["full"] == "refuse" && sound["bus"] == "main"));
+        if (sound["name"] == "groan") CHECK((details["full"] == "refuse" && details["bus"] == "main"));
     }
-    const json everything = json::parse(kiai_tool("list --json", demo()).out);
+    const json everything = json::parse(kiai_tool("list --json", demo()).out)["entries"];
     CHECK(everything.size() == 42 + 14 + 24 + 10 + 2 + 2 + 3 + 2 + 1 + 1);
     for (const json& entry : everything) CHECK((entry["name"].is_string() && entry["kind"].is_string()));
     const Ran here = kiai_tool("list zones --json", demo());
-    CHECK(json::parse(here.out)[0]["name"] == "lamp");
+    CHECK(json::parse(here.out)["entries"][0]["name"] == "lamp");
 }
 
 TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[tool]") {
@@ -211,7 +213,7 @@ TEST_CASE("hear: each play with what was picked, nine takes in nine plays", "[to
         "hear " + quoted(demo()) + " oak --times 9 --seed 3 --out oak.wav --picture oak.png --json", out.path());
     INFO(heard.err);
     REQUIRE(heard.status == 0);
-    const json plays = json::parse(heard.out);
+    const json plays = json::parse(heard.out)["plays"];
     REQUIRE(plays.size() == 9);
     std::set<std::string> takes;
     for (const json& play : plays) {
@@ -256,7 +258,7 @@ TEST_CASE("check: what is idle only for another's error is not told", "[tool]") 
     const ProjectFolder folder(
         "[clip]\noak = { file = \"oak.wav\", licence = \"CC0-1.0\" }\n[sound.plank]\ntakes = [\"oak\"]\ngain = 75\n");
     folder.write_wav("oak.wav", Signal(10, 0.1f));
-    const json findings = json::parse(kiai_tool("check --json", folder.path()).out);
+    const json findings = json::parse(kiai_tool("check --json", folder.path()).out)["findings"];
     REQUIRE(findings.size() == 1);
     CHECK(findings[0]["code"] == "bad-value");
 }

@@ -1,10 +1,10 @@
 // kiai add: audio files into a project.
 #include "command.h"
+#include "documents.h"
 
 #include <kiai/workshop/add.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <memory>
@@ -56,25 +56,6 @@ void print_series(const AddedSeries& series) {
     std::cout << paint(line, 36) << '\n';
 }
 
-void print_json(const AddResult& added) {
-    nlohmann::ordered_json all{{"files", nlohmann::json::array()}, {"series", nlohmann::json::array()}};
-    for (const AddedFile& file : added.files)
-        all["files"].push_back({{"file", file.file.string()},
-                                {"outcome", word_of(file.outcome)},
-                                {"name", file.name},
-                                {"path", file.path},
-                                {"seconds", file.seconds},
-                                {"why", file.why},
-                                {"fix", file.fix}});
-    for (const AddedSeries& series : added.series)
-        all["series"].push_back({{"name", series.name},
-                                 {"takes", series.takes},
-                                 {"missing", series.missing},
-                                 {"made-sound", series.made_sound}});
-    all["others"] = added.others;
-    std::cout << all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << '\n';
-}
-
 Status run(Arguments arguments) {
     std::vector<std::string>& words = arguments.words;
     const auto folder = take_project(words, words.size());
@@ -95,7 +76,7 @@ Status run(Arguments arguments) {
     const AddResult added = add_files(folder, {words.begin(), words.end()}, options);
     const bool good = say_findings(added.findings);
     if (arguments.json) {
-        print_json(added);
+        std::cout << print_document(add_document, added);
     } else if (good) {
         for (const AddedFile& file : added.files) print_file(file);
         for (const AddedSeries& series : added.series) print_series(series);
@@ -111,6 +92,33 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<AddedFile>& shape) {
+    shape.has("file", "The file that was given, or was found in a folder that was given.", &AddedFile::file)
+        .has("outcome", "What became of the file.", [](const AddedFile& file) { return word_of(file.outcome); })
+        .one_of({"added", "known", "refused"})
+        .has("name", "The name of the clip.", &AddedFile::name)
+        .has("path", "The clip's file, relative to the project's folder.", &AddedFile::path)
+        .has("seconds", "The length of the clip.", &AddedFile::seconds)
+        .has("why", "The reason for the outcome, or a remark about the file.", &AddedFile::why)
+        .has("fix", "What to do about a refused file.", &AddedFile::fix);
+}
+
+static void describe_members(Shape<AddedSeries>& shape) {
+    shape.has("name", "The part of the clips' names before the number.", &AddedSeries::name)
+        .has("takes", "The number of clips in the series.", &AddedSeries::takes)
+        .has("missing", "The numbers that are missing between the lowest and the highest.", &AddedSeries::missing)
+        .has("made-sound", "true: a sound with these takes was made.", &AddedSeries::made_sound);
+}
+
+static void describe_members(Shape<AddResult>& shape) {
+    shape.has("files", "Every audio file that was given.", &AddResult::files)
+        .has("series", "The numbered series that the files belong to.", &AddResult::series)
+        .has("others", "The number of files that are no audio files.", &AddResult::others);
+}
+
+const Document add_document{"add", "The outcome of `kiai add --json`", 1,
+                            [] { return shape_of<AddResult>().schema(); }};
 
 void add_add(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

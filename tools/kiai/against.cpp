@@ -3,7 +3,6 @@
 #include "command.h"
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 
@@ -53,21 +52,6 @@ void print_against(const Against& against, const Rehearsal& now, const std::stri
     if (shown > most_lines) std::cout << fmt::format("… and {} more\n", shown - most_lines);
     std::cout << fmt::format("against {}: {} alike, {} changed, {} gone, {} new\n", other,
                              counted(against.found.alike, "decision"), changed, gone, added);
-}
-
-nlohmann::ordered_json json_of(const Against& against) {
-    nlohmann::ordered_json out{
-        {"alike", against.found.alike}, {"entries", against.entries}, {"differences", nlohmann::json::array()}};
-    for (const Difference& one : against.found.all) {
-        static constexpr const char* kinds[] = {"gone", "new", "changed"};
-        nlohmann::ordered_json line{{"kind", kinds[static_cast<int>(one.kind)]}};
-        if (!one.what.empty()) line["what"] = one.what;
-        if (one.kind != Difference::Kind::added)
-            line["before"] = {{"frame", one.before.frame}, {"text", describe(one.before)}};
-        if (one.kind != Difference::Kind::gone) line["now"] = {{"frame", one.now.frame}, {"text", describe(one.now)}};
-        out["differences"].push_back(std::move(line));
-    }
-    return out;
 }
 
 } // namespace kiai::tool

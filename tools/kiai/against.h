@@ -3,8 +3,6 @@
 
 #include <kiai/workshop/differences.h>
 
-#include <nlohmann/json_fwd.hpp>
-
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -23,6 +21,5 @@ struct Against {
 std::optional<Against> compare_with(const std::string& other, const std::filesystem::path& folder, const Trace& trace,
                                     const RehearseSettings& settings, const Rehearsal& now);
 void print_against(const Against& against, const Rehearsal& now, const std::string& other);
-nlohmann::ordered_json json_of(const Against& against);
 
 } // namespace kiai::tool

@@ -1,12 +1,12 @@
 // kiai check: all findings about a project at once, and mending what is certain.
 #include "command.h"
+#include "documents.h"
 #include "keys_out.h"
 #include "table.h"
 
 #include <kiai/workshop/expect.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <iostream>
@@ -25,24 +25,6 @@ struct Arguments {
 
 int colour_of(Severity severity) {
     return severity == Severity::error ? 31 : severity == Severity::warning ? 33 : 36;
-}
-
-void print_json(const std::vector<Finding>& findings) {
-    nlohmann::ordered_json all = nlohmann::ordered_json::array();
-    for (const Finding& finding : findings) {
-        nlohmann::ordered_json one{{"code", to_string(finding.code)},
-                                   {"severity", to_string(finding.severity)},
-                                   {"file", finding.file},
-                                   {"line", finding.line},
-                                   {"column", finding.column},
-                                   {"entry", finding.entry},
-                                   {"message", finding.message},
-                                   {"fix", finding.fix}};
-        if (!finding.replacement.empty()) one["replacement"] = finding.replacement;
-        if (!finding.accepted.empty()) one["accepted"] = finding.accepted;
-        all.push_back(std::move(one));
-    }
-    std::cout << all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << '\n';
 }
 
 void print_one(const Finding& finding) {
@@ -74,21 +56,27 @@ void print(const CheckResult& checked, bool with_accepted) {
     if (replacement) std::cout << "some are beyond doubt: kiai check --fix\n";
 }
 
+struct Codes {
+    std::vector<FindingCode> codes;
+};
+
 /// Every kind of finding there is.
 void print_codes(bool json) {
-    nlohmann::ordered_json all = nlohmann::ordered_json::array();
-    Table table({"finding", "severity", "what it means"});
-    for (const FindingCode code : all_finding_codes()) {
-        table.add({to_string(code), to_string(usual_severity(code)), explain(code)});
-        all.push_back({{"number", static_cast<int>(code)},
-                       {"code", to_string(code)},
-                       {"severity", to_string(usual_severity(code))},
-                       {"meaning", explain(code)}});
+    if (json) {
+        std::cout << print_document(codes_document, Codes{all_finding_codes()});
+        return;
     }
-    if (json)
-        std::cout << all.dump(2) << '\n';
-    else
-        table.print();
+    Table table({"finding", "severity", "what it means"});
+    for (const FindingCode code : all_finding_codes())
+        table.add({to_string(code), to_string(usual_severity(code)), explain(code)});
+    table.print();
+}
+
+/// What `--schema` can print.
+std::vector<std::string> schema_names() {
+    std::vector<std::string> names{"project", "expectations", "log"};
+    for (const Document& document : documents()) names.emplace_back(document.name);
+    return names;
 }
 
 Status run(Arguments arguments) {
@@ -96,6 +84,11 @@ Status run(Arguments arguments) {
         arguments.json ? write_log_schema(std::cout) : write_log_reference(std::cout);
         return done;
     }
+    for (const Document& document : documents())
+        if (arguments.keys == document.name) {
+            arguments.json ? void(std::cout << schema_of(document).print()) : write_reference(std::cout, document);
+            return done;
+        }
     if (!arguments.keys.empty()) {
         const bool project = arguments.keys == "project";
         const Keys& keys = project ? project_keys() : expectation_keys();
@@ -121,7 +114,7 @@ Status run(Arguments arguments) {
     }
     const CheckResult checked = check_project(folder, options);
     if (arguments.json)
-        print_json(checked.findings);
+        std::cout << print_document(check_document, checked);
     else
         print(checked, arguments.accepted);
     const bool fails = count(checked.findings, Severity::error) > 0 ||
@@ -130,6 +123,51 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<Finding>& shape) {
+    static const auto text_or_nothing = [](const std::string& text) {
+        return text.empty() ? std::nullopt : std::optional(text);
+    };
+    shape
+        .has("code", "The kind of finding: a word that never changes.",
+             [](const Finding& finding) { return to_string(finding.code); })
+        .has("severity", "How bad the finding is.", [](const Finding& finding) { return to_string(finding.severity); })
+        .one_of({"error", "warning", "note"})
+        .has("file", "The file that the finding is about.", &Finding::file)
+        .has("line", "The line in the file, from 1; 0: the whole file.", &Finding::line)
+        .has("column", "The column in the line, from 1; 0: the whole line.", &Finding::column)
+        .has("entry", "The entry of the project: `sound \"oak\"`.", &Finding::entry)
+        .has("message", "The problem.", &Finding::message)
+        .has("fix", "What to do about it.", &Finding::fix)
+        .has("replacement", "What `--fix` writes in place of the value; missing if the fix is not certain.",
+             [](const Finding& finding) { return text_or_nothing(finding.replacement); })
+        .has("accepted", "Why the project accepts the finding; missing if it does not.",
+             [](const Finding& finding) { return text_or_nothing(finding.accepted); });
+}
+
+static void describe_members(Shape<CheckResult>& shape) {
+    shape.has("findings", "All findings, in the order of the file.",
+              [](const CheckResult& checked) { return checked.findings; });
+}
+
+static void describe_members(Shape<FindingCode>& shape) {
+    shape
+        .has("number", "The number of the kind, which never changes.",
+             [](FindingCode code) { return static_cast<int>(code); })
+        .has("code", "The name of the kind.", [](FindingCode code) { return to_string(code); })
+        .has("severity", "The usual severity.", [](FindingCode code) { return to_string(usual_severity(code)); })
+        .one_of({"error", "warning", "note"})
+        .has("meaning", "What the finding means.", [](FindingCode code) { return explain(code); });
+}
+
+static void describe_members(Shape<Codes>& shape) {
+    shape.has("codes", "Every kind of finding there is.", &Codes::codes);
+}
+
+const Document check_document{"check", "The findings of `kiai check --json`", 1,
+                              [] { return shape_of<CheckResult>().schema(); }};
+const Document codes_document{"finding-codes", "The kinds of findings, of `kiai check --list --json`", 1,
+                              [] { return shape_of<Codes>().schema(); }};
 
 void add_check(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
@@ -143,10 +181,11 @@ void add_check(Commands& commands) {
     command.flag("--accepted", arguments->accepted, "Print what the project accepts too");
     command.flag("--list", arguments->codes, "Print every kind of finding there is");
     command
-        .option("--schema", arguments->keys,
-                "Print every key of kiai.toml (project) or of files of expectations, or every field of the log; with "
-                "--json as a JSON schema")
-        .one_of({"project", "expectations", "log"})
+        .option(
+            "--schema", arguments->keys,
+            "Print every key of kiai.toml (project) or of files of expectations, every field of the log, or of what a "
+            "command prints with --json; with --json as a JSON schema")
+        .one_of(schema_names())
         .expects(1);
     command.flag("--keep-facts", arguments->options.keep_facts,
                  "Keep what was measured in .kiai-facts.json, so that a moved file is found by its content");

@@ -1,11 +1,11 @@
 // kiai credits: who made the clips, to ship with an app.
 #include "claim.h"
 #include "command.h"
+#include "documents.h"
 
 #include <kiai/workshop/credits.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <fstream>
 #include <iostream>
@@ -20,22 +20,10 @@ struct Arguments {
     bool markdown = false, json = false;
 };
 
-std::string as_json(const Credits& credits) {
-    nlohmann::ordered_json all{{"project", credits.project}, {"groups", nlohmann::json::array()}};
-    for (const CreditGroup& group : credits.groups)
-        all["groups"].push_back({{"author", group.author},
-                                 {"licence", group.licence},
-                                 {"sources", group.sources},
-                                 {"notes", group.notes},
-                                 {"clips", group.clips}});
-    all["unrecorded"] = credits.unrecorded;
-    return all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) + "\n";
-}
-
 Status run(Arguments arguments) {
     const Credits credits = gather_credits(take_project(arguments.words, 0));
     const bool good = say_findings(credits.findings, false);
-    const std::string text = arguments.json       ? as_json(credits)
+    const std::string text = arguments.json       ? print_document(credits_document, credits)
                              : arguments.markdown ? credits_as_markdown(credits)
                                                   : credits_as_text(credits);
     if (const Status status =
@@ -60,6 +48,23 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<CreditGroup>& shape) {
+    shape.has("author", "Who made the clips.", &CreditGroup::author)
+        .has("licence", "The licence of the clips: an SPDX identifier.", &CreditGroup::licence)
+        .has("sources", "Where the clips are from.", &CreditGroup::sources)
+        .has("notes", "The notes of the clips.", &CreditGroup::notes)
+        .has("clips", "The names of the clips.", &CreditGroup::clips);
+}
+
+static void describe_members(Shape<Credits>& shape) {
+    shape.has("project", "The name of the project.", &Credits::project)
+        .has("groups", "The clips, grouped by author and licence.", &Credits::groups)
+        .has("unrecorded", "The names of the clips without an author or a licence.", &Credits::unrecorded);
+}
+
+const Document credits_document{"credits", "The authors and licences of `kiai credits --json`", 1,
+                                [] { return shape_of<Credits>().schema(); }};
 
 void add_credits(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

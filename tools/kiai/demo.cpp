@@ -2,9 +2,9 @@
 #include "claim.h"
 #include "command.h"
 #include "outputs.h"
+#include "run_report.h"
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <memory>
@@ -50,7 +50,7 @@ Status run(const Arguments& arguments) {
                           0};
     if (!write_outputs(rehearsal, outputs)) return not_written;
     if (arguments.json) {
-        std::cout << summary_json(rehearsal).dump(2) << '\n';
+        std::cout << print_run(rehearsal);
         return done;
     }
     std::cout << '\n';

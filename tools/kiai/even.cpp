@@ -1,11 +1,11 @@
 // kiai even: gains that bring takes to each other, or a sound to a loudness.
 #include "command.h"
+#include "documents.h"
 #include "table.h"
 
 #include <kiai/workshop/even.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <iostream>
@@ -44,14 +44,7 @@ Status run(Arguments arguments) {
     const EvenResult result = even_sound(folder, arguments.words.front(), arguments.settings);
     if (!say_findings(result.edited.findings)) return failed;
     if (arguments.json) {
-        nlohmann::ordered_json all = nlohmann::ordered_json::array();
-        for (const GainProposal& one : result.gains)
-            all.push_back({{"kind", one.kind},
-                           {"name", one.name},
-                           {"loudness", one.loudness},
-                           {"gain", one.before},
-                           {"proposed", one.after}});
-        std::cout << all.dump(2) << '\n';
+        std::cout << print_document(even_document, result);
         return done;
     }
     print(result, arguments.settings.write);
@@ -59,6 +52,21 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<GainProposal>& shape) {
+    shape.has("kind", "What has the gain: a clip or a sound.", &GainProposal::kind)
+        .has("name", "The name of the clip or sound.", &GainProposal::name)
+        .has("loudness", "Its loudness in LUFS with the gain that it has.", &GainProposal::loudness)
+        .has("gain", "The gain in dB that it has.", &GainProposal::before)
+        .has("proposed", "The gain in dB that is proposed.", &GainProposal::after);
+}
+
+static void describe_members(Shape<EvenResult>& shape) {
+    shape.has("gains", "The gains that were compared.", &EvenResult::gains);
+}
+
+const Document even_document{"even", "The gains of `kiai even --json`", 1,
+                             [] { return shape_of<EvenResult>().schema(); }};
 
 void add_even(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

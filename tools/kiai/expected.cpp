@@ -5,7 +5,6 @@
 #include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <iostream>
@@ -34,18 +33,6 @@ void print_judged(const Judged& judged, const std::string& file) {
     }
     std::cout << fmt::format("{}: {} met, {} failed\n", counted(judged.met.size(), "expectation"),
                              judged.met.size() - failed, failed);
-}
-
-nlohmann::ordered_json json_of(const Judged& judged) {
-    nlohmann::ordered_json all = nlohmann::json::array();
-    for (const ExpectationResult& met : judged.met)
-        all.push_back({{"line", met.line},
-                       {"met", met.holds},
-                       {"expected", met.expected},
-                       {"happened", met.happened},
-                       {"from", met.from},
-                       {"to", met.to}});
-    return all;
 }
 
 bool draw_pieces(const Rehearsal& rehearsal, const Judged& judged, const std::string& folder) {

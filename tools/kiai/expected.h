@@ -3,8 +3,6 @@
 
 #include <kiai/workshop/expect.h>
 
-#include <nlohmann/json_fwd.hpp>
-
 #include <string>
 #include <vector>
 
@@ -20,7 +18,6 @@ struct Judged {
 Judged judge(const Rehearsal& rehearsal, const std::string& file);
 /// A line each, the ones that fail with what happened.
 void print_judged(const Judged& judged, const std::string& file);
-nlohmann::ordered_json json_of(const Judged& judged);
 /// A picture of the piece of each that failed, `line-N.png`, in a folder that is made; false where one was not written.
 bool draw_pieces(const Rehearsal& rehearsal, const Judged& judged, const std::string& folder);
 

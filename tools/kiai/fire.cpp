@@ -1,11 +1,11 @@
 // kiai fire: makes triggers happen by hand, each in a fresh engine, and tells what was heard of them.
 #include "by_hand.h"
 #include "claim.h"
+#include "documents.h"
 #include "outputs.h"
 #include "table.h"
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <memory>
@@ -49,22 +49,18 @@ void print(const std::vector<FireResult>& all) {
                              meant, all.size() - heard - meant);
 }
 
-nlohmann::ordered_json json_of(const std::vector<FireResult>& all) {
-    nlohmann::ordered_json out = nlohmann::json::array();
-    for (const FireResult& fired : all) {
-        out.push_back({{"binding", fired.binding},
-                       {"line", fired.line},
-                       {"trigger", fired.trigger},
-                       {"fired", fired.fired},
-                       {"heard", fired.heard},
-                       {"good", fired.good()},
-                       {"level", fired.level},
-                       {"sounds", fired.sounds}});
-        if (const Diagnosis::Step* const broken = fired.why.broken(); broken && !fired.good())
-            out.back().update(
-                {{"broken", to_string(broken->link)}, {"detail", broken->detail}, {"fix", fired.why.fix}});
-    }
-    return out;
+struct Fired {
+    std::vector<FireResult> bindings;
+};
+
+/// A text of the broken link, if the binding is silent and should not be.
+template<class Get>
+auto of_broken(Get get) {
+    return [get](const FireResult& fired) -> std::optional<std::string> {
+        const Diagnosis::Step* const broken = fired.why.broken();
+        if (!broken || fired.good()) return std::nullopt;
+        return get(*broken, fired.why);
+    };
 }
 
 Status run(Arguments arguments) {
@@ -97,7 +93,7 @@ Status run(Arguments arguments) {
         }
     }
     if (arguments.json)
-        std::cout << json_of(all).dump(2) << '\n';
+        std::cout << print_document(fire_document, Fired{all});
     else
         print(all);
     bool good = loaded.ok();
@@ -106,6 +102,30 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<FireResult>& shape) {
+    shape.has("binding", "The number of the `[[binding]]` in kiai.toml, from 1.", &FireResult::binding)
+        .has("line", "The line of the binding in kiai.toml.", &FireResult::line)
+        .has("trigger", "The trigger of the binding: `press hopper`.", &FireResult::trigger)
+        .has("fired", "true: the binding answered its trigger.", &FireResult::fired)
+        .has("heard", "true: one of the plays of the binding was loud enough to be heard.", &FireResult::heard)
+        .has("good", "true: the binding was heard, or it fired and plays nothing by design.", &FireResult::good)
+        .has("level", "The peak of the loudest play, in dBFS; -200: no play.", &FireResult::level)
+        .has("sounds", "The names of the sounds that the binding played.", &FireResult::sounds)
+        .has("broken", "The link of the chain that is broken, as in `kiai why`; missing if the binding is good.",
+             of_broken([](const Diagnosis::Step& step, const Diagnosis&) { return to_string(step.link); }))
+        .has("detail", "What is wrong with that link.",
+             of_broken([](const Diagnosis::Step& step, const Diagnosis&) { return step.detail; }))
+        .has("fix", "What to do about it.",
+             of_broken([](const Diagnosis::Step&, const Diagnosis& why) { return why.fix; }));
+}
+
+static void describe_members(Shape<Fired>& shape) {
+    shape.has("bindings", "The bindings that were fired, in the order of kiai.toml.", &Fired::bindings);
+}
+
+const Document fire_document{"fire", "The bindings of `kiai fire --json`", 1,
+                             [] { return shape_of<Fired>().schema(); }};
 
 void add_fire(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

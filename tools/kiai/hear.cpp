@@ -1,13 +1,13 @@
 // kiai hear: one sound, several times, to the device or to a file.
 #include "claim.h"
 #include "command.h"
+#include "documents.h"
 #include "listen.h"
 #include "outputs.h"
 
 #include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <map>
@@ -29,26 +29,25 @@ struct Arguments {
     bool json = false;
 };
 
-nlohmann::ordered_json plays_json(const Rehearsal& rehearsal) {
-    nlohmann::ordered_json plays = nlohmann::ordered_json::array();
+/// A play, and its end, if it ended.
+struct HeardPlay {
+    Decision played;
+    std::optional<Decision> ended;
+};
+
+struct HeardPlays {
+    std::vector<HeardPlay> plays;
+};
+
+HeardPlays plays_of(const Rehearsal& rehearsal) {
+    HeardPlays heard;
     for (const Decision& decision : rehearsal.decisions) {
-        if (decision.outcome == Outcome::played) {
-            nlohmann::ordered_json play{{"name", decision.sound}, {"frame", decision.frame}, {"play", decision.play}};
-            for (const LayerTake& layer : decision.layers)
-                play["layers"].push_back({{"clip", layer.clip},
-                                          {"take", layer.number},
-                                          {"of", layer.of},
-                                          {"pitch", layer.pitch},
-                                          {"gain", layer.gain},
-                                          {"pan", layer.pan}});
-            plays.push_back(std::move(play));
-        }
+        if (decision.outcome == Outcome::played) heard.plays.push_back({decision, {}});
         if (decision.outcome == Outcome::ended)
-            for (auto& play : plays)
-                if (play["play"] == decision.play)
-                    play.update({{"length", decision.length}, {"level", decision.level}});
+            for (HeardPlay& one : heard.plays)
+                if (one.played.play == decision.play) one.ended = decision;
     }
-    return plays;
+    return heard;
 }
 
 /// What was asked for and is not there; false where something is.
@@ -122,7 +121,7 @@ Status run(Arguments arguments) {
           write_picture(draw_plays(arguments.outputs.picture, rehearsal, {.title = title}), arguments.outputs)))
         return not_written;
     if (arguments.json)
-        std::cout << plays_json(rehearsal).dump(2) << '\n';
+        std::cout << print_document(hear_document, plays_of(rehearsal));
     else
         print_log(rehearsal);
     if (!arguments.beside.empty() && !arguments.json)
@@ -134,6 +133,34 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<LayerTake>& shape) {
+    shape.has("layer", "The number of the layer, from 1.", &LayerTake::layer)
+        .has("clip", "The clip that was picked.", &LayerTake::clip)
+        .has("take", "The number of the take, from 1.", &LayerTake::number)
+        .has("of", "The number of takes.", &LayerTake::of)
+        .has("pitch", "Semitones.", &LayerTake::pitch)
+        .has("gain", "dB.", &LayerTake::gain)
+        .has("pan", "-1 (left) to 1 (right).", &LayerTake::pan);
+}
+
+static void describe_members(Shape<HeardPlay>& shape) {
+    shape.has("name", "The name of the sound.", [](const HeardPlay& play) { return play.played.sound; })
+        .has("frame", "The frame at which the play starts.", [](const HeardPlay& play) { return play.played.frame; })
+        .has("play", "The number of the play, from 1.", [](const HeardPlay& play) { return play.played.play; })
+        .has("layers", "The layers that are heard.", [](const HeardPlay& play) { return play.played.layers; })
+        .has("length", "The length in frames.",
+             [](const HeardPlay& play) { return play.ended ? std::optional(play.ended->length) : std::nullopt; })
+        .has("level", "The peak of the sum of the layers, in dBFS.",
+             [](const HeardPlay& play) { return play.ended ? std::optional(play.ended->level) : std::nullopt; });
+}
+
+static void describe_members(Shape<HeardPlays>& shape) {
+    shape.has("plays", "The plays, in the order in which they started.", &HeardPlays::plays);
+}
+
+const Document hear_document{"hear", "The plays of `kiai hear --json`", 1,
+                             [] { return shape_of<HeardPlays>().schema(); }};
 
 void add_hear(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

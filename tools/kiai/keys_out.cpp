@@ -1,12 +1,13 @@
 // The table of keys as a JSON schema, and as the reference page.
 #include "keys_out.h"
 
+#include "documents.h"
+
 #include <kiai/keys.h>
 #include <kiai/workshop/expect.h>
 #include <kiai/workshop/log.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <ostream>
@@ -16,7 +17,9 @@
 namespace kiai::tool {
 namespace {
 
-using json = nlohmann::ordered_json;
+Json object(Json::Members members) {
+    return Json::object(std::move(members));
+}
 
 std::vector<std::string> words_of(const Key& key) {
     std::vector<std::string> words;
@@ -25,76 +28,93 @@ std::vector<std::string> words_of(const Key& key) {
     return words;
 }
 
-json reference(const std::string& section) {
-    return {{"$ref", "#/$defs/" + section}};
+Json reference(const std::string& section) {
+    return object({{"$ref", "#/$defs/" + section}});
 }
 
-json of_number(const Key& key) {
-    json number{{"type", "number"}, {"minimum", key.low}, {"maximum", key.high}};
+Json of_type(const char* type) {
+    return object({{"type", type}});
+}
+
+Json range_of(const Key& key) {
+    return object({{"type", "number"}, {"minimum", key.low}, {"maximum", key.high}});
+}
+
+Json text_like(const char* pattern) {
+    return object({{"type", "string"}, {"pattern", pattern}});
+}
+
+Json either(Json one, Json other) {
+    return object({{"anyOf", Json::array({std::move(one), std::move(other)})}});
+}
+
+Json list(Json items) {
+    return object({{"type", "array"}, {"items", std::move(items)}});
+}
+
+Json by_name(Json members) {
+    return object({{"type", "object"}, {"additionalProperties", std::move(members)}});
+}
+
+Json of_number(const Key& key) {
     const std::string unit = key.unit;
-    if (unit != "dB" && unit != "parts of 1") return number;
+    if (unit != "dB" && unit != "parts of 1") return range_of(key);
     const char* form = unit == "dB" ? R"(^\s*[+-]?[0-9]+(\.[0-9]+)?\s*(dB|%)\s*$)" : R"(^\s*[0-9]+(\.[0-9]+)?\s*%\s*$)";
-    return {{"anyOf", {number, {{"type", "string"}, {"pattern", form}}}}};
+    return either(range_of(key), text_like(form));
 }
 
-json of_time() {
-    return {{"type", "string"}, {"pattern", R"(^\s*[0-9]+(\.[0-9]+)?\s*(ms|s|frames?)\s*$)"}};
+Json of_time() {
+    return text_like(R"(^\s*[0-9]+(\.[0-9]+)?\s*(ms|s|frames?)\s*$)");
 }
 
-json pair_of(const json& one) {
-    return {{"type", "array"}, {"items", one}, {"minItems", 2}, {"maxItems", 2}};
+Json pair_of(Json one) {
+    return object({{"type", "array"}, {"items", std::move(one)}, {"minItems", 2}, {"maxItems", 2}});
 }
 
-json schema_of(const Key& key) {
-    const std::string of = key.section, name = key.name;
-    const auto either = [](json one, json other) { return json{{"anyOf", {std::move(one), std::move(other)}}}; };
-    const auto list = [](json items) { return json{{"type", "array"}, {"items", std::move(items)}}; };
+Json schema_of(const Key& key) {
+    const std::string of = key.section;
     switch (key.takes) {
     case Takes::text:
-        return {{"type", "string"}};
+        return of_type("string");
     case Takes::truth:
-        return {{"type", "boolean"}};
+        return of_type("boolean");
     case Takes::number:
         return of_number(key);
     case Takes::whole:
-        return {{"type", "integer"}, {"minimum", key.low}, {"maximum", key.high}};
+        return object({{"type", "integer"}, {"minimum", key.low}, {"maximum", key.high}});
     case Takes::time:
         return of_time();
     case Takes::word:
-        return {{"enum", words_of(key)}};
+        return object({{"enum", to_json(words_of(key))}});
     case Takes::spread:
         return either(of_number(key), pair_of(of_number(key)));
     case Takes::times:
         return either(of_time(), pair_of(of_time()));
     case Takes::names:
-        return either(list(either({{"type", "string"}}, reference(of))), reference("series"));
+        return either(list(either(of_type("string"), reference(of))), reference("series"));
     case Takes::points:
-        return list({{"type", "array"}, {"minItems", 2}, {"maxItems", 2}});
+        return list(object({{"type", "array"}, {"minItems", 2}, {"maxItems", 2}}));
     case Takes::pair:
-        return pair_of({{"type", json::array({"string", "number"})}});
-    case Takes::table: {
+        return pair_of(object({{"type", Json::array({"string", "number"})}}));
+    case Takes::table:
         if (std::string_view(key.parent) != "project") return reference(of);
-        const json entry = name == "clip" ? either({{"type", "string"}}, reference(of)) : reference(of);
-        return {{"type", "object"}, {"additionalProperties", entry}};
-    }
+        return by_name(std::string_view(key.name) == "clip" ? either(of_type("string"), reference(of)) : reference(of));
     case Takes::entries:
-        return {{"type", "object"}, {"additionalProperties", reference(of)}};
+        return by_name(reference(of));
     case Takes::tables:
         return list(reference(of));
     case Takes::loop:
-        return either({{"type", "boolean"}}, reference(of));
+        return either(of_type("boolean"), reference(of));
     case Takes::actions:
         return either(reference(of), list(reference(of)));
     case Takes::lists:
         return list(list(reference(of)));
-    case Takes::places: {
-        const json place{{"type", "number"}, {"minimum", key.low}, {"maximum", key.high}};
-        return {{"type", "object"}, {"additionalProperties", either(place, list(place))}};
-    }
+    case Takes::places:
+        return by_name(either(range_of(key), list(range_of(key))));
     case Takes::target:
-        return either({{"type", "string"}}, of.empty() ? json{{"type", "boolean"}} : reference(of));
+        return either(of_type("string"), of.empty() ? of_type("boolean") : reference(of));
     }
-    return json::object();
+    return object({});
 }
 
 std::vector<std::string> sections(const Keys& keys) {
@@ -104,14 +124,14 @@ std::vector<std::string> sections(const Keys& keys) {
     return all;
 }
 
-json object_of(const Keys& keys, const std::string& section) {
-    json properties = json::object();
-    json needed = json::array();
+Json object_of(const Keys& keys, const std::string& section) {
+    Json properties = object({});
+    Json needed = Json::array();
     for (const Key& key : keys) {
         // A sound with one layer has that layer's keys itself.
         const bool own = key.parent == section;
         if (!own && !(section == "sound" && std::string_view(key.parent) == "layer")) continue;
-        if (!own && properties.contains(key.name)) continue;
+        if (!own && properties.find(key.name)) continue;
         properties[key.name] = schema_of(key);
         properties[key.name]["description"] = key.description;
         const bool may_be_pending = section == "clip" || section == "sound" || section == "series";
@@ -123,9 +143,9 @@ json object_of(const Keys& keys, const std::string& section) {
                 properties[key.name] = schema_of(key);
                 properties[key.name]["description"] = key.description;
             }
-    json object{{"type", "object"}, {"properties", std::move(properties)}, {"additionalProperties", false}};
-    if (!needed.empty()) object["required"] = std::move(needed);
-    return object;
+    Json all = object({{"type", "object"}, {"properties", std::move(properties)}, {"additionalProperties", false}});
+    if (!needed.items().empty()) all["required"] = std::move(needed);
+    return all;
 }
 
 std::string what_it_takes(const Key& key) {
@@ -174,15 +194,37 @@ std::string what_it_takes(const Key& key) {
     return {};
 }
 
+/// The rows of a table of members, by their paths: `layers[].gain`.
+void write_members(std::ostream& out, const Json& object, const std::string& path) {
+    const Json* const properties = object.find("properties");
+    if (!properties) return;
+    for (const auto& [name, schema] : properties->members()) {
+        const Json *type = schema.find("type"), *inner = &schema;
+        std::string inside = path + name;
+        out << fmt::format("| `{}` | {} | {} |\n", inside, type && type->is_text() ? type->text() : "any",
+                           schema.find("description")->text());
+        for (const Json* next = inner->find("items"); next; next = inner->find("items")) inner = next, inside += "[]";
+        if (const Json* named = inner->find("additionalProperties"); named && named->is_object())
+            inner = named, inside += ".NAME";
+        write_members(out, *inner, inside + ".");
+    }
+}
+
 } // namespace
+
+void write_reference(std::ostream& out, const Document& document) {
+    out << "| member | type | what |\n|---|---|---|\n";
+    write_members(out, schema_of(document), "");
+}
 
 void write_schema(std::ostream& out, const Keys& keys, const std::string& title) {
     const std::string root = keys.front().parent;
-    json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", title}};
-    schema.update(object_of(keys, root));
+    Json schema = object({{"$schema", "https://json-schema.org/draft/2020-12/schema"}, {"title", title}});
+    const Json top = object_of(keys, root);
+    for (const auto& [name, member] : top.members()) schema[name] = member;
     for (const std::string& section : sections(keys))
         if (section != root) schema["$defs"][section] = object_of(keys, section);
-    out << schema.dump(2) << '\n';
+    out << schema.print();
 }
 
 void write_reference(std::ostream& out, const Keys& keys) {
@@ -198,25 +240,24 @@ void write_reference(std::ostream& out, const Keys& keys) {
 }
 
 void write_log_schema(std::ostream& out) {
-    json schema{{"$schema", "https://json-schema.org/draft/2020-12/schema"},
-                {"title", "A line of the decision log, version 1"},
-                {"type", "object"},
-                {"required", {"frame", "at", "decision"}},
-                {"additionalProperties", false}};
+    Json schema = object({{"$schema", "https://json-schema.org/draft/2020-12/schema"},
+                          {"title", "A line of the decision log, version 1"},
+                          {"type", "object"},
+                          {"required", Json::array({"frame", "at", "decision"})},
+                          {"additionalProperties", false}});
     for (const LogField& field : log_fields()) {
         std::string path = field.path;
-        json* holder = &schema;
+        Json* holder = &schema;
         for (std::size_t dot = path.find('.'); dot != std::string::npos; dot = path.find('.')) {
-            const bool list = path[dot - 1] == ']';
-            holder = &(*holder)["properties"][path.substr(0, list ? dot - 2 : dot)];
-            if (list) holder = &(*holder)["items"];
+            const bool in_list = path[dot - 1] == ']';
+            holder = &(*holder)["properties"][path.substr(0, in_list ? dot - 2 : dot)];
+            if (in_list) holder = &(*holder)["items"];
             path.erase(0, dot + 1);
         }
-        json& one = (*holder)["properties"][path];
-        one = {{"type", field.type}, {"description", field.description}};
-        if (path == "point") one["items"] = {{"type", "number"}};
+        Json& one = (*holder)["properties"][path] = object({{"type", field.type}, {"description", field.description}});
+        if (path == "point") one["items"] = of_type("number");
     }
-    out << schema.dump(2) << '\n';
+    out << schema.print();
 }
 
 void write_log_reference(std::ostream& out) {

@@ -1,12 +1,12 @@
 // kiai list: what a project holds.
 #include "command.h"
+#include "documents.h"
 #include "table.h"
 
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/rehearse.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <fstream>
@@ -15,8 +15,6 @@
 
 namespace kiai::tool {
 namespace {
-
-using json = nlohmann::ordered_json;
 
 const std::vector<std::string> kinds{"clips", "sounds", "bindings", "zones",     "buses",
                                      "dials", "scopes", "motions",  "sequences", "notices"};
@@ -71,15 +69,11 @@ void print_table(const std::string& kind, const std::vector<CatalogueEntry>& ent
     table.print();
 }
 
-void print_json(const std::vector<CatalogueEntry>& entries) {
-    json all = json::array();
-    for (const CatalogueEntry& listed : entries) {
-        json one{{"kind", listed.kind}, {"name", listed.name}, {"state", listed.state}, {"line", listed.line}};
-        for (const auto& [head, detail] : listed.details)
-            std::visit([&, name = head](const auto& value) { one[name] = value; }, detail);
-        all.push_back(std::move(one));
-    }
-    std::cout << all.dump(2, ' ', false, json::error_handler_t::replace) << '\n';
+Json details_of(const CatalogueEntry& entry) {
+    Json details = Json::object();
+    for (const auto& [head, detail] : entry.details)
+        details[head] = std::visit([](const auto& value) { return Json(value); }, detail);
+    return details;
 }
 
 bool read_log(const std::string& path, CatalogueFilter& filter) {
@@ -114,7 +108,7 @@ Status run(Arguments arguments) {
     const Catalogue all = catalogue(folder, arguments.filter);
     const bool good = say_findings(all.findings, false);
     if (arguments.json) {
-        print_json(all.entries);
+        std::cout << print_document(list_document, all);
         return good ? done : failed;
     }
     bool first = true;
@@ -132,6 +126,30 @@ Status run(Arguments arguments) {
 
 } // namespace
 
+static void describe_members(Shape<CatalogueEntry>& shape) {
+    std::vector<std::string> kind_words;
+    for (const std::string& kind : kinds) kind_words.push_back(singular(kind));
+    shape.has("kind", "The kind of entry.", &CatalogueEntry::kind)
+        .one_of(kind_words)
+        .has("name", "The name of the entry; of a binding: its trigger.", &CatalogueEntry::name)
+        .has("state", "Whether the entry is used, and if not, why.", &CatalogueEntry::state)
+        .one_of(states)
+        .has("line", "The line of the entry in kiai.toml.", &CatalogueEntry::line)
+        .has("details", "What the columns of the table hold, by their headings.", details_of)
+        .described_as(
+            Json::object({{"type", "object"},
+                          {"additionalProperties",
+                           Json::object({{"type", Json::array({"string", "number", "integer", "boolean"})}})}}));
+}
+
+static void describe_members(Shape<Catalogue>& shape) {
+    shape.has("project", "The name of the project.", &Catalogue::project)
+        .has("entries", "The entries, by kind, in the order of kiai.toml.", &Catalogue::entries);
+}
+
+const Document list_document{"list", "The entries of `kiai list --json`", 1,
+                             [] { return shape_of<Catalogue>().schema(); }};
+
 void add_list(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
     Command command = commands.add("list", "List and search what a project holds",
@@ -146,7 +164,7 @@ void add_list(Commands& commands) {
     command.option("--state", arguments->filter.state, fmt::format("Only: {}", fmt::join(states, ", ")))
         .one_of(states, false);
     command.option("--from-log", arguments->log, "A log of a run, to tell which bindings never fired");
-    command.flag("--json", arguments->json, "Print an array of objects with a name");
+    command.flag("--json", arguments->json, "Print the entries as JSON");
     command.runs([arguments] { return run(*arguments); });
 }
 

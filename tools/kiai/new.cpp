@@ -1,10 +1,10 @@
 // kiai new: a project to start from.
 #include "command.h"
+#include "documents.h"
 
 #include <kiai/workshop/add.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <memory>
@@ -23,7 +23,7 @@ Status run(const Arguments& arguments) {
         return failed;
     }
     if (arguments.json) {
-        std::cout << nlohmann::json{{"project", arguments.folder}}.dump(2) << '\n';
+        std::cout << print_document(new_document, arguments);
         return done;
     }
     std::cout << fmt::format("wrote {0}/kiai.toml: three clips, one sound, one binding\n"
@@ -35,6 +35,13 @@ Status run(const Arguments& arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<Arguments>& shape) {
+    shape.has("project", "The folder of the project that was made.", &Arguments::folder);
+}
+
+const Document new_document{"new", "The project of `kiai new --json`", 1,
+                            [] { return shape_of<Arguments>().schema(); }};
 
 void add_new(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

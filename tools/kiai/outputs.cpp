@@ -10,7 +10,6 @@
 #include <kiai/workshop/summary.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <fstream>
@@ -114,29 +113,6 @@ void print_summary(const Rehearsal& rehearsal) {
     table.print();
     for (const std::string& sound : rehearsal.endless)
         std::cout << fmt::format("{} would have sounded for ever: faded out after the last line\n", sound);
-}
-
-nlohmann::ordered_json summary_json(const Rehearsal& rehearsal) {
-    const Summary summary = summarise(rehearsal);
-    nlohmann::ordered_json all{{"frames", rehearsal.length},
-                               {"rate", rehearsal.sample_rate},
-                               {"seed", rehearsal.seed},
-                               {"triggers", summary.triggers},
-                               {"unanswered", summary.unanswered},
-                               {"endless", rehearsal.endless},
-                               {"sounds", nlohmann::ordered_json::array()}};
-    for (const SoundSummary& row : summary.sounds)
-        all["sounds"].push_back({{"name", row.sound},
-                                 {"plays", row.plays},
-                                 {"refused", row.refused},
-                                 {"stolen", row.stolen},
-                                 {"at-once", row.most_at_once},
-                                 {"takes-heard", row.takes_heard},
-                                 {"takes", row.takes},
-                                 {"pitch", {row.least_pitch, row.most_pitch}},
-                                 {"gain", {row.least_gain, row.most_gain}},
-                                 {"level", row.peak}});
-    return all;
 }
 
 } // namespace kiai::tool

@@ -5,8 +5,6 @@
 
 #include <kiai/workshop/rehearse.h>
 
-#include <nlohmann/json_fwd.hpp>
-
 #include <string>
 
 namespace kiai::tool {
@@ -35,7 +33,5 @@ std::string save_own_trace(const std::string& path, const Trace& trace);
 
 /// The table of sounds, and what was faded or unanswered.
 void print_summary(const Rehearsal& rehearsal);
-
-nlohmann::ordered_json summary_json(const Rehearsal& rehearsal);
 
 } // namespace kiai::tool

@@ -4,11 +4,11 @@
 #include "command.h"
 #include "expected.h"
 #include "outputs.h"
+#include "run_report.h"
 
 #include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <memory>
@@ -81,10 +81,7 @@ Status run(Arguments arguments) {
     if (!draw(rehearsal, against, arguments)) return not_written;
     if (judged && !arguments.pieces.empty() && !draw_pieces(rehearsal, *judged, arguments.pieces)) return not_written;
     if (arguments.json) {
-        auto out = summary_json(rehearsal);
-        if (judged) out["expectations"] = json_of(*judged);
-        if (against) out["against"] = json_of(*against);
-        std::cout << out.dump(2) << '\n';
+        std::cout << print_run(rehearsal, judged, against);
         return good ? done : failed;
     }
     if (arguments.say)

@@ -1,10 +1,10 @@
 // kiai rename, kiai remove: entries of a project, with all that names them.
 #include "command.h"
+#include "documents.h"
 
 #include <kiai/workshop/edit.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <iostream>
@@ -24,10 +24,7 @@ struct Arguments {
 
 Status report(const EditResult& edited, bool json) {
     if (!json) return say_edit(edited);
-    nlohmann::ordered_json all{{"changes", nlohmann::json::array()}, {"remarks", edited.remarks}};
-    for (const Change& change : edited.changes)
-        all["changes"].push_back({{"line", change.line}, {"before", change.before}, {"after", change.after}});
-    std::cout << all.dump(2, ' ', false, nlohmann::json::error_handler_t::replace) << '\n';
+    std::cout << print_document(edit_document, edited);
     return say_findings(edited.findings) ? done : failed;
 }
 
@@ -64,6 +61,20 @@ Status run_remove(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<Change>& shape) {
+    shape.has("line", "The line of kiai.toml, from 1.", &Change::line)
+        .has("before", "The line before the edit; empty if the line is new.", &Change::before)
+        .has("after", "The line after the edit; empty if the line was removed.", &Change::after);
+}
+
+static void describe_members(Shape<EditResult>& shape) {
+    shape.has("changes", "The lines of kiai.toml that changed.", &EditResult::changes)
+        .has("remarks", "What else there is to know about the edit.", &EditResult::remarks);
+}
+
+const Document edit_document{"edit", "The changes of `kiai rename --json` and `kiai remove --json`", 1,
+                             [] { return shape_of<EditResult>().schema(); }};
 
 void add_rename(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

@@ -1,6 +1,7 @@
 // kiai show: one clip, sound or file, with its facts and its waveform.
 #include "claim.h"
 #include "command.h"
+#include "documents.h"
 #include "table.h"
 #include "waveform.h"
 
@@ -8,7 +9,6 @@
 #include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <cmath>
 #include <iostream>
@@ -16,8 +16,6 @@
 
 namespace kiai::tool {
 namespace {
-
-using json = nlohmann::ordered_json;
 
 struct Arguments {
     std::vector<std::string> words;
@@ -84,38 +82,16 @@ void print_sound(const EntryDetails& shown) {
     table.print();
 }
 
-json clip_json(const ClipDetails& clip) {
-    const Facts& f = clip.facts;
-    json loops = json::array();
-    for (std::size_t i = 0; i < f.loops.size(); ++i)
-        loops.push_back({{"begin", f.loops[i].begin}, {"end", f.loops[i].end}, {"seam", f.loop_seams[i]}});
-    return {{"name", clip.name},
-            {"file", clip.file},
-            {"format", f.format},
-            {"coding", f.coding},
-            {"bits", f.bits},
-            {"rate", f.rate},
-            {"channels", f.channels},
-            {"frames", f.frames},
-            {"seconds", f.seconds()},
-            {"bytes", f.bytes},
-            {"loudness", f.loudness},
-            {"peak", f.peak},
-            {"true-peak", f.true_peak},
-            {"lead", f.lead},
-            {"trail", f.trail},
-            {"offset", f.offset},
-            {"clipped", f.clipped},
-            {"first-clipped", f.first_clipped},
-            {"longest-clipped", f.longest_clipped},
-            {"loops", loops},
-            {"seam", f.seam},
-            {"gain", clip.gain},
-            {"author", clip.author},
-            {"licence", clip.licence},
-            {"source", clip.source},
-            {"note", clip.note},
-            {"users", clip.users}};
+struct LoopRegion {
+    Frames begin = 0, end = 0;
+    Decibels seam = 0;
+};
+
+std::vector<LoopRegion> loops_of(const Facts& facts) {
+    std::vector<LoopRegion> loops;
+    for (std::size_t i = 0; i < facts.loops.size(); ++i)
+        loops.push_back({facts.loops[i].begin, facts.loops[i].end, facts.loop_seams[i]});
+    return loops;
 }
 
 Status run(Arguments arguments) {
@@ -128,9 +104,7 @@ Status run(Arguments arguments) {
     const EntryDetails shown = show_entry(folder, arguments.words.front(), 1200);
     if (!say_findings(shown.findings) || shown.kind.empty()) return failed;
     if (arguments.json) {
-        json all{{"kind", shown.kind}, {"name", shown.name}, {"users", shown.users}, {"clips", json::array()}};
-        for (const ClipDetails& clip : shown.clips) all["clips"].push_back(clip_json(clip));
-        std::cout << all.dump(2, ' ', false, json::error_handler_t::replace) << '\n';
+        std::cout << print_document(show_document, shown);
     } else if (shown.kind == "sound") {
         print_sound(shown);
     } else {
@@ -146,6 +120,56 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<LoopRegion>& shape) {
+    shape.has("begin", "The first frame of the loop.", &LoopRegion::begin)
+        .has("end", "The frame after the last of the loop.", &LoopRegion::end)
+        .has("seam", "The step at the seam of the loop, in dBFS.", &LoopRegion::seam);
+}
+
+static void describe_members(Shape<ClipDetails>& shape) {
+    const auto fact = [](auto member) {
+        return [member](const ClipDetails& clip) { return std::invoke(member, clip.facts); };
+    };
+    shape.has("name", "The name of the clip; empty: the file is not registered.", &ClipDetails::name)
+        .has("file", "The file, relative to the project's folder.", &ClipDetails::file)
+        .has("format", "The format of the file: `WAV`, `FLAC` …", fact(&Facts::format))
+        .has("coding", "How the samples are stored.", fact(&Facts::coding))
+        .has("bits", "The bits of a sample; 0: the format does not say.", fact(&Facts::bits))
+        .has("rate", "Frames per second.", fact(&Facts::rate))
+        .has("channels", "The number of channels.", fact(&Facts::channels))
+        .has("frames", "The length in frames.", fact(&Facts::frames))
+        .has("seconds", "The length in seconds.", fact(&Facts::seconds))
+        .has("bytes", "The size of the file.", fact(&Facts::bytes))
+        .has("loudness", "LUFS (ITU-R BS.1770); -200: silent.", fact(&Facts::loudness))
+        .has("peak", "The largest sample in dBFS; -200: silent.", fact(&Facts::peak))
+        .has("true-peak", "dBTP (ITU-R BS.1770); -200: silent.", fact(&Facts::true_peak))
+        .has("lead", "Frames of silence at the start.", fact(&Facts::lead))
+        .has("trail", "Frames of silence at the end.", fact(&Facts::trail))
+        .has("offset", "The mean of the samples (DC offset), -1 to 1.", fact(&Facts::offset))
+        .has("clipped", "The number of places with clipped samples.", fact(&Facts::clipped))
+        .has("first-clipped", "The frame of the first of them.", fact(&Facts::first_clipped))
+        .has("longest-clipped", "The length of the longest of them, in frames.", fact(&Facts::longest_clipped))
+        .has("loops", "The loops that the file names.", [](const ClipDetails& clip) { return loops_of(clip.facts); })
+        .has("seam", "The step from the end to the start, in dBFS.", fact(&Facts::seam))
+        .has("gain", "The gain of the clip in kiai.toml, in dB.", &ClipDetails::gain)
+        .has("author", "Who made the clip.", &ClipDetails::author)
+        .has("licence", "The licence of the clip: an SPDX identifier.", &ClipDetails::licence)
+        .has("source", "Where the clip is from.", &ClipDetails::source)
+        .has("note", "The note of the clip.", &ClipDetails::note)
+        .has("users", "The sounds and bindings that use the clip, a line each.", &ClipDetails::users);
+}
+
+static void describe_members(Shape<EntryDetails>& shape) {
+    shape.has("kind", "What was shown.", &EntryDetails::kind)
+        .one_of({"clip", "sound", "file"})
+        .has("name", "The name of the clip or sound, or the file.", &EntryDetails::name)
+        .has("users", "The sounds and bindings that use it, a line each.", &EntryDetails::users)
+        .has("clips", "The clip; of a sound: the takes of all layers.", &EntryDetails::clips);
+}
+
+const Document show_document{"show", "The clips of `kiai show --json`", 1,
+                             [] { return shape_of<EntryDetails>().schema(); }};
 
 void add_show(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

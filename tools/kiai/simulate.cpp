@@ -1,12 +1,12 @@
 // kiai simulate: one trigger, thousands of times.
 #include "by_hand.h"
 #include "claim.h"
+#include "documents.h"
 
 #include <kiai/workshop/picture.h>
 #include <kiai/workshop/simulate.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
 #include <iostream>
@@ -96,40 +96,6 @@ void print(const Simulation& simulation) {
     }
 }
 
-nlohmann::ordered_json json_of(const Histogram& histogram) {
-    nlohmann::ordered_json out{{"low", histogram.low}, {"high", histogram.high}, {"counts", histogram.counts}};
-    if (!histogram.stated.empty()) out.update({{"stated", histogram.stated}, {"difference", histogram.difference}});
-    return out;
-}
-
-nlohmann::ordered_json json_of(const Simulation& simulation) {
-    nlohmann::ordered_json out{{"trigger", simulation.trigger}, {"binding", simulation.binding},
-                               {"times", simulation.times},     {"seed", simulation.seed},
-                               {"kept", simulation.kept},       {"sounds", nlohmann::json::array()}};
-    for (const SimulatedSound& sound : simulation.sounds) {
-        nlohmann::ordered_json one{{"name", sound.sound},
-                                   {"plays", sound.plays},
-                                   {"refused", sound.refused},
-                                   {"stolen", sound.stolen},
-                                   {"layers", nlohmann::json::array()}};
-        for (const SimulatedLayer& layer : sound.layers) {
-            nlohmann::ordered_json takes = nlohmann::json::array();
-            for (const SimulatedTake& take : layer.takes)
-                takes.push_back({{"clip", take.clip}, {"count", take.count}, {"stated", take.stated}});
-            one["layers"].push_back({{"layer", layer.layer},
-                                     {"heard", layer.heard},
-                                     {"chance", layer.chance},
-                                     {"pick", layer.pick},
-                                     {"takes", std::move(takes)},
-                                     {"same-twice", layer.same_twice},
-                                     {"pitch", json_of(layer.pitch)},
-                                     {"gain", json_of(layer.gain)}});
-        }
-        out["sounds"].push_back(std::move(one));
-    }
-    return out;
-}
-
 Status run(Arguments arguments) {
     ByHand& by_hand = arguments.by_hand;
     const auto folder = take_project(by_hand.words, std::string::npos);
@@ -170,13 +136,61 @@ Status run(Arguments arguments) {
         std::cerr << "wrote " << arguments.picture << '\n';
     }
     if (arguments.json)
-        std::cout << json_of(simulation).dump(2) << '\n';
+        std::cout << print_document(simulate_document, simulation);
     else
         print(simulation);
     return loaded.ok() ? done : failed;
 }
 
 } // namespace
+
+static void describe_members(Shape<Histogram>& shape) {
+    shape.has("low", "The lower end of the first bin.", &Histogram::low)
+        .has("high", "The upper end of the last bin; equal to `low`: the number was always the same.", &Histogram::high)
+        .has("counts", "How often the number came, per bin; the bins have the same width.", &Histogram::counts)
+        .has("stated", "How often the project says that the number comes, in parts of 1 per bin.",
+             [](const Histogram& bins) { return bins.stated.empty() ? std::nullopt : std::optional(bins.stated); })
+        .has("difference", "The largest distance of the cumulated parts (Kolmogorov-Smirnov).",
+             [](const Histogram& bins) { return bins.stated.empty() ? std::nullopt : std::optional(bins.difference); });
+}
+
+static void describe_members(Shape<SimulatedTake>& shape) {
+    shape.has("clip", "The name of the clip.", &SimulatedTake::clip)
+        .has("count", "How often the take was picked.", &SimulatedTake::count)
+        .has("stated", "How often the project says that the take is picked, in parts of 1.", &SimulatedTake::stated);
+}
+
+static void describe_members(Shape<SimulatedLayer>& shape) {
+    shape.has("layer", "The number of the layer, from 1.", &SimulatedLayer::layer)
+        .has("heard", "The number of plays in which the layer was heard.", &SimulatedLayer::heard)
+        .has("chance", "The chance of the layer, as the project states it.", &SimulatedLayer::chance)
+        .has("pick", "How a take is picked.", &SimulatedLayer::pick)
+        .one_of({"shuffle", "weighted", "cycle"})
+        .has("takes", "The takes, in the order of kiai.toml.", &SimulatedLayer::takes)
+        .has("same-twice", "How often the same take came twice in a row.", &SimulatedLayer::same_twice)
+        .has("pitch", "The pitch in semitones.", &SimulatedLayer::pitch)
+        .has("gain", "The gain in dB.", &SimulatedLayer::gain);
+}
+
+static void describe_members(Shape<SimulatedSound>& shape) {
+    shape.has("name", "The name of the sound.", &SimulatedSound::sound)
+        .has("plays", "The number of plays.", &SimulatedSound::plays)
+        .has("refused", "The number of plays that each limit refused.", &SimulatedSound::refused)
+        .has("stolen", "The number of plays that were stolen.", &SimulatedSound::stolen)
+        .has("layers", "The layers of the sound.", &SimulatedSound::layers);
+}
+
+static void describe_members(Shape<Simulation>& shape) {
+    shape.has("trigger", "The trigger that was fired: `contact marble+oak`.", &Simulation::trigger)
+        .has("binding", "The number of the `[[binding]]` in kiai.toml, from 1.", &Simulation::binding)
+        .has("times", "How often the trigger was fired.", &Simulation::times)
+        .has("seed", "The seed of all chance.", &Simulation::seed)
+        .has("kept", "How often each condition of the binding was false.", &Simulation::kept)
+        .has("sounds", "The sounds that the binding plays.", &Simulation::sounds);
+}
+
+const Document simulate_document{"simulate", "The counts of `kiai simulate --json`", 1,
+                                 [] { return shape_of<Simulation>().schema(); }};
 
 void add_simulate(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

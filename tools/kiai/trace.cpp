@@ -1,13 +1,13 @@
 // kiai trace: what a trace holds; cut, joined, and beside a project.
 #include "claim.h"
 #include "command.h"
+#include "documents.h"
 #include "outputs.h"
 #include "table.h"
 
 #include <kiai/workshop/trace.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <map>
@@ -42,10 +42,12 @@ std::map<ReportKind, Kind> kinds_of(const Trace& trace) {
     return kinds;
 }
 
-void describe(const Trace& trace) {
-    const double seconds =
-        trace.lines.empty() ? 0 : static_cast<double>(trace.lines.back().due(trace.sample_rate)) / trace.sample_rate;
-    std::cout << fmt::format("{:.2f} s, {}, {} Hz{}\n", seconds, counted(trace.lines.size(), "report"),
+double seconds_of(const Trace& trace) {
+    return trace.lines.empty() ? 0 : static_cast<double>(trace.lines.back().due(trace.sample_rate)) / trace.sample_rate;
+}
+
+void print(const Trace& trace) {
+    std::cout << fmt::format("{:.2f} s, {}, {} Hz{}\n", seconds_of(trace), counted(trace.lines.size(), "report"),
                              trace.sample_rate, trace.seed ? fmt::format(", seed {}", *trace.seed) : "");
     Table table({"report", "times", "names"});
     for (const auto& [kind, told] : kinds_of(trace))
@@ -53,13 +55,10 @@ void describe(const Trace& trace) {
     if (!table.empty()) table.print();
 }
 
-void describe_json(const Trace& trace) {
-    nlohmann::ordered_json all{{"reports", trace.lines.size()}, {"rate", trace.sample_rate}};
-    all["seconds"] =
-        trace.lines.empty() ? 0 : static_cast<double>(trace.lines.back().due(trace.sample_rate)) / trace.sample_rate;
-    for (const auto& [kind, told] : kinds_of(trace))
-        all["kinds"][to_string(kind)] = {{"times", told.count}, {"names", told.names}};
-    std::cout << all.dump(2) << '\n';
+std::map<std::string, Kind> kinds_by_name(const Trace& trace) {
+    std::map<std::string, Kind> kinds;
+    for (const auto& [kind, told] : kinds_of(trace)) kinds.emplace(to_string(kind), told);
+    return kinds;
 }
 
 Status run(Arguments arguments) {
@@ -100,13 +99,27 @@ Status run(Arguments arguments) {
         std::cerr << "wrote " << arguments.out << '\n';
     }
     if (arguments.json)
-        describe_json(*trace);
+        std::cout << print_document(trace_document, *trace);
     else
-        describe(*trace);
+        print(*trace);
     return good ? done : failed;
 }
 
 } // namespace
+
+static void describe_members(Shape<Kind>& shape) {
+    shape.has("times", "The number of reports.", &Kind::count).has("names", "What the reports name.", &Kind::names);
+}
+
+static void describe_members(Shape<Trace>& shape) {
+    shape.has("reports", "The number of reports.", [](const Trace& trace) { return trace.lines.size(); })
+        .has("rate", "Frames per second.", &Trace::sample_rate)
+        .has("seconds", "The time of the last report.", seconds_of)
+        .has("kinds", "The reports by kind: `press`, `contact` …", kinds_by_name);
+}
+
+const Document trace_document{"trace-summary", "The trace of `kiai trace --json`", 1,
+                              [] { return shape_of<Trace>().schema(); }};
 
 void add_trace(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

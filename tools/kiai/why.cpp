@@ -1,10 +1,10 @@
 // kiai why: the chain from a name or a trigger to the ear, up to the link that is broken.
 #include "command.h"
+#include "documents.h"
 
 #include <kiai/workshop/why.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <iostream>
 #include <memory>
@@ -35,14 +35,10 @@ void print(const Diagnosis& why) {
         std::cout << fmt::format("{}{} is silent; {}\n", place_of(why), why.subject, why.fix);
 }
 
-nlohmann::ordered_json json_of(const Diagnosis& why) {
-    nlohmann::ordered_json out{{"subject", why.subject}, {"heard", why.heard()}, {"chain", nlohmann::json::array()}};
-    for (const Diagnosis::Step& step : why.chain)
-        out["chain"].push_back({{"link", to_string(step.link)}, {"holds", step.holds}, {"detail", step.detail}});
-    if (!why.heard())
-        out.update(
-            {{"broken", to_string(why.broken()->link)}, {"fix", why.fix}, {"file", why.file}, {"line", why.line}});
-    return out;
+/// What there is to say of a broken chain.
+template<class Get>
+auto if_silent(Get get) {
+    return [get](const Diagnosis& why) { return why.heard() ? std::nullopt : std::optional(std::invoke(get, why)); };
 }
 
 Status run(Arguments arguments) {
@@ -67,13 +63,37 @@ Status run(Arguments arguments) {
         why = why_silent(project, about);
     }
     if (arguments.json)
-        std::cout << json_of(why).dump(2) << '\n';
+        std::cout << print_document(why_document, why);
     else
         print(why);
     return why.heard() ? done : failed;
 }
 
 } // namespace
+
+static void describe_members(Shape<Diagnosis::Step>& shape) {
+    std::vector<std::string> links;
+    for (int link = 0; link <= static_cast<int>(Link::device); ++link)
+        links.emplace_back(to_string(static_cast<Link>(link)));
+    shape.has("link", "The link of the chain.", [](const Diagnosis::Step& step) { return to_string(step.link); })
+        .one_of(links)
+        .has("holds", "false: this link is broken, and the chain ends here.", &Diagnosis::Step::holds)
+        .has("detail", "What was found, in words.", &Diagnosis::Step::detail);
+}
+
+static void describe_members(Shape<Diagnosis>& shape) {
+    shape.has("subject", "What was asked about: `sound oak`, `press hopper`.", &Diagnosis::subject)
+        .has("heard", "true: no link is broken.", &Diagnosis::heard)
+        .has("chain", "The links from the name to the ear, in order; only the last can be broken.", &Diagnosis::chain)
+        .has("broken", "The broken link; missing if the subject is heard.",
+             if_silent([](const Diagnosis& why) { return to_string(why.broken()->link); }))
+        .has("fix", "What to do about the broken link.", if_silent(&Diagnosis::fix))
+        .has("file", "The file to change; empty: no file.", if_silent(&Diagnosis::file))
+        .has("line", "The line in the file, from 1; 0: the whole file.", if_silent(&Diagnosis::line));
+}
+
+const Document why_document{"why", "The diagnosis of `kiai why --json`", 1,
+                            [] { return shape_of<Diagnosis>().schema(); }};
 
 void add_why(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

@@ -1,15 +1,16 @@
 // kiai zones: where the pointer can be, who is in front, and who takes a press.
 #include "claim.h"
 #include "command.h"
+#include "documents.h"
 #include "table.h"
 
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <array>
 #include <iostream>
 #include <memory>
 
@@ -74,6 +75,18 @@ std::string bound(const Catalogue& all, const std::string& zone) {
     return text;
 }
 
+struct ZoneShown {
+    std::string name;
+    int order = 0;
+    std::string shape, scope, bound;
+    bool covered = false;
+};
+
+struct ZonesShown {
+    std::vector<ZoneShown> zones;
+    std::vector<ZonePress> presses;
+};
+
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words, 1);
     const LoadResult loaded = load_or_say(folder);
@@ -106,17 +119,11 @@ Status run(Arguments arguments) {
     std::stable_sort(zones.begin(), zones.end(),
                      [](const CatalogueEntry& a, const CatalogueEntry& b) { return order_of(a) > order_of(b); });
     if (arguments.json) {
-        nlohmann::ordered_json out{{"zones", nlohmann::json::array()}, {"presses", nlohmann::json::array()}};
+        ZonesShown shown{{}, picture.presses};
         for (const CatalogueEntry& zone : zones)
-            out["zones"].push_back({{"name", zone.name},
-                                    {"order", order_of(zone)},
-                                    {"shape", text_of(zone, "shape")},
-                                    {"scope", text_of(zone, "scope")},
-                                    {"bound", bound(all, zone.name)},
-                                    {"covered", picture.covered.contains(zone.name)}});
-        for (const ZonePress& press : picture.presses)
-            out["presses"].push_back({{"at", {press.point.x, press.point.y}}, {"zone", press.zone}});
-        std::cout << out.dump(2) << '\n';
+            shown.zones.push_back({zone.name, order_of(zone), text_of(zone, "shape"), text_of(zone, "scope"),
+                                   bound(all, zone.name), picture.covered.contains(zone.name)});
+        std::cout << print_document(zones_document, shown);
         return good ? done : failed;
     }
     Table table({"order", "zone", "shape", "scope", "bound", ""});
@@ -132,6 +139,32 @@ Status run(Arguments arguments) {
 }
 
 } // namespace
+
+static void describe_members(Shape<ZoneShown>& shape) {
+    shape.has("name", "The name of the zone.", &ZoneShown::name)
+        .has("order", "The order of the zone; a higher one is in front.", &ZoneShown::order)
+        .has("shape", "The shape and the size of the zone, in words.", &ZoneShown::shape)
+        .has("scope", "The scope of the zone; empty: none.", &ZoneShown::scope)
+        .has("bound", "The pointer triggers that are bound to the zone, separated by commas.", &ZoneShown::bound)
+        .has("covered", "true: zones in front of this one cover all of it.", &ZoneShown::covered);
+}
+
+static void describe_members(Shape<ZonePress>& shape) {
+    shape
+        .has("at", "The point of the press: x and y.",
+             [](const ZonePress& press) {
+                 return std::array{press.point.x, press.point.y};
+             })
+        .has("zone", "The zone that takes the press; empty: none.", &ZonePress::zone);
+}
+
+static void describe_members(Shape<ZonesShown>& shape) {
+    shape.has("zones", "The zones, from front to back.", &ZonesShown::zones)
+        .has("presses", "The presses of the trace, and then the one of `--press`.", &ZonesShown::presses);
+}
+
+const Document zones_document{"zone-list", "The zones of `kiai zones --json`", 1,
+                              [] { return shape_of<ZonesShown>().schema(); }};
 
 void add_zones(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

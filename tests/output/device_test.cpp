@@ -14,7 +14,7 @@ using namespace support;
 
 TEST_CASE("A sound server that is killed and comes back is heard again, and time goes on meanwhile", "[device]") {
     const Folder folder;
-    const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-restarted-server' '" + folder.path().string() +
+    const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-restarted-server' '" + folder.path().string() +
                         "' '" KIAI_BINARY "/bin/kiai_tests' 'A hum that lasts'");
     INFO(ran.out << ran.err);
     REQUIRE(ran.status == 0);
@@ -41,7 +41,7 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
     for (int attempt = 0; attempt < 5 && found < parts * 9 / 10; ++attempt) {
         const Folder server;
         const Ran ran =
-            run("KIAI_OUT='" + server.path().string() + "' '" KIAI_SOURCE "/tests/speaker/with-sound-server' '" +
+            run("KIAI_OUT='" + server.path().string() + "' '" KIAI_SOURCE "/tests/output/with-sound-server' '" +
                 server.path().string() + "' '" KIAI_BINARY "/bin/kiai_tests' 'A run of marbles that is recorded'");
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
@@ -74,7 +74,7 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
 
 TEST_CASE("The device is the last link that why asks, and another output mends it", "[device]") {
     const Folder server;
-    const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' '" + server.path().string() +
+    const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
                         "' '" KIAI_BINARY "/bin/kiai_tests' 'A sound that is asked about*'");
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
@@ -90,8 +90,8 @@ TEST_CASE("hear on a terminal plays to the device, and fades out when it is inte
     for (int attempt = 0; attempt < 5 && !fades; ++attempt) {
         const Folder server;
         const std::string folder = "'" + server.path().string() + "'";
-        const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' " + folder +
-                            " '" KIAI_SOURCE "/tests/speaker/interrupt-once-heard' " + folder +
+        const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' " + folder +
+                            " '" KIAI_SOURCE "/tests/output/interrupt-once-heard' " + folder +
                             " '" KIAI_TESTED_TOOL " hear " + demo().string() + " lift --loop 60'");
         INFO(ran.out << ran.err << server.read("terminal"));
         REQUIRE(ran.status == 0);
@@ -129,7 +129,7 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
     bool begins = false, ends = false;
     for (int attempt = 0; attempt < 5 && !(most >= parts / 2 && begins && ends); ++attempt) {
         const Folder server;
-        const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' '" + server.path().string() +
+        const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
                                 "' '" KIAI_BINARY "/bin/two-lines'",
                             folder.path());
         INFO(ran.out << ran.err);
@@ -164,7 +164,7 @@ TEST_CASE("Each call is heard once, and placed calls are all as late as each oth
     bool even = false;
     for (int attempt = 0; attempt < 4 && !even; ++attempt) {
         const Folder server;
-        const Ran ran = run("'" KIAI_SOURCE "/tests/speaker/with-sound-server' '" + server.path().string() +
+        const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
                                 "' '" KIAI_BINARY "/bin/kiai_bench_latency' --calls 12 --block 512 --json latency.json",
                             server.path());
         INFO(ran.out << ran.err);

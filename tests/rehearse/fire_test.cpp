@@ -112,7 +112,7 @@ TEST_CASE("kiai fire: the demo is heard whole, and a silent binding is status 1"
     const Folder folder;
     const Ran one = kiai_tool("fire '" + demo().string() + "' press 118 82 --json --out t.jsonl", folder.path());
     CHECK(one.status == 0);
-    const auto json = nlohmann::json::parse(one.out);
+    const auto json = nlohmann::json::parse(one.out)["bindings"];
     REQUIRE(json.size() == 1);
     CHECK(json[0]["trigger"] == "press hopper");
     CHECK(json[0]["heard"] == true);

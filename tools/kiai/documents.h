@@ -1,0 +1,38 @@
+// The JSON documents that commands print with --json: their names, versions and schemas.
+#pragma once
+
+#include "shape.h"
+
+#include <string>
+#include <vector>
+
+namespace kiai::tool {
+
+/// A kind of document. Its first member is its name, with its version as the value: `"check": 1`. A change that a
+/// program can notice, other than a new member, makes the version one higher.
+struct Document {
+    const char* name;
+    const char* title; ///< of the schema: what the document holds
+    int version;
+    Json (*body)(); ///< the schema of its other members
+};
+
+extern const Document add_document, check_document, codes_document, credits_document, edit_document, even_document,
+    fire_document, hear_document, list_document, new_document, rehearse_document, show_document, simulate_document,
+    trace_document, why_document, zones_document;
+
+/// All of them, by name.
+const std::vector<Document>& documents();
+
+/// A JSON schema (draft 2020-12) of the document.
+Json schema_of(const Document& document);
+
+/// Returns `body`, whose shape is the document's, with the document's name before it, as text.
+std::string print_document(const Document& document, const Json& body);
+
+template<class T>
+std::string print_document(const Document& document, const T& value) {
+    return print_document(document, shape_of<T>().json(value));
+}
+
+} // namespace kiai::tool
