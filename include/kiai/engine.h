@@ -26,8 +26,8 @@ struct EngineSettings {
     int sample_rate = 48000; ///< frames per second of the output, 8000 … 192000
     std::optional<std::uint64_t> seed =
         std::nullopt;   ///< for all chance; without one the system gives one, see Engine::seed
-    int voices = 512;   ///< layers that may sound at once, 1 … 65536; beyond it the least audible plays are stolen
-    int reports = 4096; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
+    int voices = 256;   ///< layers that may sound at once, 1 … 65536; beyond it the least audible plays are stolen
+    int reports = 2048; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
     int streams = 16;   ///< long clips that may be read from the disk at once, 0 … 256
     /// Read them within `render`, which then waits for the disk: for rendering that is not heard as it is made.
     bool synchronous_streams = false;

@@ -49,31 +49,31 @@ TEST_CASE("Full: the ring of reports", "[full]") {
 TEST_CASE("Full: the calendar of later reports holds nothing else back", "[full]") {
     Small small("", {.seed = 1, .reports = 16});
     std::vector<kiai::Play> later;
-    for (int i = 0; i < 40; ++i) {
+    for (int i = 0; i < 20; ++i) {
         later.push_back(small.engine.play("tone", {.delay = Seconds(0.1)}));
         if (i % 10 == 9) small.run(8);
     }
     small.run(64);
     int waiting = 0;
     for (const kiai::Play& play : later) waiting += play.playing() ? 1 : 0;
-    CHECK(waiting == 16);
+    CHECK(waiting == 8);
     kiai::Play now = small.engine.play("tone"); // what is due now is served now
     small.run(64);
     CHECK(count(small.log, Outcome::played) == 1);
     small.run(9600);
-    CHECK(count(small.log, Outcome::played) == 16);
+    CHECK(count(small.log, Outcome::played) == 8);
     small.works();
 }
 
 TEST_CASE("Full: the calendar says so, once for each report that is lost", "[full]") {
     Small small("", {.seed = 1, .reports = 16});
     for (int i = 0; i < 3; ++i) {
-        for (int k = 0; k < 8; ++k) small.engine.play("tone", {.delay = Seconds(10)});
+        for (int k = 0; k < 4; ++k) small.engine.play("tone", {.delay = Seconds(10)});
         static_cast<void>(render(small.engine, 8));
     }
     small.engine.poll();
-    CHECK(count(small.log, Outcome::calendar_full) == 8);
-    CHECK(small.engine.waiting() == 16);
+    CHECK(count(small.log, Outcome::calendar_full) == 4);
+    CHECK(small.engine.waiting() == 8);
 }
 
 TEST_CASE("Full: names that the app makes up never take those of a project", "[full][names]") {
@@ -114,13 +114,13 @@ TEST_CASE("Full: keys, pointers, contacts and bodies", "[full]") {
     small.engine.input_lost();
     small.run(64);
     std::size_t refused = 0;
-    for (std::uint64_t pair = 1; pair <= 13000; ++pair) {
+    for (std::uint64_t pair = 1; pair <= 26000; ++pair) {
         small.engine.contact("c", "d", {.pair = pair});
-        if (pair % 4000 != 0 && pair != 13000) continue;
+        if (pair % 4000 != 0 && pair != 26000) continue;
         small.run(64);
         refused += count(small.log, Outcome::no_room);
     }
-    CHECK(refused == 13000 - 12288);
+    CHECK(refused == 26000 - 24576);
     small.engine.input_lost();
     for (std::uint64_t b = 1; b <= 600; ++b) small.engine.body(b, "a", {static_cast<float>(b) * 10, 0}, 1);
     small.run(64);

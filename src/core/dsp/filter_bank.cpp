@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 namespace kiai::dsp {
 namespace {
@@ -11,7 +12,6 @@ namespace {
 #include "core/dsp/prototype.inc"
 
 constexpr int steps_per_octave = 24;
-constexpr int octaves = 5;
 constexpr int rows_at_unity = 256; // at 10 kHz of 48 the blend between rows then errs by -110 dB
 
 /// The prototype between its stored points: in each interval Lagrange's polynomial through the eight points around it.
@@ -35,17 +35,24 @@ class Prototype {
         }
     }
 
-    /// `x` in stored points.
-    double at(double x) const noexcept {
-        int left = static_cast<int>(x);
-        if (left > x) --left;
-        if (left < -most || left >= most) return 0;
-        const Interval& c = intervals_[static_cast<std::size_t>(left + most)];
-        const double t = x - left, square = t * t;
-        // In pairs, so that the products do not wait for each other.
-        const double low = (c[0] + c[1] * t) + (c[2] + c[3] * t) * square;
-        const double high = (c[4] + c[5] * t) + (c[6] + c[7] * t) * square;
-        return low + high * (square * square);
+    /// values[i] = the prototype at x[i], in stored points; x falls from one to the next.
+    void at(std::span<const double> x, std::span<double> values) const noexcept {
+        for (std::size_t begin = 0, end = 0; begin < x.size(); begin = end) {
+            const double left = std::floor(x[begin]);
+            while (end < x.size() && x[end] >= left) ++end; // those of one interval
+            if (left < -most || left >= most) {
+                std::fill(values.begin() + begin, values.begin() + end, 0.0);
+                continue;
+            }
+            const Interval& c = intervals_[static_cast<std::size_t>(static_cast<int>(left) + most)];
+            for (std::size_t i = begin; i < end; ++i) {
+                const double t = x[i] - left, square = t * t;
+                // In pairs, so that the products do not wait for each other.
+                const double low = (c[0] + c[1] * t) + (c[2] + c[3] * t) * square;
+                const double high = (c[4] + c[5] * t) + (c[6] + c[7] * t) * square;
+                values[i] = low + high * (square * square);
+            }
+        }
     }
 
   private:
@@ -71,16 +78,25 @@ Filter make(const Prototype& impulse, double ratio) {
     filter.before = filter.taps / 2 - 1;
     filter.rows = static_cast<int>(std::ceil(rows_at_unity / ratio));
     filter.table.resize(static_cast<std::size_t>(filter.rows + 1) * static_cast<std::size_t>(filter.taps / 16));
-    // The prototype is symmetric, so the second half of the rows is the first half backwards.
+    // The prototype is symmetric, so the second half of the rows is the first half backwards. Sixteen taps of all rows
+    // at a time: neighbouring rows need the same interval of the prototype, and sixteen taps lie next to each other.
     float* const table = filter.table.front().taps;
-    const auto row = [&](int r) { return table + static_cast<std::ptrdiff_t>(r) * filter.taps; };
+    const auto row = [&](std::size_t r) { return table + r * static_cast<std::size_t>(filter.taps); };
     const double scale = prototype_density / ratio, gain = 1 / ratio;
-    for (int r = 0; 2 * r <= filter.rows; ++r) {
-        const double place = filter.before + static_cast<double>(r) / filter.rows;
-        float *const out = row(r), *const mirrored = row(filter.rows - r) + filter.taps - 1;
-        for (int k = 0; k < filter.taps; ++k) {
-            out[k] = static_cast<float>(impulse.at((k - place) * scale) * gain);
-            mirrored[-k] = out[k];
+    const auto rows = static_cast<std::size_t>(filter.rows), half = rows / 2 + 1;
+    std::vector<double> places(half), x(half), values(16 * half);
+    for (std::size_t r = 0; r < half; ++r) places[r] = filter.before + static_cast<double>(r) / filter.rows;
+    for (int first = 0; first < filter.taps; first += 16) {
+        for (int k = 0; k < 16; ++k) {
+            for (std::size_t r = 0; r < half; ++r) x[r] = (first + k - places[r]) * scale;
+            impulse.at(x, std::span(values).subspan(static_cast<std::size_t>(k) * half, half));
+        }
+        for (std::size_t r = 0; r < half; ++r) {
+            float *const out = row(r) + first, *const mirrored = row(rows - r) + filter.taps - 1 - first;
+            for (int k = 0; k < 16; ++k) {
+                out[k] = static_cast<float>(values[static_cast<std::size_t>(k) * half + r] * gain);
+                mirrored[-k] = out[k];
+            }
         }
     }
     return filter;
@@ -90,7 +106,8 @@ Filter make(const Prototype& impulse, double ratio) {
 
 FilterBank::FilterBank() {
     const Prototype impulse;
-    for (int step = 0; step <= steps_per_octave * octaves; ++step) {
+    static_assert((2 * prototype_taps + 15) / 16 * 16 * most_stretch == most_taps && 2 * most_stretch == fastest);
+    for (int step = 0; step <= steps_per_octave; ++step) {
         ratios_.push_back(exp2(static_cast<double>(step) / steps_per_octave));
         filters_.push_back(make(impulse, ratios_.back()));
     }
@@ -101,10 +118,12 @@ const FilterBank& FilterBank::instance() {
     return bank;
 }
 
-const Filter& FilterBank::for_ratio(double ratio) const noexcept {
-    const double rounding = 1 - 1e-9; // a whole semitone is one of the steps, whichever way its last bit fell
-    const auto at = std::lower_bound(ratios_.begin(), ratios_.end() - 1, ratio * rounding);
-    return filters_[static_cast<std::size_t>(at - ratios_.begin())];
+Stretched FilterBank::for_ratio(double ratio) const noexcept {
+    ratio *= 1 - 1e-9; // a whole semitone is one of the steps, whichever way its last bit fell
+    int stretch = 1;
+    for (; ratio > 2 && stretch < most_stretch; ratio /= 2) stretch *= 2;
+    const auto at = std::lower_bound(ratios_.begin(), ratios_.end() - 1, ratio);
+    return {&filters_[static_cast<std::size_t>(at - ratios_.begin())], stretch};
 }
 
 } // namespace kiai::dsp

@@ -1,5 +1,5 @@
-// The interpolator's filters: one low-pass per quarter tone of pitching up, each laid out as rows of taps, a row per
-// fraction of a frame.
+// The interpolator's filters: one low-pass per quarter tone of an octave of pitching up, each laid out as rows of taps,
+// a row per fraction of a frame. The octaves above use the same filters, stretched.
 #pragma once
 
 #include <cstddef>
@@ -33,6 +33,21 @@ struct Places {
 };
 
 constexpr double slowest = 1.0 / 64, fastest = 32; ///< range of ratios: frames of the clip per frame of output
+constexpr int most_stretch = 16;
+constexpr int most_taps = 80 * most_stretch; ///< of any filter, stretched
+
+/// A filter of the bank, stretched in time by a power of two: for a ratio above 2. A stretched filter is not stored.
+/// Its taps, from the d-th on in steps of `stretch`, are those of one row of `filter`, times `stretch`.
+struct Stretched {
+    const Filter* filter = nullptr; ///< null: none
+    int stretch = 1;                ///< 1, 2, 4 … most_stretch
+
+    int taps() const noexcept { return filter ? filter->taps * stretch : 0; }
+    /// How many of its taps lie before the place.
+    int before() const noexcept { return filter ? filter->before * stretch + stretch - 1 : 0; }
+    explicit operator bool() const noexcept { return filter != nullptr; }
+    bool operator==(const Stretched&) const = default;
+};
 
 /// The filters for ratios up to `fastest`. Made once; never changes.
 class FilterBank {
@@ -42,10 +57,7 @@ class FilterBank {
 
     /// The filter for a ratio: below or at 1 the full band; above, the narrowest step that lets nothing past half the
     /// output's rate. [rt]
-    const Filter& for_ratio(double ratio) const noexcept;
-
-    /// The most taps that any filter has, and the place's frame is the `before`-th of them. [rt]
-    int most_taps() const noexcept { return filters_.back().taps; }
+    Stretched for_ratio(double ratio) const noexcept;
 
   private:
     FilterBank();

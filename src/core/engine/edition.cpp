@@ -15,7 +15,7 @@ std::shared_ptr<const model::Project> aligned(const Project& given, const Editio
 } // namespace
 
 Edition::Edition(Project project, const Edition* before, model::NameTable& names, const mixer::CoreSettings& settings)
-    : given(std::move(project)), plan(aligned(given, before), names, settings.rate), router(plan, names, settings.seed),
+    : given(std::move(project)), plan(aligned(given, before), names, settings.rate), router(plan, names, settings),
       fingerprint(names.add(given.fingerprint())) {
     if (!before) return;
     change.emplace(before->plan, plan);

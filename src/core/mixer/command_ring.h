@@ -40,14 +40,17 @@ class CommandRing {
         }
     }
 
-    /// False where there is nothing to take. One thread. [rt]
-    bool pop(Command& into) noexcept {
+    /// The next command, in its slot, which is the reader's until it is released; null: there is none. One thread. [rt]
+    Command* take() noexcept {
         Slot& slot = slots_[head_ & mask_];
-        if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return false;
-        into = slot.command;
-        slot.turn.store(head_ + slots_.size(), std::memory_order_release);
+        if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return nullptr;
         ++head_;
-        return true;
+        return &slot.command;
+    }
+    /// Gives the slot of a command that was taken back to the writers; in any order. [rt]
+    void release(const Command& command) noexcept {
+        const std::uint64_t place = command.ticket - 1;
+        slots_[place & mask_].turn.store(place + slots_.size(), std::memory_order_release);
     }
 
     /// How many reports were refused since the last call. [rt]

@@ -6,15 +6,15 @@
 
 namespace kiai::mixer {
 namespace {
-constexpr std::size_t least_records = 1 << 14;
+constexpr std::size_t least_records = 1 << 12;
 constexpr std::size_t level_records = 1 << 16;
 constexpr Frames latest = Frames{1} << 62; // a frame that is never reached, with room to add to
 } // namespace
 
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
     : due_(due), kernels_(settings.portable_kernels ? dsp::portable_kernels() : dsp::vector_kernels()),
-      decide_only_(settings.decide_only), ring_(settings.reports), queue_(settings.reports),
-      calendar_(settings.reports),
+      decide_only_(settings.decide_only), ring_(settings.reports), later_(settings.reports / 2),
+      queue_(settings.reports), calendar_(settings.reports / 2),
       journal_(std::max<std::size_t>(least_records, 2 * settings.reports), settings.record_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
       streams_(settings.streams, settings.synchronous_streams),
@@ -48,8 +48,8 @@ void Core::take_reports(Frames now, Frames end) noexcept {
     };
     lost(Outcome::ring_full, ring_.take_lost());
     lost(Outcome::names_full, ring_.take_unnamed());
-    Command command;
-    while (!queue_.full() && ring_.pop(command)) {
+    while (Command* const taken = ring_.take()) {
+        Command& command = *taken;
         command.late = command.due != next_block && command.due < now;
         const Frames with = handles_.asked_for({command.with, command.with_generation});
         command.due = std::max({command.due, now, with}); // `next_block` lies before every frame
@@ -59,12 +59,15 @@ void Core::take_reports(Frames now, Frames end) noexcept {
             handles_.ask(handle, command.due);
         else if (command.kind != CommandKind::stop_play) // what a play is told before it begins it is told as it begins
             command.due = std::max(command.due, handles_.asked_for(handle));
-        if (command.due < end)
-            queue_.push(command);
-        else if (!calendar_.full())
-            calendar_.push(command);
-        else
+        if (command.due < end) {
+            queue_.push(taken);
+            continue;
+        }
+        if (later_.full())
             refuse(command, now);
+        else
+            calendar_.push(later_.keep(command));
+        ring_.release(command);
     }
 }
 
@@ -91,9 +94,11 @@ Frames Core::serve_due(Frames now) noexcept {
     if (due() <= now || next_ <= now) {
         batch_.clear();
         while (due() <= now && batch_.size() < batch_.capacity()) {
-            batch_.push_back(&first_due().pop());
+            batch_.push_back(first_due().pop());
         }
         due_.serve(batch_, plays_, now);
+        for (const Command* const served : batch_)
+            later_.owns(served) ? later_.release(served) : ring_.release(*served);
         publish();
     }
     next_ = due_.next(plays_, now);

@@ -29,8 +29,8 @@ class Due {
 struct CoreSettings {
     int rate = 48000;
     std::uint64_t seed = 0;
-    int voices = 512;
-    std::size_t reports = 4096;
+    int voices = 256;
+    std::size_t reports = 2048;
     bool portable_kernels = false;
     bool record_levels = false;
     bool decide_only = false;
@@ -68,9 +68,10 @@ class Core {
     const dsp::Kernels& kernels_;
     const bool decide_only_;
     CommandRing ring_;
-    DueQueue queue_;                    ///< what is due within the present call of `render`
+    CommandPool later_;                 ///< what the calendar holds
+    DueQueue queue_;                    ///< what is due within the present call of `render`; it stays in the ring
     DueQueue calendar_;                 ///< what is due later
-    std::vector<const Command*> batch_; ///< in the queue or the calendar, which take nothing more meanwhile
+    std::vector<const Command*> batch_; ///< what is being served
     Frames next_ = 0;                   ///< when `due_` wants to serve again
     Journal journal_;
     Handles handles_;

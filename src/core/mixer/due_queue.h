@@ -4,68 +4,80 @@
 #include "core/mixer/command.h"
 
 #include <algorithm>
+#include <functional>
 #include <numeric>
 #include <vector>
 
 namespace kiai::mixer {
 
 /// What comes in order, as nearly all does, is appended to a line; only what is due before the last of that line goes
-/// through a heap. Commands lie still meanwhile: what moves are their places.
+/// through a heap. The commands are somebody else's, and stay where they are.
 class DueQueue {
   public:
     /// [control] Takes the memory for `capacity` commands; the caller never pushes more.
-    explicit DueQueue(std::size_t capacity) : commands_(capacity), free_(capacity), line_(capacity) {
-        std::iota(free_.rbegin(), free_.rend(), 0u);
-        heap_.reserve(capacity);
-    }
+    explicit DueQueue(std::size_t capacity) : line_(capacity) { heap_.reserve(capacity); }
 
-    bool full() const noexcept { return free_.empty(); }
-    int size() const noexcept { return static_cast<int>(commands_.size() - free_.size()); }
-    bool empty() const noexcept { return free_.size() == commands_.size(); }
-    const Command& next() const noexcept { return commands_[first()]; }
+    int size() const noexcept { return static_cast<int>(count_ + heap_.size()); }
+    bool empty() const noexcept { return count_ == 0 && heap_.empty(); }
+    const Command& next() const noexcept { return *(line_first() ? line_[head_] : heap_.front()); }
 
-    void push(const Command& command) noexcept {
-        const Place place = free_.back();
-        free_.pop_back();
-        commands_[place] = command;
-        if (count_ == 0 || !later(line_[(head_ + count_ - 1) % line_.size()], place)) {
-            line_[(head_ + count_++) % line_.size()] = place;
+    void push(const Command* command) noexcept {
+        if (count_ == 0 || !later(line_[(head_ + count_ - 1) % line_.size()], command)) {
+            line_[(head_ + count_++) % line_.size()] = command;
         } else {
-            heap_.push_back(place);
-            std::push_heap(heap_.begin(), heap_.end(), [this](Place a, Place b) { return later(a, b); });
+            heap_.push_back(command);
+            std::push_heap(heap_.begin(), heap_.end(), later);
         }
     }
-    /// Lies still until the next `push`.
-    const Command& pop() noexcept {
-        const Place place = first();
-        if (count_ > 0 && place == line_[head_]) {
+    const Command* pop() noexcept {
+        if (line_first()) {
+            const Command* const first = line_[head_];
             head_ = (head_ + 1) % line_.size();
             --count_;
-        } else {
-            std::pop_heap(heap_.begin(), heap_.end(), [this](Place a, Place b) { return later(a, b); });
-            heap_.pop_back();
+            return first;
         }
-        free_.push_back(place);
-        return commands_[place];
+        std::pop_heap(heap_.begin(), heap_.end(), later);
+        const Command* const first = heap_.back();
+        heap_.pop_back();
+        return first;
     }
 
   private:
-    using Place = std::uint32_t;
-
-    bool later(Place a, Place b) const noexcept {
-        const Command &one = commands_[a], &other = commands_[b];
-        return one.due != other.due ? one.due > other.due : one.ticket > other.ticket;
+    static bool later(const Command* one, const Command* other) noexcept {
+        return one->due != other->due ? one->due > other->due : one->ticket > other->ticket;
     }
-    Place first() const noexcept {
-        if (count_ == 0) return heap_.front();
-        return heap_.empty() || !later(line_[head_], heap_.front()) ? line_[head_] : heap_.front();
-    }
+    /// Whether the first of the line is the first of all; not empty.
+    bool line_first() const noexcept { return count_ > 0 && (heap_.empty() || !later(line_[head_], heap_.front())); }
 
-    std::vector<Command> commands_;
-    std::vector<Place> free_;
-    std::vector<Place> line_; ///< a ring: `count_` of them from `head_` on, in order
+    std::vector<const Command*> line_; ///< a ring: `count_` of them from `head_` on, in order
     std::size_t head_ = 0, count_ = 0;
-    std::vector<Place> heap_;
+    std::vector<const Command*> heap_;
+};
+
+/// Commands that have left the ring.
+class CommandPool {
+  public:
+    /// [control] Takes the memory for `capacity` commands.
+    explicit CommandPool(std::size_t capacity) : commands_(capacity), free_(capacity) {
+        std::iota(free_.rbegin(), free_.rend(), 0u);
+    }
+    bool full() const noexcept { return free_.empty(); }
+    /// A copy of a command, until it is released; the pool is not full.
+    const Command* keep(const Command& command) noexcept {
+        Command& kept = commands_[free_.back()];
+        free_.pop_back();
+        return &(kept = command);
+    }
+    bool owns(const Command* command) const noexcept {
+        return !std::less<>()(command, commands_.data()) && std::less<>()(command, commands_.data() + commands_.size());
+    }
+    void release(const Command* command) noexcept {
+        free_.push_back(static_cast<std::uint32_t>(command - commands_.data()));
+    }
+
+  private:
+    std::vector<Command> commands_;
+    std::vector<std::uint32_t> free_;
 };
 
 } // namespace kiai::mixer

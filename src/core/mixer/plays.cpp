@@ -187,8 +187,7 @@ void Plays::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept {
     story.users->fetch_add(1, std::memory_order_relaxed);
     active.moves = !layer.movers.empty(); // then its gains come cell by cell
     // What a filter reaches before its place is read too.
-    Stream* stream =
-        audio.stream ? streams_.claim(audio, lap, drawn.from - filters_.most_taps(), *story.users) : nullptr;
+    Stream* stream = audio.stream ? streams_.claim(audio, lap, drawn.from - dsp::most_taps, *story.users) : nullptr;
     if (stream) ++play.counted_streams;
     active.voice.start(audio, lap, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, rate_),
                        active.moves ? 1.0f : static_cast<float>(sides.left),

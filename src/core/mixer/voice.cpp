@@ -9,12 +9,17 @@ namespace kiai::mixer {
 
 using dsp::cell;
 
+namespace {
+
 // A voice moves by at most `fastest` frames of its clip per frame of output, whatever its glide does, and its two
 // filters reach at most `most_taps` frames around that.
+constexpr int most_source = Scratch::most * static_cast<int>(dsp::fastest) + 2 * dsp::most_taps + 16;
+
+} // namespace
+
 Scratch::Scratch()
-    : source(static_cast<std::size_t>(most * static_cast<int>(dsp::fastest) +
-                                      2 * dsp::FilterBank::instance().most_taps() + 16)),
-      left(most), right(most), before(most), first(most), row(most), fraction(most), blend(most), share(most) {}
+    : source(static_cast<std::size_t>(most_source)), left(most), right(most), before(most), first(most), row(most),
+      fraction(most), blend(most), share(most), stretched(most, most_source) {}
 
 void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
                   float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
@@ -27,7 +32,7 @@ void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std
     gain_left_ = gain_left;
     gain_right_ = gain_right;
     index_ = std::clamp<std::int64_t>(from, 0, audio.frames - 1);
-    filter_ = ratio == 1 ? nullptr : &filters.for_ratio(ratio);
+    filter_ = ratio == 1 ? dsp::Stretched() : filters.for_ratio(ratio);
     ratio_ = target_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
@@ -43,19 +48,19 @@ void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank&
     glide_index_ = index_;
     glide_fraction_ = std::ldexp(static_cast<double>(fraction_), -64);
     gliding_ = true;
-    const dsp::Filter* const next = &filters.for_ratio(std::max(now, ratio));
-    leaves_ = at_once || next == filter_ ? nullptr : filter_;
+    const dsp::Stretched next = filters.for_ratio(std::max(now, ratio));
+    leaves_ = at_once || next == filter_ ? dsp::Stretched() : filter_;
     filter_ = next;
 }
 
 int Voice::most_taps() const noexcept {
-    return std::max(filter_ ? filter_->taps : 0, leaves_ ? leaves_->taps : 0);
+    return std::max(filter_.taps(), leaves_.taps());
 }
 
 void Voice::finish_turn() noexcept {
     if (!lap_->loops) return;
     // What is read already stays as it is: by the taps, or into the stream as far as that can have come.
-    const std::int64_t reach = index_ + (stream_ ? Stream::capacity : dsp::FilterBank::instance().most_taps());
+    const std::int64_t reach = index_ + (stream_ ? Stream::capacity : dsp::most_taps);
     turns_ = std::min(turns_, lap_->turns_until(reach));
     end_ = lap_->length(turns_);
     if (stream_) stream_->set_turns(turns_);
@@ -179,21 +184,45 @@ int Voice::pass(int frames) noexcept {
 /// One side of the clip at the places in `scratch`, which count from the clip's frame `from`.
 void Voice::filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
                         float* out) const noexcept {
-    const int before = std::max(filter_->before, leaves_ ? leaves_->before : 0);
+    const int before = std::max(filter_.before(), leaves_.before());
     const int reach = scratch.first[static_cast<std::size_t>(frames - 1)] + most_taps();
     const float* source = fetch(side, from - before, reach, scratch.source.data(), kernels);
-    if (gliding_) set_rows(scratch, *filter_, frames);
-    kernels.interpolate(source + (before - filter_->before), *filter_, scratch.places(), frames, out);
+    if (gliding_ && filter_.stretch == 1) set_rows(scratch, *filter_.filter, frames);
+    apply(kernels, scratch, filter_, source + (before - filter_.before()), frames, out);
     if (!leaves_) return;
-    set_rows(scratch, *leaves_, frames);
-    kernels.interpolate(source + (before - leaves_->before), *leaves_, scratch.places(), frames, scratch.before.data());
+    if (leaves_.stretch == 1) set_rows(scratch, *leaves_.filter, frames);
+    apply(kernels, scratch, leaves_, source + (before - leaves_.before()), frames, scratch.before.data());
     for (int i = 0; i < frames; ++i)
         out[i] += (scratch.before[static_cast<std::size_t>(i)] - out[i]) * scratch.share[static_cast<std::size_t>(i)];
 }
 
-/// The same for a ratio that stays; it is what most voices do most of the time.
+void Voice::apply(const dsp::Kernels& kernels, Scratch& scratch, const dsp::Stretched& filter, const float* source,
+                  int frames, float* out) const noexcept {
+    if (filter.stretch == 1)
+        kernels.interpolate(source, *filter.filter, scratch.places(), frames, out);
+    else
+        scratch.stretched.interpolate(kernels, source, filter, scratch.first.data(), scratch.fraction.data(), frames,
+                                      out);
+}
+
+/// The same for a ratio above 2 that stays.
+int Voice::place_stretched(Scratch& scratch, int frames) noexcept {
+    const std::int64_t from = index_;
+    int i = 0;
+    for (; i < frames && index_ < end_; ++i) {
+        scratch.first[static_cast<std::size_t>(i)] = static_cast<std::int32_t>(index_ - from);
+        scratch.fraction[static_cast<std::size_t>(i)] = static_cast<std::uint32_t>(fraction_ >> 32);
+        const std::uint64_t next = fraction_ + step_fraction_;
+        index_ += step_ + (next < fraction_ ? 1 : 0);
+        fraction_ = next;
+    }
+    return i;
+}
+
+/// The same for a ratio up to 2 that stays; it is what most voices do most of the time.
 int Voice::place(Scratch& scratch, int frames) noexcept {
-    const auto rows = static_cast<std::uint64_t>(filter_->rows);
+    if (filter_.stretch > 1) return place_stretched(scratch, frames);
+    const auto rows = static_cast<std::uint64_t>(filter_.filter->rows);
     const std::int64_t end = end_ - index_;
     std::int64_t index = 0;
     std::uint64_t fraction = fraction_;
@@ -210,7 +239,7 @@ int Voice::place(Scratch& scratch, int frames) noexcept {
         fraction = next;
     }
     for (int k = 0; k < i; ++k) { // apart, since it can be done for several at a time
-        row[k] *= filter_->taps;
+        row[k] *= filter_.filter->taps;
         scratch.blend[static_cast<std::size_t>(k)] = static_cast<float>(between[k]) * 0x1p-31f;
     }
     index_ += index;
@@ -273,7 +302,7 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shap
         cells += Scratch::most / cell;
         first = cell;
     }
-    if (stream_) stream_->pass(index_ - dsp::FilterBank::instance().most_taps());
+    if (stream_) stream_->pass(index_ - dsp::most_taps);
     return done;
 }
 

@@ -3,6 +3,7 @@
 
 #include "core/dsp/filter_bank.h"
 #include "core/dsp/kernels.h"
+#include "core/dsp/stretch.h"
 #include "core/mixer/lap.h"
 #include "core/mixer/streams.h"
 #include "core/model/audio.h"
@@ -26,6 +27,7 @@ struct Scratch {
     std::vector<std::uint32_t> fraction;  ///< of each place, in 2^-32ths of a frame
     std::vector<float> blend;
     std::vector<float> share; ///< of the filter that a glide leaves, per frame
+    dsp::StretchedInterpolator stretched;
     dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
 
@@ -77,18 +79,21 @@ class Voice {
     const float* fetch(int channel, std::int64_t from, int frames, float* into,
                        const dsp::Kernels& kernels) const noexcept;
     int place(Scratch& scratch, int frames) noexcept;
+    int place_stretched(Scratch& scratch, int frames) noexcept;
     int place_gliding(Scratch& scratch, int frames) noexcept;
     void glide_on() noexcept;
     static void set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept;
     void filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
                      float* out) const noexcept;
+    void apply(const dsp::Kernels& kernels, Scratch& scratch, const dsp::Stretched& filter, const float* source,
+               int frames, float* out) const noexcept;
     int most_taps() const noexcept;
 
     const model::Audio* audio_ = nullptr;
     const Lap* lap_ = nullptr;
     Stream* stream_ = nullptr;
-    const dsp::Filter* filter_ = nullptr; ///< null: the clip's frames are the output's
-    const dsp::Filter* leaves_ = nullptr; ///< the filter before, while a glide blends it into `filter_`
+    dsp::Stretched filter_; ///< none: the clip's frames are the output's
+    dsp::Stretched leaves_; ///< the filter before, while a glide blends it into `filter_`
     std::int64_t turns_ = 1, end_ = 0;
     float gain_left_ = 1, gain_right_ = 1;
     // The place of the next frame of output: whole frames, and 2^-64ths of one.

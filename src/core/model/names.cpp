@@ -4,7 +4,7 @@
 
 namespace kiai::model {
 namespace {
-constexpr std::size_t bucket_count = NameTable::capacity / 2; // so that a look-up stays a step or two
+constexpr std::size_t bucket_count = NameTable::capacity / 4; // so that a look-up stays a few steps
 }
 
 NameTable::NameTable() : buckets_(bucket_count), by_id_(capacity / chunk_size) {}

@@ -7,6 +7,7 @@
 #include <array>
 #include <cmath>
 #include <tuple>
+#include <utility>
 
 namespace kiai::rules {
 
@@ -15,21 +16,19 @@ using mixer::CommandKind;
 using mixer::Plays;
 
 namespace {
-constexpr std::size_t most_touches = 1 << 14;
 constexpr std::size_t most_keys_down = 256;
 constexpr double most_counted = 1e7;                         ///< plays before a recording
 constexpr int allowed_at_once = 4096, allowed_for_each = 64; ///< of what one frame causes; beside that, for each report
 } // namespace
 
-Router::Router(const mixer::Plan& plan, model::NameTable& names, std::uint64_t seed)
+Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings)
     : plan_(plan), project_(plan.project()), bindings_(project_.bindings, names),
-      rules_(project_.bindings, names, plan.rate(), seed), scopes_(project_.scopes, names),
-      zones_(project_.zones, names), pointers_(zones_, *this), touches_(*this, most_touches),
+      rules_(project_.bindings, names, plan.rate(), settings.seed), scopes_(project_.scopes, names),
+      zones_(project_.zones, names), pointers_(zones_, *this), touches_(*this, 2 * settings.reports),
       bodies_(project_.bindings, names, *this), motions_(project_.motions, names, *this),
       watches_(project_, names, *this), agenda_(project_.bindings.size() + Sequences::most_branches),
       timers_(project_.bindings, agenda_, plan.rate()), sequences_(project_.sequences, plan.rate(), agenda_, *this),
-      start_(names.add(to_string(ReportKind::start))), keys_(model::NameTable::capacity),
-      paused_at_(project_.scopes.size()) {
+      start_(names.add(to_string(ReportKind::start))), paused_at_(project_.scopes.size()) {
     for (const model::Sound& sound : project_.sounds) sound_names_.push_back(names.add(sound.name));
     for (const model::Dial& dial : project_.dials) dial_names_.push_back(names.add(dial.name));
     for (const model::Bus& bus : project_.buses) bus_names_.push_back(names.add(bus.name));
@@ -233,13 +232,12 @@ void Router::serve_counted(const Command& command) noexcept {
 
 /// Reporting the same state again does nothing; the log says so once, but where the keyboard's repeats are wanted.
 void Router::key_down(const Event& event) noexcept {
-    Key& key = keys_[event.name];
+    const auto key = std::find_if(down_.begin(), down_.end(), [&](const Down& one) { return one.name == event.name; });
     Event down = event;
     down.holder = holder_of(ReportKind::key_down, event.name);
-    if (!key.down) {
+    if (key == down_.end()) {
         if (down_.size() == most_keys_down) return say(Outcome::no_room, event);
-        key = {true, false};
-        down_.push_back({event.name, {}});
+        down_.push_back({event.name, false, {}});
         down_.back().repeats.begin(now_);
         happen(down);
         return;
@@ -250,16 +248,12 @@ void Router::key_down(const Event& event) noexcept {
         happen(down);
         return;
     }
-    if (!key.said) say(Outcome::same_state, event);
-    key.said = true;
-    const auto at = std::find_if(down_.begin(), down_.end(), [&](const Down& one) { return one.name == event.name; });
-    if (at != down_.end() && at->repeats.again(now_, plan_.rate())) say(Outcome::unended, event);
+    if (!std::exchange(key->said, true)) say(Outcome::same_state, event);
+    if (key->repeats.again(now_, plan_.rate())) say(Outcome::unended, event);
 }
 
 void Router::key_up(model::NameId name, bool lost) noexcept {
-    if (!keys_[name].down) return;
-    keys_[name] = {};
-    std::erase_if(down_, [&](const Down& one) { return one.name == name; });
+    if (std::erase_if(down_, [&](const Down& one) { return one.name == name; }) == 0) return;
     Event up;
     up.kind = ReportKind::key_up;
     up.name = name;

@@ -22,7 +22,7 @@ namespace kiai::rules {
 class Router final : private Hub, private Player {
   public:
     /// [control] `plan` and `names` outlive it.
-    Router(const mixer::Plan& plan, model::NameTable& names, std::uint64_t seed);
+    Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings);
     Router(const Router&) = delete; // its parts know each other
     Router& operator=(const Router&) = delete;
     /// Where it writes what did not lead to a play. Before the first `serve`. [control]
@@ -135,13 +135,9 @@ class Router final : private Hub, private Player {
     mixer::ByName sequence_by_name_;
     model::NameId start_;
 
-    struct Key {
-        bool down = false;
-        bool said = false; ///< that it was reported again while down
-    };
-    std::vector<Key> keys_; ///< by name
     struct Down {
         model::NameId name = model::no_name;
+        bool said = false; ///< that it was reported again while down
         Repeats repeats;
     };
     std::vector<Down> down_;

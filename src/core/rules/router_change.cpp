@@ -30,7 +30,6 @@ void Router::go_on_from(Router& other, const mixer::Change& change, mixer::Plays
     allowance_ = allowed_by_change;
     happened_ = other.happened_;
     begun_ = other.begun_;
-    keys_.swap(other.keys_);
     down_.swap(other.down_);
     winding_.on = other.winding_.on;
     winding_.seconds = other.winding_.seconds;
