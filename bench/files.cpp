@@ -31,7 +31,7 @@ const Kind kinds[] = {
     {"wav", SF_FORMAT_WAV | SF_FORMAT_PCM_16, 1, 2},   {"wav", SF_FORMAT_WAV | SF_FORMAT_PCM_24, 2, 4},
     {"wav", SF_FORMAT_WAV | SF_FORMAT_FLOAT, 1, 4},    {"wav", SF_FORMAT_WAV | SF_FORMAT_IMA_ADPCM, 1, 2},
     {"flac", SF_FORMAT_FLAC | SF_FORMAT_PCM_16, 2, 2}, {"aiff", SF_FORMAT_AIFF | SF_FORMAT_PCM_16, 1, 2},
-    {"ogg", SF_FORMAT_OGG | SF_FORMAT_VORBIS, 2, 2},   {"ogg", SF_FORMAT_OGG | SF_FORMAT_OPUS, 1, 2}};
+    {"ogg", SF_FORMAT_OGG | SF_FORMAT_VORBIS, 2, 4},   {"ogg", SF_FORMAT_OGG | SF_FORMAT_OPUS, 1, 4}};
 
 struct Folder {
     Folder() {

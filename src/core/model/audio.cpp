@@ -1,9 +1,33 @@
 #include "core/model/audio.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstdlib>
 
 namespace kiai::model {
+namespace {
+
+float largest(std::span<const std::int16_t> samples) {
+    int most = 0;
+    for (const std::int16_t sample : samples) most = std::max(most, std::abs(static_cast<int>(sample)));
+    return static_cast<float>(most) / 32768;
+}
+
+/// In lanes, since a compiler does not reorder the comparison of floats.
+float largest(std::span<const float> samples) {
+    std::array<float, 16> most{};
+    std::size_t i = 0;
+    for (; i + most.size() <= samples.size(); i += most.size())
+        for (std::size_t lane = 0; lane < most.size(); ++lane) {
+            const float now = std::fabs(samples[i + lane]);
+            most[lane] = now > most[lane] ? now : most[lane];
+        }
+    for (; i < samples.size(); ++i) most[0] = std::max(most[0], std::fabs(samples[i]));
+    return *std::max_element(most.begin(), most.end());
+}
+
+} // namespace
 
 void Audio::complete() {
     hold_in_range(wide);
@@ -11,9 +35,13 @@ void Audio::complete() {
     if (!stream) frames = held;
     envelope.assign(static_cast<std::size_t>((held + step() - 1) / step()), 0);
     for (int channel = 0; channel < channels; ++channel)
-        for (std::int64_t i = 0; i < held; ++i) {
-            float& most = envelope[static_cast<std::size_t>(i / step())];
-            most = std::max(most, std::abs(at(channel, i)));
+        for (std::size_t part = 0; part < envelope.size(); ++part) {
+            const auto begin = static_cast<std::int64_t>(part) * step();
+            const auto first = static_cast<std::size_t>(channel * held + begin),
+                       count = static_cast<std::size_t>(std::min<std::int64_t>(step(), held - begin));
+            const float most = wide.empty() ? largest(std::span(narrow).subspan(first, count))
+                                            : largest(std::span(wide).subspan(first, count));
+            envelope[part] = std::max(envelope[part], most);
         }
 }
 
