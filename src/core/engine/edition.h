@@ -23,7 +23,7 @@ struct Edition {
     rules::Router router;
     model::NameId fingerprint = model::no_name; ///< of its state, see Project::fingerprint
     std::optional<mixer::Change> change;        ///< from the one before
-    std::optional<mixer::Plays::Tables> tables;
+    std::optional<mixer::PlayTables> tables;
     std::atomic<Edition*> next{nullptr};
 };
 

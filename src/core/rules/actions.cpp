@@ -74,7 +74,7 @@ void Router::stop(const model::Action& action, ActionContext context) noexcept {
 
 int Router::pause(const model::Action& action, bool on) noexcept {
     if (action.target == Target::scope) return pause_scope(action.index, on) ? 1 : 0;
-    return plays_->pause(plays_of(action), mixer::Plays::by_action, on, now_);
+    return plays_->pause(plays_of(action), mixer::by_action, on, now_);
 }
 
 void Router::set(const model::Action& action, std::uint64_t from) noexcept {
@@ -217,7 +217,7 @@ void Router::serve_direct(const mixer::Command& command, const Event& event) noe
         decisions::Record done = context.cause;
         done.sound = index;
         done.count = static_cast<std::uint64_t>(
-            plays_->pause(which, mixer::Plays::by_action, command.report == ReportKind::pause, now_));
+            plays_->pause(which, mixer::by_action, command.report == ReportKind::pause, now_));
         return write(done, Outcome::done);
     }
     case ReportKind::run:

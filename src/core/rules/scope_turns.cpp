@@ -69,7 +69,7 @@ bool Router::pause_scope(int scope, bool on) noexcept {
         agenda_.resume(scope, now_);
         timers_.shift(scope, now_ - since);
     }
-    plays_->pause({mixer::Which::Kind::scope, static_cast<std::uint64_t>(scope)}, mixer::Plays::by_scope, on, now_);
+    plays_->pause({mixer::Which::Kind::scope, static_cast<std::uint64_t>(scope)}, mixer::by_scope, on, now_);
     return true;
 }
 

@@ -1,0 +1,102 @@
+// A play and its voices while they sound.
+#pragma once
+
+#include "core/decisions/record.h"
+#include "core/mixer/drawing.h"
+#include "core/mixer/envelope.h"
+#include "core/mixer/handles.h"
+#include "core/mixer/voice.h"
+
+#include <atomic>
+#include <cstdint>
+
+namespace kiai::mixer {
+
+constexpr int no_play = -1;
+/// In which what a change of the project does to a play is done.
+constexpr double change_seconds = 0.04;
+
+struct PlayLink {
+    int older = no_play, newer = no_play;
+};
+/// What mixing needs stands first, so that it fits one line of the cache.
+struct alignas(64) ActivePlay {
+    std::uint32_t id = 0;
+    int voices = 0; ///< that have not come to their end
+    float peak = 0;
+    int sound = no_play;
+    Frames end = 0;
+    Frames skipped = 0; ///< how long it has stood still: its own time is the clock's less that
+    Frames first = 0;   ///< in its own time: its first frame, later than `begun` where each layer has a delay
+    Frames risen = 0;   ///< in its own time: each layer has come to its level
+    Frames lasts = 0;
+    bool counted = false;    ///< by limits: until it is told to end
+    bool frozen = false;     ///< it stands still, since `frozen_at`
+    std::uint8_t pauses = 0; ///< by whom it is paused
+    EndReason reason = EndReason::finished;
+    Envelope envelope;
+    Frames frozen_at = 0;
+    float gain = 1; ///< the app's, linear
+    int scope = -1;
+    std::uint64_t holder = 0;
+    std::uint32_t run = 0;
+    int branch = -1;
+    bool endless = false;   ///< it would not end by itself
+    bool replaced = false;  ///< another goes on for it, so nobody is told of its end
+    bool chosen = false;    ///< to be stolen, while that is being decided
+    bool layered = false;   ///< its level is that of the sum of several voices
+    int counted_voices = 0; ///< that limits count while they count the play
+    int counted_streams = 0;
+    PlayLink of_sound, of_all; ///< among those that sound
+    PlayLink of_holder;        ///< among those that the same thing holds
+    Frames begun = 0;
+    Frames counted_until = 0;
+    std::uint64_t ended_by = 0;
+    Handles::Handle handle;
+    decisions::Record cause;
+    PlayOptions options;
+
+    /// It would sound for ever unless it is told to end or resumed.
+    bool for_ever() const noexcept { return (counted && endless) || pauses != 0; }
+    /// Nothing of it was mixed yet.
+    bool unheard(Frames now) const noexcept { return now - skipped <= first; }
+};
+/// Gains of a voice that is moved: as they were at the last three cells.
+struct Moved {
+    bool begun = false;
+    Sides cells[3];
+    // Where it was last; and after a change where it comes from, on its way to what it is now.
+    Mixed last, from;
+    double last_share = 1, from_share = 1;
+    Frames changed_at = -1; ///< -1: it is not under way
+    bool anew = false;      ///< what moves it is not what moved it before
+    bool bends = false;     ///< since its pitch is another
+};
+/// Whether a stream keeps up with a voice.
+struct Flow {
+    enum State : std::uint8_t { even, falling, dry, rising } state = even;
+    Frames since = 0, length = 1;
+};
+/// What is needed of every voice in every block.
+struct alignas(64) ActiveVoice {
+    int play = no_play; ///< no_play: it has come to its end
+    std::uint32_t layer = 0;
+    Frames begin = 0; ///< later than its play's where its layer has a delay
+    Frames rise = 0;  ///< how long it takes to come to its level
+    float cell_peak = 0;
+    bool moves = false; ///< something moves it while it sounds
+    Voice voice;
+};
+/// What is needed of it now and then; apart, so that many voices fit the cache.
+struct VoiceStory {
+    const PlannedLayer* planned = nullptr;
+    const Lap* lap = nullptr; ///< of the project that it began in, as its clip
+    const model::Audio* audio = nullptr;
+    std::atomic<int>* users = nullptr; ///< of that project
+    bool held = false;                 ///< its layer is gone from the project: nothing moves it any more
+    DrawnLayer drawn;
+    Moved moved;
+    Flow flow;
+};
+
+} // namespace kiai::mixer

@@ -1,0 +1,135 @@
+#include "core/mixer/play_control.h"
+
+#include "core/dsp/math.h"
+
+#include <algorithm>
+
+namespace kiai::mixer {
+
+int PlayControl::stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept {
+    int ended = 0;
+    table_.for_each(which, [&](int index) {
+        const bool ends = seconds < 0 ? endings_.end_in_its_way(index, now, by)
+                                      : endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate),
+                                                           EndReason::stopped, by);
+        ended += ends ? 1 : 0;
+    });
+    return ended;
+}
+
+int PlayControl::leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept {
+    int ended = 0;
+    table_.for_each({Which::Kind::scope, static_cast<std::uint64_t>(scope)}, [&](int index) {
+        const ActivePlay& play = item(table_.plays, index);
+        if (table_.plan->at(play.sound).sound->outlives && play.holder == 0) return; // what held it has ended
+        if (endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate), EndReason::scope_left, by))
+            ++ended;
+    });
+    return ended;
+}
+
+void PlayControl::stop_loops(double seconds, std::uint64_t by, Frames now) noexcept {
+    table_.for_each({}, [&](int index) {
+        if (item(table_.plays, index).for_ever())
+            endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate), EndReason::stopped, by);
+    });
+}
+
+bool PlayControl::sounds(int sound) const noexcept {
+    return item(table_.tables.sounds, sound).counted > 0;
+}
+
+void PlayControl::relevel(Which which, double seconds, Frames now) noexcept {
+    table_.for_each(which, [&](int index) {
+        ActivePlay& play = item(table_.plays, index);
+        play.envelope.move_to(table_.level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped,
+                              static_cast<Frames>(seconds * table_.rate));
+    });
+}
+
+void PlayControl::set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept {
+    item(table_.tables.sounds, sound).level.gain = static_cast<float>(dsp::db_to_gain(decibels));
+    relevel({Which::Kind::sound, static_cast<std::uint64_t>(sound)}, seconds, now);
+}
+
+void PlayControl::set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept {
+    item(table_.tables.bus_levels, bus).gain = static_cast<float>(dsp::db_to_gain(decibels));
+    relevel({Which::Kind::bus, static_cast<std::uint64_t>(bus)}, seconds, now);
+}
+
+void PlayControl::mute_sound(int sound, bool on, Frames now) noexcept {
+    item(table_.tables.sounds, sound).level.muted = on;
+    relevel({Which::Kind::sound, static_cast<std::uint64_t>(sound)}, 0, now);
+}
+
+void PlayControl::mute_bus(int bus, bool on, Frames now) noexcept {
+    item(table_.tables.bus_levels, bus).muted = on;
+    relevel({Which::Kind::bus, static_cast<std::uint64_t>(bus)}, 0, now);
+}
+
+int PlayControl::pause(Which which, Pauser by, bool on, Frames now) noexcept {
+    int changed = 0;
+    table_.for_each(which, [&](int index) {
+        const std::uint8_t had = item(table_.plays, index).pauses;
+        const auto has = static_cast<std::uint8_t>(on ? had | by : had & ~by);
+        if (had == has) return;
+        ++changed;
+        set_paused(index, has, now);
+    });
+    return changed;
+}
+
+void PlayControl::set_paused(int index, std::uint8_t pauses, Frames now) noexcept {
+    ActivePlay& play = item(table_.plays, index);
+    const bool was = play.pauses != 0, is = pauses != 0;
+    table_.looping -= play.for_ever() ? 1 : 0;
+    play.pauses = pauses;
+    table_.looping += play.for_ever() ? 1 : 0;
+    if (was == is) return;
+    if (!is) table_.thaw(play, now);
+    play.envelope.move_to(table_.level_of(play), now - play.skipped);
+    table_.tell(play, now);
+}
+
+void PlayControl::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
+    if (table_.handles.state(handle) == PlayState::asked)
+        return table_.handles.end(handle, EndReason::stopped, now); // it will not begin
+    const int index = table_.find(handle);
+    if (index == no_play) return;
+    if (seconds < 0)
+        endings_.end_in_its_way(index, now, by);
+    else
+        endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate), EndReason::stopped, by);
+}
+
+void PlayControl::pause_play(Handles::Handle handle, bool on, Frames now) noexcept {
+    const int index = table_.find(handle);
+    if (index == no_play) return;
+    const std::uint8_t had = item(table_.plays, index).pauses;
+    set_paused(index, static_cast<std::uint8_t>(on ? had | by_action : had & ~by_action), now);
+}
+
+void PlayControl::set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
+    const int index = table_.find(handle);
+    if (index == no_play) return;
+    ActivePlay& play = item(table_.plays, index);
+    play.gain = static_cast<float>(dsp::db_to_gain(decibels));
+    play.envelope.move_to(table_.level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped);
+}
+
+int PlayControl::set_own(Handles::Handle handle, model::NameId name, double value) noexcept {
+    const int index = table_.find(handle);
+    if (index == no_play) return no_play; // it has ended: nothing is wrong
+    return table_.set_value(index, name, value);
+}
+
+void PlayControl::count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept {
+    SoundState& state = item(table_.tables.sounds, sound);
+    state.accepted = accepted;
+    for (std::size_t l = 0; l < std::min(heard.size(), state.heard.size()); ++l) {
+        state.heard[l] = heard[l];
+        state.picks[l].pass({table_.seed, table_.plan->at(sound).hash, heard[l], static_cast<std::uint32_t>(l)});
+    }
+}
+
+} // namespace kiai::mixer

@@ -1,0 +1,35 @@
+// What plays are told while they sound: by their handles, or together by what they have in common.
+#pragma once
+
+#include "core/mixer/endings.h"
+
+namespace kiai::mixer {
+
+class PlayControl {
+  public:
+    PlayControl(PlayTable& table, Endings& endings) noexcept : table_(table), endings_(endings) {}
+
+    int stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept;
+    int leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept;
+    void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
+    int pause(Which which, Pauser by, bool on, Frames now) noexcept;
+    bool sounds(int sound) const noexcept;
+    void set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept;
+    void set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept;
+    void mute_sound(int sound, bool on, Frames now) noexcept;
+    void mute_bus(int bus, bool on, Frames now) noexcept;
+    void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
+    void pause_play(Handles::Handle handle, bool on, Frames now) noexcept;
+    void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
+    int set_own(Handles::Handle handle, model::NameId name, double value) noexcept;
+    void count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept;
+
+  private:
+    void relevel(Which which, double seconds, Frames now) noexcept;
+    void set_paused(int index, std::uint8_t pauses, Frames now) noexcept;
+
+    PlayTable& table_;
+    Endings& endings_;
+};
+
+} // namespace kiai::mixer

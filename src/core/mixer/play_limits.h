@@ -1,0 +1,50 @@
+// Who may begin, and which play is stolen for it: gap, the sound's own limit, each bus upwards, the engine's voices.
+// All of it is decided before anything is carried out.
+#pragma once
+
+#include "core/mixer/endings.h"
+#include "core/mixer/starts.h"
+
+namespace kiai::mixer {
+
+class PlayLimits {
+  public:
+    /// [control]
+    PlayLimits(PlayTable& table, Starts& starts, Endings& endings);
+
+    /// Decides whether a play may begin, and which plays end for it. False where it may not, which is written. [rt]
+    bool admits(const Wanted& wanted, Frames now) noexcept;
+    /// Ends the plays that were chosen, and writes it. True if one of them has hardly begun. [rt]
+    bool make_way(const Wanted& wanted, Frames now) noexcept;
+    /// Whether a play counts for a limit: that of `sound`, of a bus, or of the engine. [rt]
+    bool in(int index, std::int16_t limit, int sound) const noexcept;
+    /// Notes which limit decides, what it measures, and what it allows. [rt]
+    void note_limit(decisions::Record& record, std::int16_t limit, int sound, Frames now) const noexcept;
+
+  private:
+    /// Which limit steals which play.
+    struct Victim {
+        int play = no_play;
+        std::int16_t limit = 0;
+        model::Full rule = model::Full::end_oldest;
+    };
+
+    bool too_soon(const Wanted& wanted, Frames now) const noexcept;
+    bool refused(const Wanted& wanted, bool too_soon, Frames now) noexcept;
+    bool make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept;
+    bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, decisions::Record& record,
+                   Frames now) noexcept;
+    int weaker_contact(const Wanted& wanted, std::int16_t limit, Frames now) const noexcept;
+    bool contact_now(const ActivePlay& play, Frames now) const noexcept;
+    int pick_victim(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
+                    bool streams = false) const noexcept;
+    double expected(int slot) const noexcept;
+    double expected_of_drawn(int sound) const noexcept;
+
+    PlayTable& table_;
+    Starts& starts_;
+    Endings& endings_;
+    std::vector<Victim> victims_;
+};
+
+} // namespace kiai::mixer

@@ -1,0 +1,45 @@
+// What plays keep for each sound, dial and bus of a project. A change of the project brings new ones.
+#pragma once
+
+#include "core/decisions/record.h"
+#include "core/mixer/active.h"
+#include "core/mixer/holder_lines.h"
+#include "core/mixer/movers.h"
+#include "core/mixer/picker.h"
+#include "core/mixer/plan.h"
+
+#include <vector>
+
+namespace kiai::mixer {
+
+/// What is set for all plays of a sound or on a bus.
+struct GroupLevel {
+    float gain = 1;
+    bool muted = false;
+    float now() const noexcept { return muted ? 0 : gain; }
+};
+struct SoundState {
+    std::vector<Picker> picks;        ///< one per layer
+    std::vector<std::uint64_t> heard; ///< likewise: in how many plays
+    GroupLevel level;
+    std::uint64_t accepted = 0;
+    Frames last_start = -1;
+    PlayLine line;   ///< all that sound
+    int counted = 0; ///< those of them that its limit counts
+};
+
+struct PlayTables {
+    /// [control] `plays`: how many there may be.
+    PlayTables(const Plan& plan, std::size_t plays);
+
+    std::vector<SoundState> sounds;
+    std::vector<double> dials;
+    std::vector<double> own; ///< most_own per play
+    std::vector<int> on_bus; ///< how many of those that limits count are on each bus
+    std::vector<GroupLevel> bus_levels;
+    std::vector<DrawnLayer> drawn;
+    std::vector<decisions::Record> layer_records;
+    std::vector<Smoothed> smoothed; ///< most_movers per voice
+};
+
+} // namespace kiai::mixer

@@ -1,0 +1,46 @@
+// What the rules ask of the plays, and what plays tell the rules.
+#pragma once
+
+#include "core/decisions/record.h"
+#include "core/mixer/command.h"
+#include "core/mixer/handles.h"
+
+#include <kiai/report.h>
+
+#include <cstdint>
+
+namespace kiai::mixer {
+
+/// What a sound is asked to play with.
+struct Wanted {
+    int sound = 0;
+    PlayOptions options;
+    Handles::Handle handle;
+    decisions::Record cause;  ///< trigger, on, binding, cause: copied into every record about this play
+    NamedNumbers values;      ///< what its own values begin with
+    int scope = -1;           ///< that it belongs to
+    std::uint64_t holder = 0; ///< what holds it; 0: nothing
+    std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
+    int branch = -1;          ///< of that run: it may wait for its end
+    Frames lasts = 0;         ///< it is told to end after so many frames; 0: it is not
+};
+
+/// Plays that have something in common.
+struct Which {
+    enum class Kind : std::uint8_t { sound, bus, scope, held, run, all } kind = Kind::all;
+    std::uint64_t number = 0; ///< of the sound, bus, scope, holder or run
+};
+
+/// A play whose end somebody waits for.
+struct EndedPlay {
+    int sound = 0;
+    std::uint32_t run = 0;
+    int branch = -1;
+    std::uint32_t play = 0;
+    Frames end = 0;
+};
+
+/// Who has paused a play: it stands still until all of them have resumed it.
+enum Pauser : std::uint8_t { by_action = 1, by_scope = 2 };
+
+} // namespace kiai::mixer
