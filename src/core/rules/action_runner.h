@@ -1,0 +1,49 @@
+// What bindings, sequences and the app's own calls do.
+#pragma once
+
+#include "core/rules/scope_life.h"
+#include "core/rules/state.h"
+#include "core/rules/wind_down.h"
+
+namespace kiai::rules {
+
+/// What an action is carried out for.
+struct ActionContext {
+    const Event& event;
+    decisions::Record cause;
+    int scope = -1;
+    std::uint32_t run = 0;
+    int branch = -1;
+};
+
+class ActionRunner {
+  public:
+    ActionRunner(RuleState& state, Hub& hub, ScopeLife& scope_life, WindDown& winding) noexcept
+        : state_(state), hub_(hub), scope_life_(scope_life), winding_(winding) {}
+
+    /// Carries an action out, and writes what came of it; how many plays began. [rt]
+    int act(const model::Action& action, const ActionContext& context) noexcept;
+    /// A step of a sequence, likewise. [rt]
+    int step(const Stepped& stepped) noexcept;
+    void stop_sound(int sound, double seconds, decisions::Record cause) noexcept;
+    bool run(int sequence, const ActionContext& context) noexcept;
+    void set_dial(int dial, double value, std::uint64_t from) noexcept;
+    /// Writes that a sequence has come to its end, or found no room for a branch. [rt]
+    void finished(const Stepped& last, int sequence) noexcept;
+    void no_branch(const Stepped& stepped) noexcept;
+
+  private:
+    int play(const model::Action& action, const ActionContext& context, Holder holder) noexcept;
+    void stop(const model::Action& action, ActionContext context) noexcept;
+    int stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept;
+    int pause(const model::Action& action, bool on) noexcept;
+    void set(const model::Action& action, std::uint64_t from) noexcept;
+    void mute(const model::Action& action, bool on) noexcept;
+
+    RuleState& state_;
+    Hub& hub_;
+    ScopeLife& scope_life_;
+    WindDown& winding_;
+};
+
+} // namespace kiai::rules

@@ -1,0 +1,72 @@
+#include "core/rules/direct_calls.h"
+
+#include <algorithm>
+
+namespace kiai::rules {
+
+using mixer::Which;
+
+void DirectCalls::serve_play(const mixer::Command& command, const Event& event) noexcept {
+    const mixer::Handles::Handle handle{command.handle, command.generation};
+    const bool runs = command.report == ReportKind::run;
+    const int index = runs ? state_.sequence_by_name.of(command.name) : state_.plan.sound_of(command.name);
+    const int scope = command.other == model::no_name ? -1 : state_.scopes.number_of(command.other);
+    Event meant = event;
+    meant.other = model::no_name;
+    if (index < 0 || (scope < 0 && command.other != model::no_name)) {
+        state_.plays->forget(handle);
+        if (index >= 0) meant.name = command.other; // it is the scope that nobody knows
+        return state_.say(Outcome::unknown_name, meant);
+    }
+    if (command.report == ReportKind::play && handle.slot != mixer::no_handle && !state_.plays->asked(handle))
+        return; // it was stopped before it began
+    PlayOptions options = command.options;
+    if (!runs) {
+        const int layers = static_cast<int>(state_.plan.at(index).layers.size());
+        options.layer = std::clamp(options.layer, 0, layers);
+        if (options.layer != command.options.layer) state_.say(Outcome::out_of_range, meant);
+    }
+    const ActionContext context{meant, state_.begin_record(meant), scope, 0, -1};
+    if (!state_.scopes.on(scope) || state_.scopes.paused(scope)) {
+        state_.plays->forget(handle);
+        return state_.write(context.cause, state_.scopes.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
+    }
+    const auto begin = [&] {
+        mixer::Wanted wanted{index, options, handle, context.cause, command.values, scope, 0, 0, -1, 0};
+        state_.plays->request(wanted, state_.now);
+    };
+    const Which which{Which::Kind::sound, static_cast<std::uint64_t>(index)};
+    switch (command.report) {
+    case ReportKind::play:
+        return begin();
+    case ReportKind::toggle:
+        return state_.plays->sounds(index) ? actions_.stop_sound(index, -1, context.cause) : begin();
+    case ReportKind::pause:
+    case ReportKind::resume: {
+        decisions::Record done = context.cause;
+        done.sound = index;
+        done.count = static_cast<std::uint64_t>(
+            state_.plays->pause(which, mixer::by_action, command.report == ReportKind::pause, state_.now));
+        return state_.write(done, Outcome::done);
+    }
+    case ReportKind::run:
+        actions_.run(index, context);
+        return;
+    default:
+        return actions_.stop_sound(index, -1, context.cause);
+    }
+}
+
+void DirectCalls::serve_bus(const mixer::Command& command, const Event& event) noexcept {
+    const int bus = state_.plan.bus_of(command.name);
+    if (bus < 0) return state_.say(Outcome::unknown_name, event);
+    if (command.report == ReportKind::bus_gain)
+        state_.plays->set_bus_gain(bus, command.value, command.over, state_.now);
+    else
+        state_.plays->mute_bus(bus, command.value != 0, state_.now);
+    decisions::Record done = state_.begin_record(event);
+    done.value = static_cast<float>(command.value);
+    state_.write(done, Outcome::done);
+}
+
+} // namespace kiai::rules

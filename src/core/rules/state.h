@@ -1,0 +1,68 @@
+// Everything that the rules know: the parts that find out what happens, the names of the project, the present moment.
+#pragma once
+
+#include "core/mixer/core.h"
+#include "core/rules/agenda.h"
+#include "core/rules/bindings.h"
+#include "core/rules/bodies.h"
+#include "core/rules/motions.h"
+#include "core/rules/pointers.h"
+#include "core/rules/rules.h"
+#include "core/rules/scopes.h"
+#include "core/rules/sequences.h"
+#include "core/rules/timers.h"
+#include "core/rules/touches.h"
+#include "core/rules/watches.h"
+#include "core/rules/zones.h"
+
+#include <vector>
+
+namespace kiai::rules {
+
+/// Shared by the classes that act on it. Its members are theirs to read and change. One thread. [rt]
+struct RuleState {
+    /// [control] All arguments outlive it.
+    RuleState(const mixer::Plan& of_plan, model::NameTable& names, const mixer::CoreSettings& settings, Hub& hub,
+              Player& player);
+    RuleState(const RuleState&) = delete; // its parts know each other
+    RuleState& operator=(const RuleState&) = delete;
+
+    /// Begins the record of something that happened, which has a number of its own in the log.
+    decisions::Record begin_record(const Event& event) noexcept;
+    void write(decisions::Record record, Outcome outcome) noexcept;
+    /// Writes that something happened and what became of it.
+    void say(Outcome outcome, const Event& event) noexcept;
+    /// Whether something may be caused in turn. What one frame causes is bounded as a whole, so that whatever causes
+    /// itself over and over does not hold up `render`.
+    bool affords(const decisions::Record& cause) noexcept;
+    /// Says at most once a second that one frame causes too much.
+    void overdraw(const decisions::Record& cause) noexcept;
+
+    const mixer::Plan& plan;
+    const model::Project& project;
+    mixer::Journal* journal = nullptr;
+    mixer::Plays* plays = nullptr; ///< while it serves
+    Frames now = 0;
+    bool begun = false;
+    std::uint64_t happened = 0;            ///< how much; the number of the last in the log
+    int allowance = 0;                     ///< how much more may be caused at this frame
+    Frames overdrawn = -Agenda::never / 2; ///< when it was last exceeded
+
+    Bindings bindings;
+    Rules rules;
+    Scopes scopes;
+    Zones zones;
+    Pointers pointers;
+    Touches touches;
+    Bodies bodies;
+    Motions motions;
+    Watches watches;
+    Agenda agenda;
+    Timers timers;
+    Sequences sequences;
+    std::vector<model::NameId> sound_names, dial_names, bus_names, binding_names, action_names, sequence_names;
+    mixer::ByName sequence_by_name;
+    model::NameId start;
+};
+
+} // namespace kiai::rules
