@@ -87,48 +87,46 @@ bool Engine::report(const Report& report, std::optional<Frames> at) {
     const Frames due = at ? std::max<Frames>(*at, 0) : mixer::next_block;
     if (report.kind >= ReportKind::enter) return false; // nobody can report what the engine finds out
     if (report.kind >= ReportKind::play_stop && report.kind <= ReportKind::play_resume)
-        return shared_->take_of_play(report, due);
+        return shared_->intake.take_of_play(report, due);
     if (report.kind == ReportKind::wind_down) {
-        mixer::Command command = shared_->ending(CommandKind::wind_down, std::max(report.over, Seconds(0)));
+        mixer::Command command = shared_->intake.ending(CommandKind::wind_down, std::max(report.over, Seconds(0)));
         if (at) command.due = due;
-        return shared_->send(command);
+        return shared_->intake.send(command);
     }
     mixer::Handles::Handle handle;
     if (report.kind == ReportKind::play && report.pair != 0) {
-        handle = shared_->core.handles().claim();
-        const std::lock_guard guard(shared_->mutex);
-        shared_->by_number[report.pair] = handle;
+        handle = shared_->intake.claim(report.pair);
     }
-    return shared_->take(report.kind, report.name, report.other,
-                         {report.point,
-                          report.pointer,
-                          report.options,
-                          report.value,
-                          due,
-                          handle,
-                          report.kind == ReportKind::play ? 0 : report.pair,
-                          report.values,
-                          report.over,
-                          report.size,
-                          false,
-                          {},
-                          report.moment});
+    return shared_->intake.take(report.kind, report.name, report.other,
+                                {report.point,
+                                 report.pointer,
+                                 report.options,
+                                 report.value,
+                                 due,
+                                 handle,
+                                 report.kind == ReportKind::play ? 0 : report.pair,
+                                 report.values,
+                                 report.over,
+                                 report.size,
+                                 false,
+                                 {},
+                                 report.moment});
 }
 
 void Engine::press(Point point, std::uint64_t pointer) {
-    shared_->take(ReportKind::press, {}, {}, {.point = point, .pointer = pointer});
+    shared_->intake.take(ReportKind::press, {}, {}, {.point = point, .pointer = pointer});
 }
 
 void Engine::release(std::uint64_t pointer) {
-    shared_->take(ReportKind::release, {}, {}, {.pointer = pointer});
+    shared_->intake.take(ReportKind::release, {}, {}, {.pointer = pointer});
 }
 
 void Engine::key_down(std::string_view code) {
-    shared_->take(ReportKind::key_down, code, {}, {});
+    shared_->intake.take(ReportKind::key_down, code, {}, {});
 }
 
 void Engine::key_up(std::string_view code) {
-    shared_->take(ReportKind::key_up, code, {}, {});
+    shared_->intake.take(ReportKind::key_up, code, {}, {});
 }
 
 void Engine::click(Point point, std::uint64_t pointer) {
@@ -142,128 +140,129 @@ void Engine::key_tap(std::string_view code) {
 }
 
 void Engine::pointer(Point point, std::uint64_t pointer) {
-    shared_->take(ReportKind::pointer, {}, {}, {.point = point, .pointer = pointer});
+    shared_->intake.take(ReportKind::pointer, {}, {}, {.point = point, .pointer = pointer});
 }
 
 void Engine::pointer_gone(std::uint64_t pointer) {
-    shared_->take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
+    shared_->intake.take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
 }
 
 void Engine::contact(std::string_view kind, std::string_view other, Contact touch) {
     PlayOptions options;
     options.strength = touch.strength;
     options.place = touch.place;
-    shared_->take(ReportKind::contact, kind, other, {.options = options, .pair = touch.pair});
+    shared_->intake.take(ReportKind::contact, kind, other, {.options = options, .pair = touch.pair});
 }
 
 void Engine::contact_end(std::uint64_t pair) {
-    shared_->take(ReportKind::contact_end, {}, {}, {.pair = pair});
+    shared_->intake.take(ReportKind::contact_end, {}, {}, {.pair = pair});
 }
 
 void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius,
                   std::optional<Seconds> moment) {
-    shared_->take(ReportKind::body, kind, {}, {.point = middle, .value = radius, .pair = number, .moment = moment});
+    shared_->intake.take(ReportKind::body, kind, {},
+                         {.point = middle, .value = radius, .pair = number, .moment = moment});
 }
 
 void Engine::body_box(std::uint64_t number, std::string_view kind, Point middle, Point size,
                       std::optional<Seconds> moment) {
-    shared_->take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size, .moment = moment});
+    shared_->intake.take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size, .moment = moment});
 }
 
 void Engine::body_gone(std::uint64_t number) {
-    shared_->take(ReportKind::body_gone, {}, {}, {.pair = number});
+    shared_->intake.take(ReportKind::body_gone, {}, {}, {.pair = number});
 }
 
 void Engine::notice(std::string_view name, std::span<const NamedValue> values) {
-    shared_->take(ReportKind::notice, name, {}, {.values = values});
+    shared_->intake.take(ReportKind::notice, name, {}, {.values = values});
 }
 
 void Engine::playhead(std::string_view motion, float frame, int playhead) {
-    shared_->take(ReportKind::playhead, motion, {}, {.pointer = number_of(playhead), .value = frame});
+    shared_->intake.take(ReportKind::playhead, motion, {}, {.pointer = number_of(playhead), .value = frame});
 }
 
 void Engine::playhead(std::string_view motion, Seconds at, int playhead) {
-    shared_->take(ReportKind::playhead, motion, {},
-                  {.pointer = number_of(playhead), .value = at.count(), .in_seconds = true});
+    shared_->intake.take(ReportKind::playhead, motion, {},
+                         {.pointer = number_of(playhead), .value = at.count(), .in_seconds = true});
 }
 
 void Engine::playhead_gone(std::string_view motion, int playhead) {
-    shared_->take(ReportKind::playhead_gone, motion, {}, {.pointer = number_of(playhead)});
+    shared_->intake.take(ReportKind::playhead_gone, motion, {}, {.pointer = number_of(playhead)});
 }
 
 void Engine::set_dial(std::string_view name, float value) {
-    shared_->take(ReportKind::dial, name, {}, {.value = value});
+    shared_->intake.take(ReportKind::dial, name, {}, {.value = value});
 }
 
 void Engine::enter_scope(std::string_view name) {
-    shared_->take(ReportKind::scope_enter, name, {}, {});
+    shared_->intake.take(ReportKind::scope_enter, name, {}, {});
 }
 
 void Engine::leave_scope(std::string_view name) {
-    shared_->take(ReportKind::scope_leave, name, {}, {});
+    shared_->intake.take(ReportKind::scope_leave, name, {}, {});
 }
 
 void Engine::pause_scope(std::string_view name) {
-    shared_->take(ReportKind::scope_pause, name, {}, {});
+    shared_->intake.take(ReportKind::scope_pause, name, {}, {});
 }
 
 void Engine::resume_scope(std::string_view name) {
-    shared_->take(ReportKind::scope_resume, name, {}, {});
+    shared_->intake.take(ReportKind::scope_resume, name, {}, {});
 }
 
 void Engine::move_zone(std::string_view name, Point middle, float scale) {
-    shared_->take(ReportKind::zone, name, {}, {.point = middle, .value = scale});
+    shared_->intake.take(ReportKind::zone, name, {}, {.point = middle, .value = scale});
 }
 
 void Engine::remove_zone(std::string_view name) {
-    shared_->take(ReportKind::zone_gone, name, {}, {});
+    shared_->intake.take(ReportKind::zone_gone, name, {}, {});
 }
 
 void Engine::input_lost() {
-    shared_->take(ReportKind::input_lost, {}, {}, {});
+    shared_->intake.take(ReportKind::input_lost, {}, {}, {});
 }
 
 Play Engine::play(std::string_view name, PlayOptions options, std::string_view scope) {
     const mixer::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->take(ReportKind::play, name, scope, {.options = options, .handle = handle});
+    shared_->intake.take(ReportKind::play, name, scope, {.options = options, .handle = handle});
     return Play(shared_, handle.slot, handle.generation);
 }
 
 Play Engine::play(std::string_view name, const Play& with, PlayOptions options, std::string_view scope) {
     const mixer::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->take(ReportKind::play, name, scope,
-                  {.options = options, .handle = handle, .with = {with.slot_, with.generation_}});
+    shared_->intake.take(ReportKind::play, name, scope,
+                         {.options = options, .handle = handle, .with = {with.slot_, with.generation_}});
     return Play(shared_, handle.slot, handle.generation);
 }
 
 void Engine::stop(std::string_view sound) {
-    shared_->take(ReportKind::stop, sound, {}, {});
+    shared_->intake.take(ReportKind::stop, sound, {}, {});
 }
 
 void Engine::toggle(std::string_view sound) {
-    shared_->take(ReportKind::toggle, sound, {}, {});
+    shared_->intake.take(ReportKind::toggle, sound, {}, {});
 }
 
 void Engine::pause(std::string_view sound) {
-    shared_->take(ReportKind::pause, sound, {}, {});
+    shared_->intake.take(ReportKind::pause, sound, {}, {});
 }
 
 void Engine::resume(std::string_view sound) {
-    shared_->take(ReportKind::resume, sound, {}, {});
+    shared_->intake.take(ReportKind::resume, sound, {}, {});
 }
 
 void Engine::run(std::string_view sequence) {
-    shared_->take(ReportKind::run, sequence, {}, {});
+    shared_->intake.take(ReportKind::run, sequence, {}, {});
 }
 
 void Engine::set_bus_gain(std::string_view bus, Decibels gain, Seconds over) {
-    if (!shared_->take(ReportKind::bus_gain, bus, {}, {.value = gain, .over = over})) return;
+    if (!shared_->intake.take(ReportKind::bus_gain, bus, {}, {.value = gain, .over = over})) return;
     const std::lock_guard guard(shared_->mutex);
     if (std::isfinite(gain)) shared_->buses[std::string(bus)].gain = std::clamp(gain, -120.0f, 24.0f);
 }
 
 void Engine::mute_bus(std::string_view bus, bool on) {
-    if (!shared_->take(ReportKind::bus_mute, bus, {}, {.value = on ? 1.0f : 0.0f})) return;
+    if (!shared_->intake.take(ReportKind::bus_mute, bus, {}, {.value = on ? 1.0f : 0.0f})) return;
     const std::lock_guard guard(shared_->mutex);
     shared_->buses[std::string(bus)].muted = on;
 }
@@ -281,7 +280,7 @@ bool Engine::bus_muted(std::string_view bus) const {
 }
 
 void Engine::wind_down(Seconds fade) {
-    shared_->send(shared_->ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
+    shared_->intake.send(shared_->intake.ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
 }
 
 void Engine::render(std::span<float> out) noexcept {
@@ -317,8 +316,7 @@ std::uint64_t Engine::seed() const noexcept {
 }
 
 Project Engine::project() const {
-    const std::lock_guard guard(shared_->mutex);
-    return shared_->editions.newest().given;
+    return shared_->newest();
 }
 
 void Engine::set_project(Project project) {
@@ -327,22 +325,15 @@ void Engine::set_project(Project project) {
 
 void Engine::poll() {
     const auto shared = shared_; // a callback may destroy the engine
-    decisions::Record record;
-    while (shared->core.journal().read(record)) {
-        if (record.outcome == Outcome::changed) shared->read_change(record);
-        const Decision decision = shared->translate(record);
-        shared->memory.take(decision);
-        shared->call_app([&] {
-            shared->usage.take(decision, shared->told(), shared->pointed.load(std::memory_order_relaxed),
-                               shared->doubts);
-        });
-        const auto log = shared->log; // a callback may set another
-        if (*log) shared->call_app([&] { (*log)(decision); });
-    }
-    shared->let_go();
-    shared->read_served();
-    shared->forget_ended_numbers();
-    shared->call_ended();
+    shared->poll();
+}
+
+void Engine::start_recording() {
+    shared_->recorder.start(seed());
+}
+
+Trace Engine::stop_recording(std::uint64_t* lost) {
+    return shared_->recorder.stop(lost);
 }
 
 void Engine::set_log(std::function<void(const Decision&)> sink) {
@@ -350,7 +341,7 @@ void Engine::set_log(std::function<void(const Decision&)> sink) {
 }
 
 void Engine::begin_block(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
-    shared_->placing.tell(now(), block, std::max<Frames>(delay, 0));
+    shared_->intake.begin_block(now(), block, std::max<Frames>(delay, 0));
 }
 
 void Engine::set_findings(std::function<void(const Finding&)> sink) {

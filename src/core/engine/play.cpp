@@ -32,7 +32,7 @@ Seconds Play::elapsed() const noexcept {
 }
 
 void Play::on_ended(std::function<void(EndReason)> call) {
-    if (const auto engine = engine_.lock()) engine->await_end({slot_, generation_}, std::move(call));
+    if (const auto engine = engine_.lock()) engine->end_calls.await({slot_, generation_}, std::move(call));
 }
 
 void Play::pause() noexcept {
@@ -47,12 +47,12 @@ void Play::tell(int kind) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
-    command.due = engine->due();
+    command.due = engine->intake.due();
     command.kind = static_cast<CommandKind>(kind);
     command.report = ReportKind::play;
     command.handle = slot_;
     command.generation = generation_;
-    engine->send(command);
+    engine->intake.send(command);
 }
 
 void Play::stop() noexcept {
@@ -66,31 +66,31 @@ void Play::stop(Seconds fade) noexcept {
 void Play::end(Seconds fade) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
-    Command command = engine->ending(CommandKind::stop_play, fade);
+    Command command = engine->intake.ending(CommandKind::stop_play, fade);
     command.handle = slot_;
     command.generation = generation_;
-    engine->send(command);
+    engine->intake.send(command);
 }
 
 void Play::set_gain(Decibels gain) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
-    command.due = engine->due();
+    command.due = engine->intake.due();
     command.kind = CommandKind::gain_play;
     command.report = ReportKind::play;
     command.handle = slot_;
     command.generation = generation_;
     command.options.gain = gain;
-    check(command, command.options.gain, -120, 24);
-    engine->send(command);
+    engine::check(command, command.options.gain, -120, 24);
+    engine->intake.send(command);
 }
 
 void Play::set(std::string_view value, float to) {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
-    command.due = engine->due();
+    command.due = engine->intake.due();
     command.kind = CommandKind::value_play;
     command.report = ReportKind::play;
     command.name = engine->names.add_reported(value);
@@ -99,7 +99,7 @@ void Play::set(std::string_view value, float to) {
     command.generation = generation_;
     command.value = to;
     command.bad = !std::isfinite(to);
-    engine->send(command);
+    engine->intake.send(command);
 }
 
 } // namespace kiai::inline v0

@@ -1,0 +1,83 @@
+// The way in: what the app calls becomes one fixed-size command.
+#pragma once
+
+#include "core/engine/placing.h"
+#include "core/mixer/core.h"
+#include "core/model/names.h"
+
+#include <kiai/report.h>
+#include <kiai/units.h>
+
+#include <atomic>
+#include <cstdint>
+#include <map>
+#include <mutex>
+#include <optional>
+#include <span>
+#include <string_view>
+
+namespace kiai::engine {
+
+/// The numbers of a report.
+struct Numbers {
+    Point point{};
+    std::uint64_t pointer = 0;
+    PlayOptions options{};
+    double value = 0;
+    Frames due = mixer::next_block;
+    mixer::Handles::Handle handle{};
+    std::uint64_t pair = 0;
+    std::span<const NamedValue> values{};
+    Seconds over{0};
+    Point size{};
+    bool in_seconds = false;
+    mixer::Handles::Handle with{};
+    std::optional<Seconds> moment{}; ///< body: default the moment of the call
+};
+
+class Intake {
+  public:
+    /// [control] All outlive it.
+    Intake(const mixer::CoreSettings& settings, model::NameTable& names, mixer::Core& core)
+        : settings_(settings), names_(names), core_(core), placing_(settings.rate) {}
+
+    /// What every report comes through: names become numbers, numbers are held in range. False where it was lost. [any]
+    bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
+    bool send(const mixer::Command& command) noexcept { return core_.ring().push(command) != 0; }
+    /// A command that ends something. `fade` below 0: in its own way. [any]
+    mixer::Command ending(mixer::CommandKind kind, Seconds fade) const noexcept;
+    /// The frame for a call that is made now. [any]
+    Frames due() const noexcept { return placing_.on() ? placing_.now() : mixer::next_block; }
+    /// As Engine::begin_block. [rt]
+    void begin_block(Frames now, std::chrono::steady_clock::time_point block, Frames delay) noexcept {
+        placing_.tell(now, block, delay);
+    }
+    /// A pointer has been somewhere else than at 0, 0. [any]
+    bool pointed() const noexcept { return pointed_.load(std::memory_order_relaxed); }
+
+    /// A handle for a play that is reported under a number of the app. [any]
+    mixer::Handles::Handle claim(std::uint64_t number);
+    /// A report of a play that was asked for with a number. [any]
+    bool take_of_play(const Report& report, Frames due);
+    /// Numbers of plays that have ended are only kept until there are many. [control]
+    void forget_ended_numbers();
+
+  private:
+    double moment_of(std::optional<Seconds> given, Frames due) const noexcept;
+
+    const mixer::CoreSettings& settings_;
+    model::NameTable& names_;
+    mixer::Core& core_;
+    Placing placing_;
+    std::atomic<bool> pointed_ = false;
+    std::mutex mutex_;
+    std::map<std::uint64_t, mixer::Handles::Handle> by_number_; ///< plays that reports asked for
+    std::size_t numbers_kept_ = 256;
+};
+
+/// Holds a number in its range and marks what was not; not finite: the report is not served.
+template<class Number>
+void check(mixer::Command& command, Number& value, std::type_identity_t<Number> low,
+           std::type_identity_t<Number> high) noexcept;
+
+} // namespace kiai::engine
