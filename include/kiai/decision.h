@@ -185,5 +185,7 @@ struct PlayLevel {
 
 /// One line for people, without the time: `press hopper: played hopper, hopper-open +0.3 st -1.2 dB …`.
 std::string describe(const Decision& decision);
+/// The part of it after the trigger: `played oak #12 …`. [any]
+std::string describe_outcome(const Decision& decision);
 
 } // namespace kiai::inline v0

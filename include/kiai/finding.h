@@ -113,10 +113,13 @@ struct Finding {
     std::string entry;       ///< the name of the entry that it is about, where it is about one
     std::string replacement; ///< what belongs at that place instead, where that is beyond doubt; see `fix_project`
     std::string accepted;    ///< the reason for which the project accepts it; empty where it does not
+    int binding = 0;         ///< the number of the `[[binding]]` that cannot be used because of it, from 1; 0: none
 };
 
 /// One line, without a line break: `kiai.toml:12:9: error: … [unknown-name]; fix`. Control characters are escaped.
 std::string to_string(const Finding& finding);
+/// The same with another text in the place of the severity, such as one with a colour.
+std::string to_string(const Finding& finding, const std::string& severity);
 std::ostream& operator<<(std::ostream& out, const Finding& finding);
 
 /// How many of `findings` are of that severity and not accepted.

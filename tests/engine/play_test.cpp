@@ -190,7 +190,7 @@ TEST_CASE("A name that is not there is answered with the nearest", "[log]") {
     CHECK(log[0].nearest == "oak-plank");
     CHECK(log[1].nearest == "tone");
     CHECK(log[2].nearest == "");
-    CHECK(kiai::describe(log[0]).find("\"oak-plnak\"; nearest: \"oak-plank\"") != std::string::npos);
+    CHECK(kiai::describe(log[0]).find("\"oak-plnak\"; did you mean \"oak-plank\"?") != std::string::npos);
 }
 
 TEST_CASE("Numbers that are none are left out, numbers out of range are held, and both are said", "[log]") {

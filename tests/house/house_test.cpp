@@ -4,6 +4,7 @@
 
 #include <catch2/catch.hpp>
 
+#include <fstream>
 #include <map>
 #include <regex>
 #include <set>
@@ -300,6 +301,23 @@ TEST_CASE("kiai.h is all of the runtime, workshop.h all of the workshop", "[hous
         if (name == "kiai/kiai.h" || name == "kiai/workshop/workshop.h") continue;
         INFO(name);
         CHECK((storey_of(name) == 2 ? workshop : runtime).find("<" + name + ">") != std::string::npos);
+    }
+}
+
+TEST_CASE("No class is spread over several files", "[house]") {
+    const std::regex member(R"(^(?!\s|#|/|using|return)(?:[\w:<>,&*\s\[\]]*?\s[&*]?)?([A-Z]\w+)::~?\w+\(.*)");
+    std::map<std::string, std::set<std::string>> files;
+    for (const fs::path& file : sources(root / "src")) {
+        if (file.extension() != ".cpp") continue;
+        std::ifstream text(file);
+        for (std::string line; std::getline(text, line);)
+            if (std::smatch found; std::regex_match(line, found, member))
+                files[file.parent_path().filename().string() + "/" + found[1].str()].insert(file.filename().string());
+    }
+    CHECK(files.size() > 60);
+    for (const auto& [name, own] : files) {
+        INFO(name);
+        CHECK(own.size() == 1);
     }
 }
 

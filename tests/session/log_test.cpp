@@ -49,7 +49,7 @@ TEST_CASE("What is decided again and again is written once a second, and counted
     const auto unknown = with("\"tome\"");
     REQUIRE(unknown.size() == 4); // one, fifty-nine more, one, fifty-nine more
     CHECK(unknown[0].starts_with("  0.000 s  play: "));
-    CHECK(unknown[0].find("nearest: \"tone\"") != std::string::npos);
+    CHECK(unknown[0].find("did you mean \"tone\"?") != std::string::npos);
     CHECK(unknown[1].starts_with("  1.000 s  … 59 more like: play: "));
     CHECK(unknown[2].starts_with("  1.000 s  play: "));
     CHECK(unknown[3].find("… 59 more like: ") != std::string::npos);

@@ -11,7 +11,6 @@
 #include <algorithm>
 #include <iostream>
 #include <memory>
-#include <sstream>
 
 namespace kiai::tool {
 namespace {
@@ -28,15 +27,11 @@ int colour_of(Severity severity) {
 }
 
 void print_one(const Finding& finding) {
-    std::ostringstream line;
-    line << finding;
-    std::string text = line.str();
-    const std::string severity = to_string(finding.severity), word = fmt::format(": {}: ", severity);
-    const std::string shown =
-        finding.accepted.empty() ? paint(severity, colour_of(finding.severity)) : "accepted " + severity;
-    if (const auto at = text.find(word); at != std::string::npos) text.replace(at, word.size(), ": " + shown + ": ");
-    if (!finding.accepted.empty()) text += "; accepted: " + finding.accepted;
-    std::cout << text << '\n';
+    const std::string severity = to_string(finding.severity);
+    std::cout << to_string(finding, finding.accepted.empty() ? paint(severity, colour_of(finding.severity))
+                                                             : "accepted " + severity);
+    if (!finding.accepted.empty()) std::cout << "; accepted: " << finding.accepted;
+    std::cout << '\n';
 }
 
 void print(const CheckResult& checked, bool with_accepted) {

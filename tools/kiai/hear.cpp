@@ -62,11 +62,8 @@ bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
                                       settings.options.layer));
                 return false;
             }
-            std::string line = describe(decision); // `play: no sound …`: who plays needs no telling
-            line.erase(0, line.find(": ") + 2);
-            if (const auto at = line.find("; nearest: "); at != std::string::npos)
-                line = line.substr(0, at) + "; did you mean " + line.substr(at + 11) + "?";
-            say_error(line + (decision.outcome == Outcome::out_of_range ? fmt::format(" ({})", decision.on) : ""));
+            say_error(describe_outcome(decision) +
+                      (decision.outcome == Outcome::out_of_range ? fmt::format(" ({})", decision.on) : ""));
             if (decision.outcome != Outcome::out_of_range) return false;
         }
         heard = heard || !decision.layers.empty();

@@ -24,7 +24,7 @@ std::string of_layers(const Decision& decision) {
 }
 
 std::string nearest(const Decision& decision) {
-    return decision.nearest.empty() ? std::string() : "; nearest: \"" + decision.nearest + "\"";
+    return decision.nearest.empty() ? std::string() : "; did you mean \"" + decision.nearest + "\"?";
 }
 
 std::string plays(std::uint64_t count) {
@@ -130,7 +130,7 @@ const char* room(ReportKind trigger) {
     case ReportKind::key_down:
         return "256 keys";
     case ReportKind::contact:
-        return "12,288 contacts";
+        return "1.5 times EngineSettings::reports contacts";
     case ReportKind::body:
         return "512 bodies";
     default:
@@ -223,6 +223,10 @@ std::string what(const Decision& d) {
 }
 
 } // namespace
+
+std::string describe_outcome(const Decision& decision) {
+    return what(decision);
+}
 
 std::string describe(const Decision& decision) {
     if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ring_full ||

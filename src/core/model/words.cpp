@@ -23,6 +23,10 @@ const char* to_string(Severity severity) noexcept {
 }
 
 std::string to_string(const Finding& finding) {
+    return to_string(finding, to_string(finding.severity));
+}
+
+std::string to_string(const Finding& finding, const std::string& severity) {
     std::string text;
     if (!finding.file.empty()) {
         text = finding.file;
@@ -30,9 +34,9 @@ std::string to_string(const Finding& finding) {
         if (finding.line > 0 && finding.column > 0) text += ':' + std::to_string(finding.column);
         text += ": ";
     }
-    text += to_string(finding.severity) + std::string(": ") + finding.message + " [" + to_string(finding.code) + ']';
-    if (!finding.fix.empty()) text += "; " + finding.fix;
-    return model::one_line(text);
+    std::string rest = ": " + finding.message + " [" + to_string(finding.code) + ']';
+    if (!finding.fix.empty()) rest += "; " + finding.fix;
+    return model::one_line(text) + severity + model::one_line(rest);
 }
 
 std::ostream& operator<<(std::ostream& out, const Finding& finding) {

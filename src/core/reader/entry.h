@@ -34,15 +34,19 @@ class Findings {
                         std::move(fix),
                         std::move(about),
                         std::move(replacement),
-                        {}});
+                        {},
+                        binding_});
     }
     /// With the severity that such findings have.
     void add(FindingCode code, model::Source source, std::string message, std::string fix, std::string about) {
         add(code, usual_severity(code), source, std::move(message), std::move(fix), std::move(about));
     }
+    /// What is added from here on is about a binding, by its number; 0: about none.
+    void about_binding(int number) noexcept { binding_ = number; }
     std::vector<Finding> take() { return std::move(all_); }
 
   private:
+    int binding_ = 0;
     std::string file_;
     const std::vector<Key>& keys_;
     std::vector<Finding> all_;

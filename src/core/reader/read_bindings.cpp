@@ -58,7 +58,7 @@ void read_conditions(Draft& draft, Entry& entry, model::Binding& binding) {
 void read_bindings(Draft& draft, const Value& section) {
     int number = 0;
     for (const Value& item : section.items) {
-        ++number;
+        draft.findings.about_binding(++number);
         const std::string what = model::fill("binding {}", number);
         model::Binding binding;
         binding.source = item.source;
@@ -78,6 +78,7 @@ void read_bindings(Draft& draft, const Value& section) {
         if (binding.actions.empty()) binding.name.clear(), binding.other.clear();
         draft.project.bindings.push_back(std::move(binding));
     }
+    draft.findings.about_binding(0);
 }
 
 } // namespace kiai::reader

@@ -51,8 +51,8 @@ constexpr int most_nested = 32; ///< lists and tables within one another
 std::optional<SyntaxError> too_deep(std::string_view text) {
     int line = 1, parts = 0, depth = 0;
     std::size_t line_begin = 0;
-    const auto error = [&](std::size_t at, const char* message) {
-        return SyntaxError{{line, static_cast<int>(at - line_begin) + 1}, message};
+    const auto error = [&](std::size_t at, const char* message, SyntaxError::Kind kind) {
+        return SyntaxError{{line, static_cast<int>(at - line_begin) + 1}, message, kind};
     };
     for (std::size_t at = 0; at < text.size(); ++at) {
         const char c = text[at];
@@ -73,10 +73,12 @@ std::optional<SyntaxError> too_deep(std::string_view text) {
             at += many ? 2 : 0;
             if (at < text.size() && text[at] == '\n') --at;
         } else if (c == '.') {
-            if (++parts >= most_parts) return error(at, "the key has too many parts");
+            if (++parts >= most_parts)
+                return error(at, "the key has too many parts", SyntaxError::Kind::too_many_parts);
         } else if (c == '[' || c == '{') {
             parts = 0;
-            if (++depth > most_nested) return error(at, "lists and tables are nested too deep");
+            if (++depth > most_nested)
+                return error(at, "lists and tables are nested too deep", SyntaxError::Kind::too_deep);
         } else if (c == ']' || c == '}') {
             depth = std::max(0, depth - 1);
         } else if (c == '=' || c == ',') {
@@ -94,7 +96,7 @@ std::variant<reader::Value, SyntaxError> parse_toml(std::string_view text) {
     try {
         return convert(toml::parse(text));
     } catch (const toml::parse_error& error) { // the library's only way of saying it, as Debian builds it
-        return SyntaxError{source_of(error.source()), std::string(error.description())};
+        return SyntaxError{source_of(error.source()), std::string(error.description()), SyntaxError::Kind::syntax};
     }
 }
 

@@ -10,14 +10,16 @@
 namespace kiai::runtime {
 
 struct SyntaxError {
+    enum class Kind { syntax, too_many_parts, too_deep };
     model::Source source;
-    std::string message;
+    std::string message; ///< for people
+    Kind kind = Kind::syntax;
 };
 
 /// [control]
 std::variant<reader::Value, SyntaxError> parse_toml(std::string_view text);
 
-/// What to do about a syntax error, judged by the text around it. `sentence` is the parser's.
+/// What to do about a syntax error, judged by its kind and the text around it.
 std::string toml_fix(std::string_view document, const SyntaxError& error);
 
 } // namespace kiai::runtime

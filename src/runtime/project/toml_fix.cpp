@@ -5,17 +5,21 @@
 #include <algorithm>
 #include <cctype>
 #include <iterator>
+#include <span>
+#include <vector>
 
 namespace kiai::runtime {
 namespace {
 
-std::string line_of(std::string_view document, int number) {
-    for (int line = 1; line < number; ++line) {
+/// The lines up to a line, which is the last of them.
+std::vector<std::string_view> lines_to(std::string_view document, int number) {
+    std::vector<std::string_view> lines;
+    while (static_cast<int>(lines.size()) < number) {
         const std::size_t end = document.find('\n');
-        if (end == std::string_view::npos) return {};
-        document.remove_prefix(end + 1);
+        lines.push_back(document.substr(0, end));
+        document.remove_prefix(end == std::string_view::npos ? document.size() : end + 1);
     }
-    return std::string(document.substr(0, document.find('\n')));
+    return lines;
 }
 
 /// Whether `test`, given what follows a place of the text, holds anywhere in it.
@@ -128,6 +132,41 @@ int unclosed(const std::string& line, char open, char close) {
     return depth;
 }
 
+/// What a line defines: a heading as it stands, or the key before its `=`; empty: neither.
+std::string_view defined_by(std::string_view line) {
+    while (!line.empty() && (line.front() == ' ' || line.front() == '\t')) line.remove_prefix(1);
+    if (line.starts_with("#")) return {};
+    const std::size_t end = line.starts_with("[") ? line.rfind(']') : line.find('=');
+    if (end == std::string_view::npos) return {};
+    line = line.substr(0, line.starts_with("[") ? end + 1 : end);
+    while (!line.empty() && (line.back() == ' ' || line.back() == '\t')) line.remove_suffix(1);
+    return line;
+}
+
+/// Whether the last line names a heading, or a key below the same heading, that an earlier line named.
+bool named_before(const std::vector<std::string_view>& lines) {
+    const std::string_view name = defined_by(lines.back());
+    if (name.empty() || name.starts_with("[[")) return false;
+    const bool is_heading = name.starts_with("[");
+    bool found = false;
+    for (const std::string_view line : std::span(lines).first(lines.size() - 1)) {
+        const std::string_view earlier = defined_by(line);
+        if (!is_heading && earlier.starts_with("[")) found = false; // its keys are others
+        found = found || earlier == name;
+    }
+    return found;
+}
+
+/// How many lists are open at the end of the last line, from the line with the `=` on.
+int open_lists(const std::vector<std::string_view>& lines) {
+    int open = 0;
+    for (auto line = lines.rbegin(); line != lines.rend(); ++line) {
+        open += unclosed(std::string(*line), '[', ']');
+        if (line->find('=') != std::string_view::npos && line != lines.rbegin()) break;
+    }
+    return open;
+}
+
 bool odd_quotes(const std::string& line) {
     return std::count(line.begin(), line.end(), '"') % 2 == 1;
 }
@@ -135,16 +174,14 @@ bool odd_quotes(const std::string& line) {
 } // namespace
 
 std::string toml_fix(std::string_view document, const SyntaxError& error) {
-    const std::string& said = error.message;
-    const std::string line = line_of(document, error.source.line);
-    const std::string before = line_of(document, error.source.line - 1);
+    const std::vector<std::string_view> lines = lines_to(document, std::max(1, error.source.line));
+    const std::string line(lines.back());
     const std::string value =
         line.substr(std::min(line.size(), line.find('=') == std::string::npos ? 0 : line.find('=') + 1));
 
-    if (said.find("too many parts") != std::string::npos) return "write the name without so many points";
-    if (said.find("too deep") != std::string::npos) return "close the lists and tables before";
-    if (said.find("redefine") != std::string::npos || said.find("already") != std::string::npos)
-        return "the same name stands further up: join the two, or give this one another name";
+    if (error.kind == SyntaxError::Kind::too_many_parts) return "write the name without so many points";
+    if (error.kind == SyntaxError::Kind::too_deep) return "close the lists and tables before";
+    if (named_before(lines)) return "the same name stands further up: join the two, or give this one another name";
     if (typographic_quotes(line)) return "use straight quotes \" instead of typographic ones";
     if (slash_comment(line)) return "write comments with #";
     if (bad_escape(line)) return "write paths with / between folders: a \\ begins an escape in a text";
@@ -163,8 +200,7 @@ std::string toml_fix(std::string_view document, const SyntaxError& error) {
     if (first_of(value) == '\0') return "write a value after the =";
     if (reader::is_letter(first_of(value)) && line.find('=') != std::string::npos)
         return "put the text in quotes: \"…\"";
-    if (unclosed(line, '[', ']') > 0 || unclosed(before, '[', ']') > 0 || said.find("array") != std::string::npos)
-        return "close the list with a ], and put a comma between its items";
+    if (open_lists(lines) > 0) return "close the list with a ], and put a comma between its items";
     if (line.find('=') == std::string::npos) return "write each setting as: key = value";
     return "see the line before, too: something may be left open there";
 }

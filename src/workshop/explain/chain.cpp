@@ -37,10 +37,8 @@ Diagnosis why_of_binding(const Project& project, int number, const Staged& stage
     const model::Binding& binding = data.bindings[static_cast<std::size_t>(number - 1)];
     Chain chain(project, model::trigger_text(binding));
     if (binding.actions.empty()) {
-        const std::string start = fmt::format("binding {}:", number), in = fmt::format("binding {},", number);
         for (const Finding& finding : data.findings)
-            if (finding.severity == Severity::error &&
-                (finding.message.starts_with(start) || finding.message.starts_with(in))) {
+            if (finding.severity == Severity::error && finding.binding == number) {
                 chain.tear(Link::registered, finding);
                 return chain.take();
             }

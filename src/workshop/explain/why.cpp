@@ -78,7 +78,7 @@ class Asked {
 
     void tear_bound(Chain& chain) const {
         for (const Finding& finding : data_.findings)
-            if (finding.severity == Severity::error && finding.message.starts_with("binding"))
+            if (finding.severity == Severity::error && finding.binding > 0)
                 return chain.tear(Link::bound, "no binding that could be read plays it; " + finding.message,
                                   finding.fix, {finding.line, finding.column});
         chain.tear(Link::bound, "no binding plays it",
