@@ -60,8 +60,9 @@ void DirectCalls::serve_play(const mixer::Command& command, const Event& event) 
 void DirectCalls::serve_bus(const mixer::Command& command, const Event& event) noexcept {
     const int bus = state_.plan.bus_of(command.name);
     if (bus < 0) return state_.say(Outcome::unknown_name, event);
+    const double seconds = command.over;
     if (command.report == ReportKind::bus_gain)
-        state_.plays->set_bus_gain(bus, command.value, command.over, state_.now);
+        state_.plays->set_bus_gain(bus, command.value, seconds, state_.now);
     else
         state_.plays->mute_bus(bus, command.value != 0, state_.now);
     decisions::Record done = state_.begin_record(event);
