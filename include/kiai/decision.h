@@ -110,14 +110,23 @@ const char* to_string(LimitReached::Kind kind) noexcept;
 /// `sound oak`, `bus pieces`, `gap`, `engine`.
 std::string to_string(const LimitReached& limit);
 
-/// How a play ended.
+/// How a play ended, or why it never began.
 enum class EndReason : std::uint8_t {
-    none,
+    none, ///< it has not ended, or that is not known any more
     finished,
     stopped,
     stolen,
     scope_left,
-    changed, ///< the project was changed: its sound is gone from it, or plays anew
+    changed,      ///< the project was changed: its sound is gone from it, or plays anew
+    refused,      ///< by a gap, a limit, or since the engine had no voice or stream for it; the log says which
+    unknown_name, ///< no sound of the project has the name that was asked for, or no scope
+    pending,      ///< the sound is declared, and has nothing to play yet
+    not_ready,    ///< the sound's clips belong to a scope that was not loaded
+    scope_off,    ///< the scope that the play was to belong to is off or paused
+    bad_number,   ///< a number of the call was not finite
+    lost,         ///< the engine had no room for the call; see EngineSettings::reports
+    engine_gone,
+    last = engine_gone,
 };
 const char* to_string(EndReason reason) noexcept;
 

@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <string>
 #include <string_view>
 
 namespace kiai::inline v0 {
@@ -23,8 +24,16 @@ class Play {
     /// True from the call that asked for it until its last frame has been mixed, or it was refused.
     bool playing() const noexcept;
 
-    /// Why it ended, `none` while it plays or where it was refused. Known until many plays later, then `none` again.
+    /// Returns why the play ended or never began; `none` while it plays. Known until many plays later, then `none`
+    /// again.
     EndReason reason() const noexcept;
+
+    /// Returns the number of the play in the log, from 1; 0 until it has begun, and when the engine has forgotten it.
+    std::uint32_t number() const noexcept;
+
+    /// Returns the name by which the sound was asked for; empty for a handle to nothing, and when the engine has
+    /// forgotten the play.
+    std::string sound() const;
 
     PlayState state() const noexcept;
 

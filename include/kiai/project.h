@@ -14,6 +14,14 @@ struct Project;
 
 namespace kiai::inline v0 {
 
+/// Names of entries.
+class NameList : public std::vector<std::string> {
+  public:
+    using std::vector<std::string>::vector;
+    /// Returns true if the name is in the list; compares exactly.
+    bool has(std::string_view name) const noexcept;
+};
+
 /// A loaded project. A cheap handle to data that never changes; copy it freely, use it from any thread, drop it any
 /// time: an engine that plays it keeps it alive. A default-made project is empty and plays nothing.
 class Project {
@@ -31,6 +39,17 @@ class Project {
     /// For the library's own rooms; the type is not part of the public face.
     const model::Project& data() const noexcept { return *data_; }
     const std::shared_ptr<const model::Project>& shared() const noexcept { return data_; }
+
+    /// Return the names of what the project has, in the order of kiai.toml. Entries with an error are not among them.
+    /// `sounds`: with their variants, without clips that are played by their own name. [any]
+    NameList sounds() const;
+    NameList clips() const;
+    NameList buses() const;
+    NameList dials() const;
+    NameList scopes() const;
+    NameList zones() const;
+    NameList motions() const;
+    NameList sequences() const;
 
     /// Bytes that the samples of its clips take in memory; of a streamed clip those of its head.
     std::size_t memory() const noexcept;

@@ -218,9 +218,9 @@ TEST_CASE("Handles tell their state, begin later, and have their end called once
     CHECK(later.state() == kiai::PlayState::asked);
     CHECK(now.state() == kiai::PlayState::playing);
     CHECK(now.elapsed().count() == Approx(500 / 48000.0));
-    CHECK(ends == std::vector<std::string>{"refused none"});
+    CHECK(ends == std::vector<std::string>{"refused unknown-name"});
     bench.everything(1500);
-    CHECK(ends == std::vector<std::string>{"refused none", "now"});
+    CHECK(ends == std::vector<std::string>{"refused unknown-name", "now"});
     CHECK(now.elapsed().count() == Approx(1000 / 48000.0));
     const auto log = bench.everything(12000);
     CHECK(with_outcome(log, Outcome::played).at(0).frame == 12000);

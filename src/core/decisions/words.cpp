@@ -93,6 +93,22 @@ const char* to_string(EndReason reason) noexcept {
         return "scope-left";
     case EndReason::changed:
         return "changed";
+    case EndReason::refused:
+        return "refused";
+    case EndReason::unknown_name:
+        return "unknown-name";
+    case EndReason::pending:
+        return "pending";
+    case EndReason::not_ready:
+        return "not-ready";
+    case EndReason::scope_off:
+        return "scope-off";
+    case EndReason::bad_number:
+        return "bad-number";
+    case EndReason::lost:
+        return "lost";
+    case EndReason::engine_gone:
+        return "engine-gone";
     }
     return "none";
 }

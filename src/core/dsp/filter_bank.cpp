@@ -41,7 +41,7 @@ class Prototype {
             const double left = std::floor(x[begin]);
             while (end < x.size() && x[end] >= left) ++end; // those of one interval
             if (left < -most || left >= most) {
-                std::fill(values.begin() + begin, values.begin() + end, 0.0);
+                for (std::size_t i = begin; i < end; ++i) values[i] = 0;
                 continue;
             }
             const Interval& c = intervals_[static_cast<std::size_t>(static_cast<int>(left) + most)];

@@ -61,6 +61,7 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
     if (!std::isfinite(command.value)) command.bad = true;
     command.handle = numbers.handle.slot;
     command.generation = numbers.handle.generation;
+    core_.handles().set_name(numbers.handle, command.name);
     command.pair = numbers.pair;
     command.with = numbers.with.slot;
     command.with_generation = numbers.with.generation;
@@ -101,7 +102,7 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
     if (kind == ReportKind::bus_gain) check(command, command.value, -120, 24);
     if (!named) core_.ring().lose_name();
     if (named && send(command)) return true;
-    core_.handles().end(numbers.handle, EndReason::none);
+    core_.handles().end(numbers.handle, EndReason::lost);
     return false;
 }
 

@@ -16,7 +16,20 @@ bool Play::playing() const noexcept {
 
 EndReason Play::reason() const noexcept {
     const auto engine = engine_.lock();
-    return engine ? engine->core.handles().reason({slot_, generation_}) : EndReason::none;
+    const std::weak_ptr<EngineShared> never;
+    if (!engine)
+        return engine_.owner_before(never) || never.owner_before(engine_) ? EndReason::engine_gone : EndReason::none;
+    return engine->core.handles().reason({slot_, generation_});
+}
+
+std::uint32_t Play::number() const noexcept {
+    const auto engine = engine_.lock();
+    return engine ? engine->core.handles().number({slot_, generation_}) : 0;
+}
+
+std::string Play::sound() const {
+    const auto engine = engine_.lock();
+    return engine ? engine->names.text(engine->core.handles().name({slot_, generation_})) : std::string();
 }
 
 PlayState Play::state() const noexcept {

@@ -32,7 +32,7 @@ void Core::refuse(const Command& command, Frames now) noexcept {
     record.trigger = command.report;
     record.on = command.name;
     journal_.write(record);
-    if (command.kind == CommandKind::report) handles_.end({command.handle, command.generation}, EndReason::none, now);
+    if (command.kind == CommandKind::report) handles_.end({command.handle, command.generation}, EndReason::lost, now);
 }
 
 /// Moves what the app has reported out of the ring: into the queue what is due before `end`, into the calendar what is

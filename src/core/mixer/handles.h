@@ -31,12 +31,14 @@ class Handles {
             if (slots_[at].word.compare_exchange_strong(seen, pack(generation, PlayState::asked, EndReason::none))) {
                 slots_[at].begin.store(0, std::memory_order_relaxed);
                 slots_[at].stood_at.store(0, std::memory_order_relaxed);
+                slots_[at].number.store(0, std::memory_order_relaxed);
+                slots_[at].name.store(model::no_name, std::memory_order_relaxed);
                 return {static_cast<std::uint32_t>(at), generation};
             }
         }
         return {};
     }
-    /// Its play has ended at a frame, or was refused (`none`). [any]
+    /// Its play has ended at a frame, or never begins. [any]
     void end(Handle handle, EndReason reason, Frames at = 0) noexcept {
         if (!playing(handle)) return; // it is over already, and its slot may serve another
         slots_[handle.slot].stood_at.store(at, std::memory_order_relaxed);
@@ -48,6 +50,21 @@ class Handles {
         slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
         slots_[handle.slot].stood_at.store(stood_at, std::memory_order_relaxed);
         set(handle, state, EndReason::none);
+    }
+    /// The name by which its sound was asked for. [any]
+    void set_name(Handle handle, model::NameId name) noexcept {
+        if (handle.slot < slots_.size()) slots_[handle.slot].name.store(name, std::memory_order_relaxed);
+    }
+    /// The number in the log of the play that has begun. [rt]
+    void set_number(Handle handle, std::uint32_t number) noexcept {
+        if (playing(handle)) slots_[handle.slot].number.store(number, std::memory_order_relaxed);
+    }
+    /// Both, of a handle whose slot has not been used again; else `no_name` and 0. [any]
+    model::NameId name(Handle handle) const noexcept {
+        return is_last(handle) ? slots_[handle.slot].name.load(std::memory_order_relaxed) : model::no_name;
+    }
+    std::uint32_t number(Handle handle) const noexcept {
+        return is_last(handle) ? slots_[handle.slot].number.load(std::memory_order_relaxed) : 0;
     }
     /// It has been asked for, to begin at a frame. [rt]
     void ask(Handle handle, Frames begin) noexcept {
@@ -84,7 +101,12 @@ class Handles {
     struct Slot {
         std::atomic<std::uint64_t> word{0}; ///< which use of it, state, reason of the end
         std::atomic<Frames> begin{0}, stood_at{0};
+        std::atomic<std::uint32_t> number{0};
+        std::atomic<model::NameId> name{model::no_name};
     };
+    bool is_last(Handle handle) const noexcept {
+        return handle.slot < slots_.size() && generation_of(of(handle)) == handle.generation;
+    }
     static std::uint64_t pack(std::uint32_t generation, PlayState state, EndReason reason) noexcept {
         return static_cast<std::uint64_t>(generation) << 32 | static_cast<std::uint64_t>(state) << 8 |
                static_cast<std::uint64_t>(reason);

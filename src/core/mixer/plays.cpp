@@ -6,8 +6,8 @@ constexpr double takeover_seconds = 0.015;
 } // namespace
 
 std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
-    const auto refuse = [&] {
-        table_.handles.end(wanted.handle, EndReason::none, now);
+    const auto refuse = [&](EndReason reason) {
+        table_.handles.end(wanted.handle, reason, now);
         return 0u;
     };
     if (const model::Sound& sound = *table_.plan->at(wanted.sound).sound; sound.pending || sound.unready) {
@@ -16,9 +16,9 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
         record.outcome = sound.pending ? Outcome::pending : Outcome::not_ready;
         record.sound = wanted.sound;
         table_.journal.write(record);
-        return refuse();
+        return refuse(sound.pending ? EndReason::pending : EndReason::not_ready);
     }
-    if (!limits_.admits(wanted, now)) return refuse();
+    if (!limits_.admits(wanted, now)) return refuse(EndReason::refused);
     const bool young = limits_.make_way(wanted, now);
     const int begun = starts_.begin(wanted, now);
     // What takes over from a play that has hardly begun rises while that one falls: many within a few ms do not add up.

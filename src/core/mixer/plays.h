@@ -65,7 +65,7 @@ class Plays {
     bool awaited() const noexcept { return table_.awaited > 0 || !table_.ended_awaited.empty(); }
 
     /// The play that a handle was to be for will not begin. [rt]
-    void forget(Handles::Handle handle) noexcept { table_.handles.end(handle, EndReason::none); }
+    void forget(Handles::Handle handle, EndReason reason) noexcept { table_.handles.end(handle, reason); }
     /// Whether it was asked for, has not begun, and may. [rt]
     bool asked(Handles::Handle handle) const noexcept { return table_.handles.state(handle) == PlayState::asked; }
     /// `seconds` below 0: in the sound's own way. [rt]

@@ -64,6 +64,7 @@ int Starts::begin(const Wanted& wanted, Frames now) noexcept {
     if (play.holder != 0) table_.append(table_.held.at(play.holder), &ActivePlay::of_holder, chosen);
     table_.count(chosen);
     table_.tell(play, now);
+    table_.handles.set_number(play.handle, play.id);
 
     decisions::Record record = wanted.cause;
     record.frame = now;

@@ -14,7 +14,7 @@ void DirectCalls::serve_play(const mixer::Command& command, const Event& event) 
     Event meant = event;
     meant.other = model::no_name;
     if (index < 0 || (scope < 0 && command.other != model::no_name)) {
-        state_.plays->forget(handle);
+        state_.plays->forget(handle, EndReason::unknown_name);
         if (index >= 0) meant.name = command.other; // it is the scope that nobody knows
         return state_.say(Outcome::unknown_name, meant);
     }
@@ -28,7 +28,7 @@ void DirectCalls::serve_play(const mixer::Command& command, const Event& event) 
     }
     const ActionContext context{meant, state_.begin_record(meant), scope, 0, -1};
     if (!state_.scopes.on(scope) || state_.scopes.paused(scope)) {
-        state_.plays->forget(handle);
+        state_.plays->forget(handle, EndReason::scope_off);
         return state_.write(context.cause, state_.scopes.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
     }
     const auto begin = [&] {

@@ -115,7 +115,7 @@ void Router::serve_one(const Command& command) noexcept {
     if (command.late) state_.say(Outcome::late, event);
     if (command.held) state_.say(Outcome::out_of_range, event);
     if (command.bad) {
-        if (command.kind == CommandKind::report) state_.plays->forget({command.handle, command.generation});
+        if (command.kind == CommandKind::report) state_.plays->forget({command.handle, command.generation}, EndReason::bad_number);
         return state_.say(Outcome::bad_number, event);
     }
     if (command.kind == CommandKind::report) return serve_report(command, event);
