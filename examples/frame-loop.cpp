@@ -12,7 +12,7 @@ int main() {
 
     kiai::Engine engine(loaded.project);
     kiai::Speaker speaker(engine);
-    speaker.wait_until_open(); // or go on at once, and hear nothing until then
+    speaker.wait_until_open(); // without this line, nothing is heard until the device is open
     engine.set_log([](const kiai::Decision& decision) { std::cout << describe(decision) << '\n'; });
 
     engine.click({118, 82}); // the hopper: a marble drops

@@ -118,7 +118,7 @@ enum class EndReason : std::uint8_t {
     stolen,
     scope_left,
     changed,      ///< the project was changed: its sound is gone from it, or plays anew
-    refused,      ///< by a gap, a limit, or since the engine had no voice or stream for it; the log says which
+    refused,      ///< by a gap, a limit, or because the engine had no voice or stream for it; the log says which
     unknown_name, ///< no sound of the project has the name that was asked for, or no scope
     pending,      ///< the sound is declared, and has nothing to play yet
     not_ready,    ///< the sound's clips belong to a scope that was not loaded
