@@ -45,6 +45,8 @@ enum class Outcome : std::uint8_t {
     calendar_full, ///< `calendar-full`: too many reports wait for a later frame already, so this one was lost
     names_full,    ///< `names-full`: the app has made up more names than the engine keeps; `count` reports were lost
     ring_full,     ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
+    ducked,        ///< `ducked`: `bus` gets quieter, or less so than before, while the bus `under` sounds
+    duck_over,     ///< `duck-over`: no bus that `bus` is ducked under sounds any longer
     changed,       ///< `changed`: from here on the project is another; what follows is about that one
     log_full,      ///< `log-full`: decisions were lost since nobody read them; `count` says how many
 };
@@ -174,6 +176,8 @@ struct Decision {
     bool excluded = false;             ///< unknown_name: kiai.toml has it, but an error keeps it out
     /// not_met: what the left side of the rule was, NaN if it has none; bus_gain: dB; bus_mute: 1 or 0
     float value = 0;
+    std::string bus;               ///< ducked, duck_over: which bus; `value`: by how many dB, below 0
+    std::string under;             ///< ducked, duck_over: the bus that it is or was ducked under
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
     std::uint64_t ended_by = 0; ///< ended early: by what, counted like `cause`

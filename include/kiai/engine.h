@@ -3,6 +3,7 @@
 
 #include <kiai/decision.h>
 #include <kiai/finding.h>
+#include <kiai/levels.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/report.h>
@@ -129,6 +130,9 @@ class Engine {
     /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.
     void set_bus_gain(std::string_view bus, Decibels gain, Seconds over = Seconds(0.01));
     void mute_bus(std::string_view bus, bool on = true);
+    /// Returns how loud a bus is. The first call for a bus starts its measurement and returns silence, as does a call
+    /// for an unknown bus; a bus that nobody asks for is not measured.
+    BusLevel bus_level(std::string_view bus) const;
     /// As the app set it last; 0 and false until then.
     Decibels bus_gain(std::string_view bus) const;
     bool bus_muted(std::string_view bus) const;

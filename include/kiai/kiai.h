@@ -8,6 +8,7 @@
 #include <kiai/facts.h>
 #include <kiai/finding.h>
 #include <kiai/keys.h>
+#include <kiai/levels.h>
 #include <kiai/load.h>
 #include <kiai/log.h>
 #include <kiai/open.h>

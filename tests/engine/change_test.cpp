@@ -103,6 +103,8 @@ TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
     const std::string plain = hum, low = "[bus.low]\ngain = -9\n";
     const std::string after =
         GENERATE_COPY(plain + "gain = -40\n", plain + "gain = 6\n", plain + "pan = 1\n", low + plain + "bus = 'low'\n",
+                      plain + "low-pass = 900\n", "[bus.low]\ngain = -9\nlow-pass = 700\n" + plain + "bus = 'low'\n",
+                      "[bus.main]\nhigh-pass = 600\n" + plain,
                       plain + "lfo = [{ target = 'gain', shape = 'sine', rate = 3, depth = 6 }]\n", std::string(),
                       std::string("[sound.hum]\ntakes = ['tone']\nloop = { to = '0.5 s' }\nstart = '10 ms'\n"));
     for (const double frequency : {20.0, 100.0, 440.0, 3000.0, 10000.0}) {

@@ -280,3 +280,20 @@ TEST_CASE("A curve passes its points, straight or smooth, and never swings past 
     }
     CHECK(worst < 0.05); // no bend: the straight one has one of 4 at 0
 }
+
+TEST_CASE("An LFO of the pan swings from one side to the other at constant power, without a click", "[moves]") {
+    kiai::Engine engine(constant("lfo = [{ target = \"pan\", rate = 2, depth = 0.8 }]\n", 0.25), {.seed = 1});
+    engine.play("s");
+    std::vector<float> out = render(engine, 48000 + engine.latency());
+    out.erase(out.begin(), out.begin() + engine.latency() * 2);
+    const Signal left = side(out, 0), right = side(out, 1);
+    const auto at = [](const Signal& signal, double turns) { // a cell later, as everything that moves
+        return static_cast<double>(signal[static_cast<std::size_t>(turns * 24000) + 64]);
+    };
+    CHECK(at(left, 0.25) == Approx(0.25 * std::sqrt(0.2)).margin(1e-3));
+    CHECK(at(right, 0.25) == Approx(0.25 * std::sqrt(1.8)).margin(1e-3));
+    CHECK(at(left, 0.75) == Approx(0.25 * std::sqrt(1.8)).margin(1e-3));
+    for (std::size_t i = 100; i < 47000; ++i)
+        REQUIRE(left[i] * left[i] + right[i] * right[i] == Approx(2 * 0.25 * 0.25).epsilon(2e-3));
+    CHECK(db(std::max(largest_bend(left, 10, 47000), largest_bend(right, 10, 47000))) <= -80);
+}

@@ -30,7 +30,8 @@ std::string number(double value) {
 /// What stands for a text, by section and key. A key that is not here is never written.
 const std::map<std::string, Names>& texts() {
     static const Names sounds{"hum", "far", "pile", "knock", "a-1", "b"};
-    static const Names zones{"plank", "lid"}, scopes{"bench", "drawer"}, keys{"KeyT"}, buses{"low", "deep", "main"};
+    static const Names zones{"plank", "lid"}, scopes{"bench", "drawer"}, keys{"KeyT"},
+        buses{"low", "deep", "main", "high"};
     static const Names notices{"more", "quiet", "loud", "still", "on", "n"};
     static const Names conditions{"fill > 0.5", "stock <= 0.25 and fill >= 0.1", "strength < 0.5", "speed != 1"};
     static const std::map<std::string, Names> all{{"clip.author", {"A. Turner"}},
@@ -38,6 +39,7 @@ const std::map<std::string, Names>& texts() {
                                                   {"clip.source", {"a test"}},
                                                   {"clip.note", {"a tone"}},
                                                   {"sound.bus", buses},
+                                                  {"duck.under", {"high"}},
                                                   {"take.clip", {"a-1", "a-2", "b", "c", "long"}},
                                                   {"follow.value", {"strength", "place", "speed"}},
                                                   {"follow.dial", {"fill", "stock"}},
@@ -114,7 +116,8 @@ class Writer {
         for (const char* one : {"clip.file", "series.series", "sound.layer"}) written_.insert(one); // below, by hand
         for (const char* clip : {"a-1", "a-2", "b", "c", "long"})
             text += "[clip." + std::string(clip) + "]\nfile = \"" + clip + ".wav\"\n" + lines("clip");
-        for (const char* bus : {"low", "deep"}) {
+        for (const char* bus : {"low", "deep", "high"}) {
+            ducks_ = bus[0] != 'h'; // it cannot be ducked under itself
             text += "[bus." + std::string(bus) + "]\n" + lines("bus");
             if (bus[0] == 'l' && some(2)) wrote("bus", "into"), text += "into = \"deep\"\n";
         }
@@ -166,6 +169,7 @@ class Writer {
         const auto choice = alternatives().find(section);
         const Names others = choice == alternatives().end() ? Names() : choice->second;
         std::string chosen = others.empty() ? "" : one_of(others);
+        if (section == "follow" && in_bus_) chosen = "dial";
         if (section == "step" && depth_ > 5) chosen = some(2) ? "action" : "wait";
         if (chosen == "action") return keys_of("action", rarity);
         if (section == "trigger") ends_ = ending().contains(chosen);
@@ -270,6 +274,7 @@ class Writer {
                     words.back() += *at;
             }
             if (full == "follow.target" && in_layer_) words.pop_back(); // no balance
+            if (full == "follow.target" && in_bus_) words = {"low-pass", "high-pass"};
             return "\"" + one_of(words) + "\"";
         }
         case Takes::spread:
@@ -282,6 +287,7 @@ class Writer {
         case Takes::points: {
             if (full == "zone.polygon") return "[[0, 0], [100, 0], [100, 100], [" + number(choose_(100)) + ", 50]]";
             const auto amount = [&] {
+                if (moves_.find("-pass") != std::string::npos) return number(10 + 19990 * (choose_(5) / 4.0));
                 return number(moves_ == "\"balance\"" ? choose_(3) / 2.0 : reach() * (choose_(5) - 2.0) / 2);
             };
             return "[[0, " + amount() + "], [0.5, " + amount() + "], [" + (some(2) ? "1" : "1e6") + ", " + amount() +
@@ -298,7 +304,8 @@ class Writer {
         case Takes::loop:
             return some(2) ? "true" : table("loop");
         case Takes::actions:
-            return some(2) ? table("action") : tables("action", 3);
+            if (full == "bus.duck" && !ducks_) return "";
+            return some(2) ? table(key.section) : tables(key.section, 3);
         case Takes::lists:
             return "[" + tables("step", 2) + ", " + tables("step", 2) + "]";
         case Takes::places:
@@ -317,7 +324,7 @@ class Writer {
     const Choose& choose_;
     std::set<std::string>& written_;
     int depth_ = 0;
-    bool ends_ = false, in_bus_ = false, in_layer_ = false;
+    bool ends_ = false, in_bus_ = false, in_layer_ = false, ducks_ = true;
     std::string moves_;
 };
 

@@ -12,6 +12,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <fstream>
 #include <iostream>
 #include <sstream>
@@ -98,6 +99,24 @@ void print_log(const Rehearsal& rehearsal) {
     for (const Decision& decision : rehearsal.decisions) say(decision);
 }
 
+static std::string decibels(float linear, const char* unit) {
+    return linear > 1e-10f ? fmt::format("{:.1f} {}", 20 * std::log10(linear), unit) : "-";
+}
+
+static std::string lufs(float loudness) {
+    return loudness > -200 ? fmt::format("{:.1f} LUFS", loudness) : "-";
+}
+
+static void print_buses(const Rehearsal& rehearsal) {
+    if (rehearsal.buses.empty()) return;
+    std::cout << '\n';
+    Table table({"bus", "peak", "true peak", "loudest 400 ms", "loudest 3 s", "limiter"});
+    for (const auto& [bus, level] : rehearsal.buses)
+        table.add({bus, decibels(level.peak, "dBFS"), decibels(level.true_peak, "dBTP"), lufs(level.momentary),
+                   lufs(level.short_term), level.reduction > 0 ? fmt::format("-{:.1f} dB", level.reduction) : ""});
+    table.print();
+}
+
 void print_summary(const Rehearsal& rehearsal) {
     const Summary summary = summarise(rehearsal);
     std::cout << fmt::format("{:.2f} s, seed {}, {} triggers, {} of them unanswered\n",
@@ -111,6 +130,7 @@ void print_summary(const Rehearsal& rehearsal) {
                    range(row.least_pitch, row.most_pitch, "st"), range(row.least_gain, row.most_gain, "dB"),
                    row.plays > 0 ? fmt::format("{:.1f} dBFS", row.peak) : "-"});
     table.print();
+    print_buses(rehearsal);
     for (const std::string& sound : rehearsal.endless)
         std::cout << fmt::format("{} would have sounded for ever: faded out after the last line\n", sound);
 }

@@ -3,6 +3,7 @@
 #include <kiai/workshop/summary.h>
 
 #include <array>
+#include <cmath>
 
 namespace kiai::tool {
 namespace {
@@ -48,6 +49,22 @@ static void describe_members(Shape<SoundSummary>& shape) {
                  return std::array{sound.least_gain, sound.most_gain};
              })
         .has("level", "The peak of the loudest play, in dBFS; -200: none.", &SoundSummary::peak);
+}
+
+static void describe_members(Shape<BusPeaks>& shape) {
+    const auto decibels = [](auto member) {
+        return [member](const BusPeaks& bus) {
+            const float linear = bus.level.*member;
+            return linear > 1e-10f ? 20 * std::log10(linear) : -200.0f;
+        };
+    };
+    const auto of = [](auto member) { return [member](const BusPeaks& bus) { return bus.level.*member; }; };
+    shape.has("name", "The name of the bus.", &BusPeaks::bus)
+        .has("peak", "The peak in dBFS; of `main`, before the limiter; -200: silence.", decibels(&BusLevel::peak))
+        .has("true-peak", "The true peak in dBTP, likewise.", decibels(&BusLevel::true_peak))
+        .has("momentary", "The highest momentary loudness (400 ms) in LUFS; -200: silence.", of(&BusLevel::momentary))
+        .has("short-term", "The highest short-term loudness (3 s) in LUFS.", of(&BusLevel::short_term))
+        .has("reduction", "By how many dB the limiter lowered `main` at most; else 0.", of(&BusLevel::reduction));
 }
 
 static void describe_members(Shape<ExpectationResult>& shape) {
@@ -99,6 +116,7 @@ static void describe_members(Shape<RunReport>& shape) {
         .has("unanswered", "The number of triggers that no zone and no binding answered.", sum(&Summary::unanswered))
         .has("endless", "The sounds that would never end and were faded out.", run(&Rehearsal::endless))
         .has("sounds", "The sounds, in the order in which they were first asked for.", sum(&Summary::sounds))
+        .has("buses", "The levels of the buses.", run(&Rehearsal::buses))
         .has("expectations", "How the run meets the expectations; only with `--expect`.",
              [](const RunReport& report) { return report.judged ? std::optional(report.judged->met) : std::nullopt; })
         .has("against", "How the run differs from an earlier one; only with `--baseline`.",

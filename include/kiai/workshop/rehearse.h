@@ -14,6 +14,12 @@
 
 namespace kiai::inline v0 {
 
+/// How loud a bus was at most in a run: the largest values of its BusLevel.
+struct BusPeaks {
+    std::string bus;
+    BusLevel level;
+};
+
 /// What came of it.
 struct Rehearsal {
     int sample_rate = 48000;
@@ -22,6 +28,7 @@ struct Rehearsal {
     std::vector<float> samples;       ///< length x 2, interleaved left and right; the engine's latency is taken off
     std::vector<Decision> decisions;  ///< in order
     std::vector<PlayLevel> levels;    ///< in order of frames for each layer of each play
+    std::vector<BusPeaks> buses;      ///< in the order of kiai.toml, `main` first; of a log: none
     std::vector<Finding> findings;    ///< what was doubtful about it, see Engine::set_findings
     std::vector<std::string> sounds;  ///< that the project has; empty where that is not known, as of a log
     std::vector<std::string> endless; ///< sounds that did not end by themselves and were faded out

@@ -158,6 +158,11 @@ std::string what(const Decision& d) {
     case Outcome::nothing_to_stop:
         return d.sound.empty() ? "nothing to stop: " + (d.action ? to_string(*d.action) : std::string())
                                : "nothing to stop: no play of " + d.sound + " sounds";
+    case Outcome::ducked:
+        return "ducked bus " + d.bus + " by " + model::general(-static_cast<double>(d.value)) + " dB under bus " +
+               d.under;
+    case Outcome::duck_over:
+        return "ended ducking of bus " + d.bus + " under bus " + d.under;
     case Outcome::changed:
         return "project reloaded; unchanged sounds keep playing";
     case Outcome::stolen:
@@ -229,7 +234,8 @@ std::string describe_outcome(const Decision& decision) {
 }
 
 std::string describe(const Decision& decision) {
-    if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ring_full ||
+    if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ducked ||
+        decision.outcome == Outcome::duck_over || decision.outcome == Outcome::ring_full ||
         decision.outcome == Outcome::names_full || decision.outcome == Outcome::log_full)
         return what(decision);
     std::string text = to_string(decision.trigger);

@@ -22,6 +22,8 @@ int colour_of(Outcome outcome) {
     case Outcome::done:
     case Outcome::over:
         return 0;
+    case Outcome::ducked:
+    case Outcome::duck_over:
     case Outcome::ended:
     case Outcome::same_state:
         return 90;
@@ -43,9 +45,9 @@ int colour_of(Outcome outcome) {
 
 /// What makes two decisions the same for somebody who reads them.
 std::string kind_of(const Decision& decision) {
-    return model::fill("{} {} {} {} {} {} {}", to_string(decision.outcome), to_string(decision.trigger), decision.on,
+    return model::fill("{} {} {} {} {} {} {} {}", to_string(decision.outcome), to_string(decision.trigger), decision.on,
                        decision.binding, decision.action ? to_string(*decision.action) : std::string(), decision.sound,
-                       decision.rule);
+                       decision.rule, decision.bus);
 }
 
 class Writer {

@@ -24,7 +24,7 @@ struct Record {
     std::int32_t action = -1; ///< the n-th of the project
     std::int16_t clause = -1; ///< not_met: which of the binding's conditions; beyond them its other rules
     Point point;              ///< press: where
-    float value = 0;          ///< not_met: what it was
+    float value = 0;          ///< not_met: what it was; ducked: dB
     std::int32_t sound = -1;
     std::uint32_t play = 0;
     std::uint32_t other = 0;
@@ -32,6 +32,7 @@ struct Record {
     std::int16_t limit =
         0; ///< stolen, refused_limit, refused_gap: 0 the sound's own, `engine`, `gap`, else the n-th bus, from 1
     model::Full rule = model::Full::end_oldest; ///< stolen, refused_limit
+    std::int16_t bus = -1, under = -1;          ///< ducked, duck_over: which steps back, and for which
     float peak = 0;                             ///< ended: linear
     Frames length = 0;  ///< ended: of the play; of a layer: its delay; refused and stolen: what the limit measured
     Frames counted = 0; ///< ended: as Decision's; refused and stolen: what the limit allows

@@ -71,6 +71,10 @@ const char* to_string(Outcome outcome) noexcept {
         return "names-full";
     case Outcome::ring_full:
         return "ring-full";
+    case Outcome::ducked:
+        return "ducked";
+    case Outcome::duck_over:
+        return "duck-over";
     case Outcome::changed:
         return "changed";
     case Outcome::log_full:

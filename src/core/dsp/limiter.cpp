@@ -14,20 +14,6 @@ constexpr double hold_seconds = 0.026;
 constexpr double rise_rate = 320; // dB per second
 constexpr float largest = 1e9f;   // of the input: a larger value is as much a fault as one that is no number
 
-/// Bessel's I0, for Kaiser's window (Kaiser 1974).
-double bessel(double x) noexcept {
-    double sum = 1, term = 1;
-    for (int k = 1; k < 30; ++k) sum += term *= (x / (2 * k)) * (x / (2 * k));
-    return sum;
-}
-
-double sinc(double x) noexcept {
-    const double whole = std::floor(x + 0.5), rest = x - whole;
-    if (rest == 0) return whole == 0 ? 1 : 0;
-    const double sine = sin_pi(rest) * (static_cast<long>(whole) % 2 == 0 ? 1 : -1);
-    return sine / (pi * x);
-}
-
 } // namespace
 
 // The look-ahead is never shorter than half the taps, or they would reach back before the buffers.
@@ -37,18 +23,6 @@ Limiter::Limiter(int rate, const Kernels& kernels)
       rise_(static_cast<std::int64_t>((db_to_gain(rise_rate / rate) - 1) * one)),
       threshold_(static_cast<float>(db_to_gain(threshold_db))), window_(static_cast<std::size_t>(look_), one),
       sum_(static_cast<std::int64_t>(look_) * one) {
-    const double beta = 5.0;
-    for (int quarter = 1; quarter <= 3; ++quarter) {
-        float all = 0;
-        for (int k = 0; k < span; ++k) {
-            const double x = k - (half_span - 1) - quarter / 4.0; // frames from the estimated place
-            const double edge = x / half_span;
-            const double tap = sinc(x) * bessel(beta * std::sqrt(1 - edge * edge)) / bessel(beta);
-            taps_[static_cast<std::size_t>((quarter - 1) * span + k)] = static_cast<float>(tap);
-            all += std::fabs(static_cast<float>(tap));
-        }
-        norm_ = std::max(norm_, all * 1.001f); // the kernels round
-    }
     const auto room = static_cast<std::size_t>(latency() + most_frames);
     left_.assign(room, 0);
     right_.assign(room, 0);
@@ -60,8 +34,8 @@ std::int32_t Limiter::needed(int frame) const noexcept {
     const int from = frame - (half_span - 1);
     float peak =
         std::max(std::fabs(left_[static_cast<std::size_t>(frame)]), std::fabs(right_[static_cast<std::size_t>(frame)]));
-    peak = std::max(peak, kernels_.between(left_.data() + from, taps_.data(), span));
-    peak = std::max(peak, kernels_.between(right_.data() + from, taps_.data(), span));
+    peak = std::max(peak, kernels_.between(left_.data() + from, quarters_.taps.data(), span));
+    peak = std::max(peak, kernels_.between(right_.data() + from, quarters_.taps.data(), span));
     return peak <= threshold_ ? one : static_cast<std::int32_t>(static_cast<double>(threshold_) / peak * one);
 }
 
@@ -79,6 +53,7 @@ std::int32_t Limiter::least(std::int32_t gain) noexcept {
 
 void Limiter::process(const float* left, const float* right, int frames, float* out) noexcept {
     const int lag = latency();
+    least_gain_ = 1;
     const auto take = [&](const float* from, std::vector<float>& into) {
         for (int i = 0; i < frames; ++i) {
             const float sample = from[i];
@@ -94,7 +69,7 @@ void Limiter::process(const float* left, const float* right, int frames, float* 
         const int reach = lag + begin - span, length = end - begin + span;
         const float loudest =
             std::max(kernels_.peak(left_.data() + reach, length), kernels_.peak(right_.data() + reach, length));
-        const bool calm = loudest * norm_ <= threshold_ && loudest <= threshold_;
+        const bool calm = loudest * quarters_.norm <= threshold_ && loudest <= threshold_;
         const bool released = sum_ == static_cast<std::int64_t>(look_) * one && count_ == 0 && gain_ == one;
         if (calm && released) {
             for (int i = begin; i < end; ++i) {
@@ -112,6 +87,7 @@ void Limiter::process(const float* left, const float* right, int frames, float* 
             window_[oldest_] = gain_;
             oldest_ = oldest_ + 1 == window_.size() ? 0 : oldest_ + 1;
             const auto gain = static_cast<float>(static_cast<double>(sum_) / (static_cast<double>(look_) * one));
+            least_gain_ = std::min(least_gain_, gain);
             out[2 * i] = std::clamp(left_[static_cast<std::size_t>(i)] * gain, -1.0f, 1.0f);
             out[2 * i + 1] = std::clamp(right_[static_cast<std::size_t>(i)] * gain, -1.0f, 1.0f);
         }

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/dsp/kernels.h"
+#include "core/dsp/quarters.h"
 
-#include <array>
 #include <cstdint>
 #include <vector>
 
@@ -28,8 +28,11 @@ class Limiter {
 
     static constexpr int most_frames = 1024;
 
+    /// The least gain of the last call of `process`; 1: it changed nothing. [rt]
+    float least_gain() const noexcept { return least_gain_; }
+
   private:
-    static constexpr int span = 32, half_span = span / 2;
+    static constexpr int span = Quarters::span, half_span = span / 2;
     static constexpr std::int32_t one = 1 << 30;
 
     std::int32_t needed(int frame) const noexcept;
@@ -38,8 +41,7 @@ class Limiter {
     const Kernels& kernels_;
     int look_, hold_;
     std::int64_t rise_; // per frame, as a fraction of `one`
-    std::array<float, 3 * span> taps_{};
-    float norm_ = 0; // no estimate is larger than this times the largest sample around it
+    Quarters quarters_;
     float threshold_;
 
     std::vector<float> left_, right_; // the last `latency()` frames, then the block
@@ -55,6 +57,7 @@ class Limiter {
     std::int64_t sum_;
     std::int32_t gain_ = one;
     std::int64_t clock_ = 0;
+    float least_gain_ = 1;
 };
 
 } // namespace kiai::dsp

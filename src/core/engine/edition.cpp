@@ -18,6 +18,7 @@ Edition::Edition(Project project, const Edition* before, model::NameTable& names
     : given(std::move(project)), plan(aligned(given, before), names, settings.rate), router(plan, names, settings),
       fingerprint(names.add(given.fingerprint())) {
     if (!before) return;
+    plan.come_after(before->plan);
     change.emplace(before->plan, plan);
     tables.emplace(plan, mixer::Plays::most_plays(settings.voices));
 }

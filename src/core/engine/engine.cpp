@@ -279,6 +279,17 @@ bool Engine::bus_muted(std::string_view bus) const {
     return found != shared_->buses.end() && found->second.muted;
 }
 
+BusLevel Engine::bus_level(std::string_view bus) const {
+    const std::lock_guard guard(shared_->mutex);
+    const auto& buses = shared_->editions.newest().plan.project().buses;
+    const auto found =
+        std::find_if(buses.begin(), buses.end(), [&](const model::Bus& one) { return !one.gone && one.name == bus; });
+    if (found == buses.end()) return {};
+    const auto number = static_cast<int>(found - buses.begin());
+    shared_->core.meters().ask(number);
+    return shared_->core.meters().level(number);
+}
+
 void Engine::wind_down(Seconds fade) {
     shared_->intake.send(shared_->intake.ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
 }

@@ -98,6 +98,11 @@ Decision Translator::translate(const decisions::Record& record) {
             rules::Rules::text(told().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
         decision.value = record.value;
     }
+    if (record.bus >= 0) {
+        decision.bus = told().buses[static_cast<std::size_t>(record.bus)].name;
+        decision.under = told().buses[static_cast<std::size_t>(record.under)].name;
+        decision.value = record.value;
+    }
     decision.ended_by = record.ended_by;
     decision.level = static_cast<Decibels>(dsp::gain_to_db(record.peak));
     if (record.outcome == Outcome::ended) {

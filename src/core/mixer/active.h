@@ -13,8 +13,6 @@
 namespace kiai::mixer {
 
 constexpr int no_play = -1;
-/// In which what a change of the project does to a play is done.
-constexpr double change_seconds = 0.04;
 
 struct PlayLink {
     int older = no_play, newer = no_play;
@@ -34,6 +32,9 @@ struct alignas(64) ActivePlay {
     bool frozen = false;     ///< it stands still, since `frozen_at`
     std::uint8_t pauses = 0; ///< by whom it is paused
     EndReason reason = EndReason::finished;
+    std::int16_t route = 0; ///< the bus that it is mixed to
+    bool rerouting = false; ///< it falls silent, since its bus is another now
+    bool ducks = false;     ///< it counts among what buses are ducked under
     Envelope envelope;
     Frames frozen_at = 0;
     float gain = 1; ///< the app's, linear
@@ -85,6 +86,7 @@ struct alignas(64) ActiveVoice {
     Frames rise = 0;  ///< how long it takes to come to its level
     float cell_peak = 0;
     bool moves = false; ///< something moves it while it sounds
+    bool toned = false; ///< it has a filter
     Voice voice;
 };
 /// What is needed of it now and then; apart, so that many voices fit the cache.

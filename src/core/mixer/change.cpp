@@ -32,7 +32,7 @@ bool same_course(const Plan& before, const model::Sound& was, const Plan& after,
 }
 
 bool same_in_all(const Plan& before, const PlannedSound& was, const Plan& after, const PlannedSound& is) {
-    if (was.bus_gain != is.bus_gain || was.buses != is.buses || was.own_names != is.own_names) return false;
+    if (was.own_names != is.own_names) return false;
     model::Sound a = *was.sound, b = *is.sound;
     if (!std::equal(
             a.layers.begin(), a.layers.end(), b.layers.begin(), b.layers.end(),

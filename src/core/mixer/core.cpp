@@ -17,8 +17,8 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
       queue_(settings.reports), calendar_(settings.reports / 2),
       journal_(std::max<std::size_t>(least_records, 2 * settings.reports), settings.record_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
-      streams_(settings.streams, settings.synchronous_streams),
-      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_,
+      streams_(settings.streams, settings.synchronous_streams), meters_(settings.rate, kernels_),
+      plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_, meters_,
              settings.decide_only),
       limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
     batch_.reserve(2 * settings.reports); // queue and calendar may be due at one frame
@@ -110,7 +110,7 @@ void Core::render_block(float* out, int frames) noexcept {
     float *left = left_.front().frames, *right = right_.front().frames;
     if (!decide_only_) std::fill_n(left, frames, 0.0f), std::fill_n(right, frames, 0.0f);
     for (Frames now = begin; now < end;) {
-        const Frames until = std::min(end, serve_due(now));
+        const Frames due = serve_due(now), until = std::min({end, due, std::max(plays_.next(), now + 1)});
         plays_.mix(now, static_cast<int>(until - now), left + (now - begin), right + (now - begin));
         now = until;
     }
@@ -118,6 +118,7 @@ void Core::render_block(float* out, int frames) noexcept {
         std::fill_n(out, 2 * frames, 0.0f);
     else
         limiter_.process(left, right, frames, out);
+    if (!decide_only_) meters_.limited(limiter_.least_gain());
     publish();
     now_.store(end, std::memory_order_release);
 }

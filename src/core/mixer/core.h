@@ -51,6 +51,7 @@ class Core {
     int waiting() const noexcept { return waiting_.load(std::memory_order_acquire); }
     int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
     int latency() const noexcept { return limiter_.latency(); }
+    BusMeters& meters() noexcept { return meters_; }
     Streams& streams() noexcept { return streams_; }
     CommandRing& ring() noexcept { return ring_; }
     Journal& journal() noexcept { return journal_; }
@@ -76,6 +77,7 @@ class Core {
     Journal journal_;
     Handles handles_;
     Streams streams_;
+    BusMeters meters_;
     Plays plays_;
     dsp::Limiter limiter_;
     struct alignas(64) Line { // so that the kernels' widest vectors lie within a line of the cache

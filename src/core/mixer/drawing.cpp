@@ -50,11 +50,11 @@ Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOpt
     mixed.gain = clip.gain + sound.gain + layer.gain + options.gain;
     mixed.pitch = sound.pitch + layer.pitch + options.pitch;
     mixed.pan = sound.pan + layer.pan + options.pan;
+    mixed.cutoffs = layer.cutoffs;
     vary(mixed, layer.vary, draw);
     vary(mixed, sound.vary, {draw.seed, draw.name, draw.count, model::all_layers});
     follow(mixed, layer.follows, options);
     follow(mixed, sound.follows, options);
-    mixed.gain += planned.bus_gain;
     return mixed;
 }
 

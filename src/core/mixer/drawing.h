@@ -13,7 +13,7 @@ struct DrawnLayer {
     bool heard = false; ///< else left out by chance
     int take = 0;
     int clip = 0;
-    Mixed mixed;     ///< all that stands still: sound, layer, buses, spreads, follows of the trigger, call
+    Mixed mixed;     ///< all that stands still: sound, layer, spreads, follows of the trigger, call
     Frames from = 0; ///< in the clip
     Frames delay = 0;
     model::Draw draw;

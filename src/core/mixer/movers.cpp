@@ -30,6 +30,12 @@ void Mixed::move(model::FollowTarget target, double by) noexcept {
         balance += by;
         balanced = true;
         return;
+    case model::FollowTarget::low_pass:
+        cutoffs.tighten_low_pass(by);
+        return;
+    case model::FollowTarget::high_pass:
+        cutoffs.tighten_high_pass(by);
+        return;
     }
 }
 
@@ -45,6 +51,7 @@ Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept {
     mixed.gain += (from.gain - to.gain) * to_go;
     mixed.pitch += (from.pitch - to.pitch) * to_go;
     mixed.pan += (from.pan - to.pan) * to_go;
+    mixed.cutoffs = to.cutoffs.between(from.cutoffs, to_go);
     return mixed;
 }
 

@@ -1,6 +1,7 @@
 // What moves a play's gain, pitch and pan while it sounds: LFOs, and follows of dials and of its own values.
 #pragma once
 
+#include "core/dsp/cutoffs.h"
 #include "core/model/chance.h"
 #include "core/model/names.h"
 #include "core/model/project.h"
@@ -19,6 +20,7 @@ struct Mixed {
     double balance = 0;          ///< 0 the first layer … 1 the last
     bool balanced = false;       ///< else every layer is heard as it is
     double start = 0, delay = 0; ///< seconds, of the spreads alone
+    dsp::Cutoffs cutoffs;        ///< of several low-passes the lowest, of several high-passes the highest
 
     void move(model::FollowTarget target, double by) noexcept;
     /// Linear gain of layer `number` of `layers`: two neighbours at constant power, all others silent.
@@ -27,6 +29,9 @@ struct Mixed {
 
 /// Of the way from `from` to `to` so much, 0 … 1, is still to go.
 Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept;
+
+/// Seconds: in which what a change of the project does to what sounds is done.
+constexpr double change_seconds = 0.04;
 
 /// One LFO or follow, with its times as frames.
 struct Mover {

@@ -20,17 +20,26 @@ void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Fo
     }
 }
 
+bool moves_filter(const std::vector<model::Follow>& follows) {
+    return std::any_of(follows.begin(), follows.end(), [](const model::Follow& follow) {
+        return follow.target == model::FollowTarget::low_pass || follow.target == model::FollowTarget::high_pass;
+    });
+}
+
 } // namespace
 
 Plan::Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate)
-    : project_(std::move(project)), rate_(rate) {
+    : project_(std::move(project)), buses_(project_->buses, rate), rate_(rate) {
     for (const model::Sound& sound : project_->sounds) {
         sounds_.push_back(plan_sound(sound, names, rate));
         const PlannedSound& planned = sounds_.back();
         if (!sound.gone) sound_by_name_.add(planned.name, static_cast<int>(sounds_.size()) - 1);
         most_layers_ = std::max(most_layers_, planned.layers.size());
         most_own_ = std::max(most_own_, planned.own_names.size());
-        for (const PlannedLayer& layer : planned.layers) most_movers_ = std::max(most_movers_, layer.movers.size());
+        for (const PlannedLayer& layer : planned.layers) {
+            most_movers_ = std::max(most_movers_, layer.movers.size());
+            toned_ = toned_ || layer.toned;
+        }
     }
     for (std::size_t d = 0; d < project_->dials.size(); ++d)
         if (!project_->dials[d].gone) dial_by_name_.add(names.add(project_->dials[d].name), static_cast<int>(d));
@@ -82,6 +91,7 @@ PlannedSound Plan::plan_sound(const model::Sound& sound, model::NameTable& names
             own.laps.emplace_back(*project_->clips[static_cast<std::size_t>(take)].audio, layer.loop);
         add_movers(sound.lfos, sound.follows, true, rate, names, planned.own_names, own.movers);
         add_movers(layer.lfos, layer.follows, false, rate, names, planned.own_names, own.movers);
+        own.toned = !layer.cutoffs.open() || moves_filter(sound.follows) || moves_filter(layer.follows);
         own.bends = std::any_of(own.movers.begin(), own.movers.end(),
                                 [](const Mover& mover) { return mover.target() == model::FollowTarget::pitch; });
     }

@@ -3,6 +3,7 @@
 
 #include "core/mixer/lap.h"
 #include "core/mixer/movers.h"
+#include "core/mixer/planned_bus.h"
 #include "core/model/chance.h"
 #include "core/model/names.h"
 #include "core/model/project.h"
@@ -17,6 +18,7 @@ struct PlannedLayer {
     std::vector<Lap> laps;     ///< one per take
     std::vector<Mover> movers; ///< the sound's, then its own; empty: nothing moves it while it sounds
     bool bends = false;        ///< one of them moves its pitch
+    bool toned = false;        ///< it has a filter
 };
 
 /// Seconds: less is heard as a click.
@@ -62,6 +64,7 @@ class Plan {
     int sound_of(model::NameId name) const noexcept { return sound_by_name_.of(name); }
     int dial_of(model::NameId name) const noexcept { return dial_by_name_.of(name); }
     int bus_of(model::NameId name) const noexcept { return bus_by_name_.of(name); }
+    const PlannedBuses& buses() const noexcept { return buses_; }
     /// All actions, by their numbers.
     const std::vector<const model::Action*>& actions() const noexcept { return actions_; }
     int rate() const noexcept { return rate_; }
@@ -72,6 +75,10 @@ class Plan {
     std::size_t most_layers() const noexcept { return most_layers_; }
     std::size_t most_movers() const noexcept { return most_movers_; }
     std::size_t most_own() const noexcept { return most_own_; }
+    /// A layer of a sound has a filter, or had one: what sounds may have it still.
+    bool toned() const noexcept { return toned_; }
+    /// [control] This one takes the place of `before`.
+    void come_after(const Plan& before) noexcept { toned_ = toned_ || before.toned_; }
 
   private:
     PlannedSound plan_sound(const model::Sound& sound, model::NameTable& names, int rate) const;
@@ -80,8 +87,10 @@ class Plan {
     void add_action(const model::Action& action);
 
     std::shared_ptr<const model::Project> project_;
+    PlannedBuses buses_;
     std::vector<PlannedSound> sounds_;
     int rate_;
+    bool toned_ = false;
     ByName sound_by_name_, dial_by_name_, bus_by_name_;
     std::vector<const model::Action*> actions_;
     mutable std::atomic<int> users_{1}; ///< `render`, until it has gone on to another

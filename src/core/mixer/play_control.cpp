@@ -53,8 +53,8 @@ void PlayControl::set_sound_gain(int sound, double decibels, double seconds, Fra
 }
 
 void PlayControl::set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept {
-    item(table_.tables.bus_levels, bus).gain = static_cast<float>(dsp::db_to_gain(decibels));
-    relevel({Which::Kind::bus, static_cast<std::uint64_t>(bus)}, seconds, now);
+    table_.tables.gains.set_gain(bus, static_cast<float>(dsp::db_to_gain(decibels)),
+                                 static_cast<Frames>(seconds * table_.rate), now);
 }
 
 void PlayControl::mute_sound(int sound, bool on, Frames now) noexcept {
@@ -63,8 +63,8 @@ void PlayControl::mute_sound(int sound, bool on, Frames now) noexcept {
 }
 
 void PlayControl::mute_bus(int bus, bool on, Frames now) noexcept {
-    item(table_.tables.bus_levels, bus).muted = on;
-    relevel({Which::Kind::bus, static_cast<std::uint64_t>(bus)}, 0, now);
+    table_.tables.gains.mute(bus, on, now);
+    table_.tables.ducks.stir();
 }
 
 int PlayControl::pause(Which which, Pauser by, bool on, Frames now) noexcept {
@@ -86,6 +86,7 @@ void PlayControl::set_paused(int index, std::uint8_t pauses, Frames now) noexcep
     play.pauses = pauses;
     table_.looping += play.for_ever() ? 1 : 0;
     if (was == is) return;
+    table_.count_for_ducks(play, now);
     if (!is) table_.thaw(play, now);
     play.envelope.move_to(table_.level_of(play), now - play.skipped);
     table_.tell(play, now);

@@ -56,7 +56,8 @@ double PlayLimits::expected(int slot) const noexcept {
     const ActiveVoice& active = item(table_.voices, slot);
     const Sides& moved = item(table_.stories, slot).moved.cells[2];
     const double gain = active.moves ? std::max(moved.left, moved.right) : active.voice.loudest_gain();
-    return gain * item(table_.plays, active.play).envelope.level() * active.voice.envelope();
+    const ActivePlay& play = item(table_.plays, active.play);
+    return gain * play.envelope.level() * table_.tables.gains.level(play.route) * active.voice.envelope();
 }
 
 double PlayLimits::expected_of_drawn(int sound) const noexcept {
@@ -72,7 +73,7 @@ double PlayLimits::expected_of_drawn(int sound) const noexcept {
         most =
             std::max(most, std::max(sides.left, sides.right) * Voice::envelope_at(audio, lap, lap.turns, drawn.from));
     }
-    return most;
+    return most * table_.tables.gains.level(planned.buses.front());
 }
 
 /// Whether a play began at this very frame by a contact, so that it competes with others of the frame by strength.

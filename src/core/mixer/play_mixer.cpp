@@ -4,29 +4,44 @@
 
 #include <algorithm>
 #include <array>
+#include <cmath>
 #include <iterator>
 
 namespace kiai::mixer {
+
+namespace {
+float with_gain(float peak, double gain) noexcept {
+    return static_cast<float>(static_cast<double>(peak) * gain);
+}
+} // namespace
 
 PlayMixer::PlayMixer(PlayTable& table, Endings& endings, const dsp::Kernels& kernels)
     : table_(table), endings_(endings), kernels_(kernels), shape_(most_frames), rise_(most_frames), flow_(most_frames),
       moved_left_(dsp::cell), moved_right_(dsp::cell), sum_left_(most_frames), sum_right_(most_frames) {}
 
-/// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits.
+/// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits. A cell counts with the gain
+/// that its buses have at its last frame.
 void PlayMixer::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
     ActivePlay& play = item(table_.plays, active.play);
     const Frames end = now + made;
     Frames begin = now - now % dsp::cell;
-    std::size_t c = 0;
-    const bool kept = table_.journal.records_levels();
-    for (; begin + dsp::cell <= end; begin += dsp::cell, ++c) {
-        if (!play.layered) play.peak = std::max(play.peak, peaks[c]);
-        if (kept) table_.journal.write_level({play.id, active.layer, begin, peaks[c]});
+    const auto whole = static_cast<std::size_t>((end - begin) / dsp::cell);
+    const bool begun = begin + static_cast<Frames>(whole) * dsp::cell < end;
+    const std::size_t cells = whole + (over && begun ? 1 : 0);
+    active.cell_peak = begun ? peaks[whole] : 0;
+    const BusGains& gains = table_.tables.gains;
+    if (!table_.journal.records_levels() && gains.heard_steadily(play.route)) {
+        if (play.layered) return;
+        float most = 0;
+        for (std::size_t c = 0; c < cells; ++c) most = std::max(most, peaks[c]);
+        play.peak = std::max(play.peak, with_gain(most, gains.heard(play.route, now)));
+        return;
     }
-    active.cell_peak = begin < end ? peaks[c] : 0;
-    if (!over || begin >= end) return;
-    if (!play.layered) play.peak = std::max(play.peak, active.cell_peak);
-    table_.journal.write_level({play.id, active.layer, begin, active.cell_peak});
+    for (std::size_t c = 0; c < cells; ++c, begin += dsp::cell) {
+        const float heard = with_gain(peaks[c], gains.heard(play.route, std::min(begin + dsp::cell, end) - 1));
+        if (!play.layered) play.peak = std::max(play.peak, heard);
+        table_.journal.write_level({play.id, active.layer, begin, heard});
+    }
 }
 
 /// What moves a voice, as it is at a cell's first frame, or at its own.
@@ -58,6 +73,10 @@ void PlayMixer::move_voice(int slot, Frames now) noexcept {
     }
     moved.last = mixed;
     moved.last_share = share;
+    if (active.toned && !table_.decide_only) {
+        dsp::Tone& tone = item(table_.tables.tones, slot);
+        begin ? tone.start(mixed.cutoffs, table_.rate) : tone.next_cell(mixed.cutoffs, table_.rate);
+    }
     const Sides sides = sides_of(mixed, share, story.audio->channels == 1);
     auto& cells = moved.cells;
     if (begin)
@@ -162,7 +181,9 @@ void PlayMixer::mix_ready(int slot, Frames now, int frames, const float* shape, 
                                     : Shapes{own, own, shape ? 1 : play.envelope.level()};
         std::array<float, most_frames / dsp::cell + 2> peaks{};
         peaks[0] = active.cell_peak;
-        const int made = active.voice.mix(kernels_, scratch_, shapes, part, to_cell, left + done, right + done, peaks);
+        const int made =
+            active.voice.mix(kernels_, scratch_, shapes, active.toned ? &item(table_.tables.tones, slot) : nullptr,
+                             part, to_cell, left + done, right + done, peaks);
         const bool over = active.voice.over() || play.envelope.silent(at + made - play.skipped);
         measure(active, at, made, peaks, over);
         if (over) table_.end_voice(slot, at + made);
@@ -192,6 +213,20 @@ void PlayMixer::mix_voice(int slot, Frames now, int frames, float* left, float* 
         mix_part(slot, now + done, frames - done, steady ? nullptr : shape_.data() + done, left + done, right + done);
 }
 
+/// Of the sum of a play's layers.
+void PlayMixer::measure_sum(ActivePlay& play, Frames now, int frames) noexcept {
+    const BusGains& gains = table_.tables.gains;
+    if (gains.heard_steadily(play.route)) {
+        const float peak = std::max(kernels_.peak(sum_left_.data(), frames), kernels_.peak(sum_right_.data(), frames));
+        play.peak = std::max(play.peak, with_gain(peak, gains.heard(play.route, now)));
+        return;
+    }
+    for (int i = 0; i < frames; ++i) {
+        const float peak = std::max(std::abs(item(sum_left_, i)), std::abs(item(sum_right_, i)));
+        play.peak = std::max(play.peak, with_gain(peak, gains.heard(play.route, now + i)));
+    }
+}
+
 /// The voices of one play together, so that its level is that of their sum.
 void PlayMixer::mix_layers(int index, std::span<const int> voices, Frames now, int frames, float* left,
                            float* right) noexcept {
@@ -201,18 +236,21 @@ void PlayMixer::mix_layers(int index, std::span<const int> voices, Frames now, i
     for (const int slot : voices)
         if (item(table_.voices, slot).play != no_play)
             mix_voice(slot, now, frames, sum_left_.data(), sum_right_.data());
-    play.peak =
-        std::max({play.peak, kernels_.peak(sum_left_.data(), frames), kernels_.peak(sum_right_.data(), frames)});
+    measure_sum(play, now, frames);
     for (int i = 0; i < frames; ++i) left[i] += sum_left_[static_cast<std::size_t>(i)];
     for (int i = 0; i < frames; ++i) right[i] += sum_right_[static_cast<std::size_t>(i)];
 }
 
 /// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
-void PlayMixer::mix_play(int index, std::span<const int> voices, Frames now, int frames, float* left,
-                         float* right) noexcept {
+void PlayMixer::mix_play(int index, std::span<const int> voices, Frames now, int frames) noexcept {
     ActivePlay& play = item(table_.plays, index);
     for (int done = 0; done < frames && play.voices > 0 && !play.frozen;) {
         const Frames own = now + done - play.skipped;
+        if (play.rerouting && play.envelope.arrived(own)) { // it has fallen silent: its new bus takes it from here
+            play.rerouting = false;
+            play.route = static_cast<std::int16_t>(table_.plan->at(play.sound).buses.front());
+            play.envelope.move_to(table_.level_of(play), own);
+        }
         if (play.pauses != 0 && play.envelope.arrived(own)) {
             play.frozen = true;
             play.frozen_at = now + done;
@@ -223,23 +261,28 @@ void PlayMixer::mix_play(int index, std::span<const int> voices, Frames now, int
         if (play.lasts == own && play.lasts > 0) endings_.end_in_its_way(index, now + done, 0);
         const int stretch = play.envelope.stretch(own, left_over);
         if (!play.envelope.steady() && !table_.decide_only) play.envelope.write(own, stretch, shape_.data());
+        const BusMixer::Sides bus = table_.tables.buses.open(play.route);
         if (play.layered && !table_.decide_only)
-            mix_layers(index, voices, now + done, stretch, left + done, right + done);
+            mix_layers(index, voices, now + done, stretch, bus.left + done, bus.right + done);
         else
             for (const int slot : voices)
                 if (item(table_.voices, slot).play != no_play)
-                    mix_voice(slot, now + done, stretch, left + done, right + done);
+                    mix_voice(slot, now + done, stretch, bus.left + done, bus.right + done);
         done += stretch;
     }
 }
 
 void PlayMixer::mix(Frames now, int frames, float* left, float* right) noexcept {
     if (table_.streams.in_step() && !table_.decide_only) table_.streams.fill();
+    PlayTables& tables = table_.tables;
+    tables.ducks.look(now, tables.gains, table_.journal);
+    tables.gains.begin(now, frames);
+    tables.buses.begin(now, frames, left, right);
     std::size_t kept = 0;
     for (std::size_t begin = 0, end = 0; begin < table_.order.size(); begin = end) {
         const int play = item(table_.voices, table_.order[begin]).play; // its voices stand side by side
         while (end < table_.order.size() && item(table_.voices, table_.order[end]).play == play) ++end;
-        mix_play(play, {table_.order.data() + begin, end - begin}, now, frames, left, right);
+        mix_play(play, {table_.order.data() + begin, end - begin}, now, frames);
         for (std::size_t i = begin; i < end; ++i) {
             if (item(table_.voices, table_.order[i]).play == no_play)
                 table_.free_voices.push_back(table_.order[i]);
@@ -248,6 +291,7 @@ void PlayMixer::mix(Frames now, int frames, float* left, float* right) noexcept 
         }
     }
     table_.order.resize(kept);
+    if (!table_.decide_only) tables.buses.mix(tables.gains, tables.dials, table_.meters);
     if (!table_.ended.empty()) table_.close_ended();
 }
 

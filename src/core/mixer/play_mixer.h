@@ -11,7 +11,7 @@ namespace kiai::mixer {
 
 class PlayMixer {
   public:
-    static constexpr int most_frames = 1024;
+    static constexpr int most_frames = PlayTables::most_frames;
 
     /// [control] Takes its working memory.
     PlayMixer(PlayTable& table, Endings& endings, const dsp::Kernels& kernels);
@@ -20,7 +20,8 @@ class PlayMixer {
     void mix(Frames now, int frames, float* left, float* right) noexcept;
 
   private:
-    void mix_play(int index, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
+    void mix_play(int index, std::span<const int> voices, Frames now, int frames) noexcept;
+    void measure_sum(ActivePlay& play, Frames now, int frames) noexcept;
     void mix_layers(int index, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
     void mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept;

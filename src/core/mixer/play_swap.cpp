@@ -6,7 +6,7 @@
 namespace kiai::mixer {
 
 void PlaySwap::change(const Change& change, PlayTables& next, const decisions::Record& cause, Frames now) noexcept {
-    go_on_with(change, next);
+    go_on_with(change, next, now);
     std::swap(table_.tables, next);
     table_.plan = &change.after;
     const std::size_t sounding = table_.order.size(); // what begins anew comes after them
@@ -20,8 +20,10 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
         play.cause.action = Change::now(change.actions, play.cause.action);
         const auto became =
             play.sound < static_cast<int>(change.sounds.size()) ? item(change.sounds, play.sound) : Change::Of::nothing;
-        if (became == Change::Of::moved) // it may be on other buses
-            play.envelope.move_to(table_.level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped);
+        if (play.route != table_.plan->at(play.sound).buses.front()) { // the step from one bus to the other is silent
+            play.rerouting = true;
+            play.envelope.move_to(0, (play.frozen ? play.frozen_at : now) - play.skipped);
+        }
         if (!play.counted) continue; // it is ending
         if (became == Change::Of::anew && play.pauses == 0) begin_anew(index, cause, now);
         if (became == Change::Of::gone)
@@ -32,7 +34,7 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
 }
 
 /// What is kept by names: what was set, what was counted, what was drawn.
-void PlaySwap::go_on_with(const Change& change, PlayTables& next) noexcept {
+void PlaySwap::go_on_with(const Change& change, PlayTables& next, Frames now) noexcept {
     for (int s = 0; s < static_cast<int>(table_.tables.sounds.size()); ++s) {
         const SoundState& was = item(table_.tables.sounds, s);
         SoundState& is = item(next.sounds, s);
@@ -56,7 +58,15 @@ void PlaySwap::go_on_with(const Change& change, PlayTables& next) noexcept {
         const model::Dial& dial = change.after.project().dials[d];
         if (!dial.gone) next.dials[d] = std::clamp(table_.tables.dials[d], dial.low, dial.high);
     }
-    std::copy(table_.tables.bus_levels.begin(), table_.tables.bus_levels.end(), next.bus_levels.begin());
+    const auto length = static_cast<Frames>(change_seconds * table_.rate);
+    next.gains.go_on_from(table_.tables.gains, length, now);
+    next.ducks.go_on_from(table_.tables.ducks, next.gains, length, now);
+    next.buses.go_on_from(table_.tables.buses, now);
+    const auto &buses = change.before.project().buses, &buses_now = change.after.project().buses;
+    for (std::size_t b = buses.size(); b < buses_now.size(); ++b) // it may go into another bus than before
+        for (std::size_t old = 0; old < buses.size(); ++old)
+            if (buses[old].name == buses_now[b].name && !buses[old].gone)
+                next.gains.adopt(static_cast<int>(b), table_.tables.gains, static_cast<int>(old));
     for (std::size_t p = 0; p < table_.plays.size(); ++p) { // values of plays are kept in the order of their sound's
         if (table_.plays[p].sound == no_play) continue;
         const auto &names = change.before.at(table_.plays[p].sound).own_names,
@@ -86,6 +96,7 @@ void PlaySwap::go_on(int slot, const Change& change, const PlayTables& was, Fram
     const PlannedSound& planned = table_.plan->at(play.sound);
     const Change::Of became = item(change.sounds, play.sound);
     story.drawn.clip = Change::now(change.clips, story.drawn.clip);
+    if (active.toned) item(table_.tables.tones, slot) = item(was.tones, slot);
     if (story.held || story.drawn.clip < 0 || active.layer >= planned.layers.size() || became == Change::Of::gone ||
         became == Change::Of::anew)
         return hold_still(slot);
@@ -99,6 +110,8 @@ void PlaySwap::go_on(int slot, const Change& change, const PlayTables& was, Fram
         story.planned = &layer;
         return;
     }
+    if (layer.toned && !active.toned) item(table_.tables.tones, slot).start({}, table_.rate);
+    active.toned = active.toned || layer.toned;
     Moved& moved = story.moved;
     moved.from = moved.last;
     moved.from_share = moved.last_share;
@@ -182,9 +195,11 @@ void PlaySwap::end_surplus(const decisions::Record& cause, Frames now) noexcept 
 
 void PlaySwap::count_again() noexcept {
     std::fill(table_.tables.on_bus.begin(), table_.tables.on_bus.end(), 0);
-    for (int i = table_.line.oldest; i != no_play; i = item(table_.plays, i).of_all.newer)
-        for (const int bus : table_.plan->at(item(table_.plays, i).sound).buses)
-            item(table_.tables.on_bus, bus) += item(table_.plays, i).counted ? 1 : 0;
+    for (int i = table_.line.oldest; i != no_play; i = item(table_.plays, i).of_all.newer) {
+        ActivePlay& play = item(table_.plays, i);
+        for (const int bus : table_.plan->at(play.sound).buses) item(table_.tables.on_bus, bus) += play.counted ? 1 : 0;
+        if (play.ducks) table_.tables.ducks.add(table_.plan->at(play.sound).buses);
+    }
     table_.awaited = 0;
     for (std::size_t v = 0; v < table_.order.size(); ++v) {
         const int play = item(table_.voices, table_.order[v]).play;

@@ -17,7 +17,7 @@ class PlaySwap {
     void change(const Change& change, PlayTables& next, const decisions::Record& cause, Frames now) noexcept;
 
   private:
-    void go_on_with(const Change& change, PlayTables& next) noexcept;
+    void go_on_with(const Change& change, PlayTables& next, Frames now) noexcept;
     void hold_still(int slot) noexcept;
     void go_on(int slot, const Change& change, const PlayTables& was, Frames now) noexcept;
     void begin_anew(int index, const decisions::Record& cause, Frames now) noexcept;

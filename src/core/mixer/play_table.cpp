@@ -7,9 +7,10 @@
 namespace kiai::mixer {
 
 PlayTable::PlayTable(const Plan& first_plan, Journal& to_journal, Handles& all_handles, Streams& all_streams,
-                     int sample_rate, std::uint64_t chance_seed, int voices_counted, bool only_decides)
-    : plan(&first_plan), journal(to_journal), handles(all_handles), streams(all_streams), rate(sample_rate),
-      seed(chance_seed), most_voices(voices_counted), decide_only(only_decides),
+                     BusMeters& bus_meters, int sample_rate, std::uint64_t chance_seed, int voices_counted,
+                     bool only_decides)
+    : plan(&first_plan), journal(to_journal), handles(all_handles), streams(all_streams), meters(bus_meters),
+      rate(sample_rate), seed(chance_seed), most_voices(voices_counted), decide_only(only_decides),
       tables(first_plan, most_plays(voices_counted)), play_of_slot(all_handles.size(), no_play),
       held(most_plays(voices_counted)) {
     const std::size_t all = most_plays(voices_counted);
@@ -43,6 +44,7 @@ void PlayTable::count(int index) noexcept {
     ++item(tables.sounds, play.sound).counted;
     for (const int bus : plan->at(play.sound).buses) ++item(tables.on_bus, bus);
     looping += play.for_ever() ? 1 : 0;
+    count_for_ducks(play, play.begun);
     play.counted_voices = play.voices;
     counted_voices += play.voices;
     counted_streams += play.counted_streams;
@@ -55,6 +57,7 @@ void PlayTable::uncount(int index, Frames now) noexcept {
     looping -= play.for_ever() ? 1 : 0;
     play.counted = false;
     play.counted_until = now;
+    count_for_ducks(play, now);
     looping += play.for_ever() ? 1 : 0;
     --item(tables.sounds, play.sound).counted;
     for (const int bus : plan->at(play.sound).buses) --item(tables.on_bus, bus);
@@ -84,9 +87,17 @@ bool PlayTable::belongs(const ActivePlay& play, Which which) const noexcept {
 }
 
 float PlayTable::level_of(const ActivePlay& play) const noexcept {
-    float level = play.pauses != 0 ? 0 : play.gain * item(tables.sounds, play.sound).level.now();
-    for (const int bus : plan->at(play.sound).buses) level *= item(tables.bus_levels, bus).now();
+    const bool still = play.pauses != 0 || play.rerouting;
+    const float level = still ? 0 : play.gain * item(tables.sounds, play.sound).level.now();
     return std::min(level, static_cast<float>(dsp::db_to_gain(most_gain)));
+}
+
+void PlayTable::count_for_ducks(ActivePlay& play, Frames now) noexcept {
+    const bool ducks = play.counted && play.pauses == 0;
+    if (ducks == play.ducks) return;
+    play.ducks = ducks;
+    const auto& buses = plan->at(play.sound).buses;
+    ducks ? tables.ducks.add(buses) : tables.ducks.remove(buses, now);
 }
 
 /// It goes on from where it stood still.

@@ -22,8 +22,8 @@ struct PlayTable {
     static constexpr std::size_t most_plays(int voices) noexcept { return static_cast<std::size_t>(voices) * 2; }
 
     /// [control] Takes all memory: `voices_counted` that limits count, and as many again for those that fade.
-    PlayTable(const Plan& first_plan, Journal& to_journal, Handles& all_handles, Streams& all_streams, int sample_rate,
-              std::uint64_t chance_seed, int voices_counted, bool only_decides);
+    PlayTable(const Plan& first_plan, Journal& to_journal, Handles& all_handles, Streams& all_streams,
+              BusMeters& bus_meters, int sample_rate, std::uint64_t chance_seed, int voices_counted, bool only_decides);
 
     void append(PlayLine& to, PlayLink ActivePlay::*link, int index) noexcept;
     void take_out(PlayLine& from, PlayLink ActivePlay::*link, int index) noexcept;
@@ -35,7 +35,9 @@ struct PlayTable {
     /// Calls `use` with each of them that sounds, though it may be ending, oldest first.
     template<class Use>
     void for_each(Which which, const Use& use) noexcept;
-    /// The gain of a play, by the app, its sound and its buses; linear.
+    /// Counts the play among what buses are ducked under, or no longer: after each change of what that goes by.
+    void count_for_ducks(ActivePlay& play, Frames now) noexcept;
+    /// The gain of a play, by the app and its sound; linear.
     float level_of(const ActivePlay& play) const noexcept;
     /// The play continues from where it stood still.
     void thaw(ActivePlay& play, Frames now) noexcept;
@@ -55,6 +57,7 @@ struct PlayTable {
     Journal& journal;
     Handles& handles;
     Streams& streams;
+    BusMeters& meters;
     const dsp::FilterBank& filters = dsp::FilterBank::instance();
     const int rate;
     const std::uint64_t seed;

@@ -3,8 +3,9 @@
 namespace kiai::mixer {
 
 PlayTables::PlayTables(const Plan& plan, std::size_t plays)
-    : own(plays * plan.most_own()), on_bus(plan.project().buses.size()), bus_levels(plan.project().buses.size()),
-      drawn(plan.most_layers()), layer_records(plan.most_layers()), smoothed(plays * plan.most_movers()) {
+    : own(plays * plan.most_own()), on_bus(plan.project().buses.size()), gains(plan.buses(), most_frames),
+      ducks(plan.buses(), most_frames), buses(plan.buses(), most_frames), drawn(plan.most_layers()),
+      layer_records(plan.most_layers()), smoothed(plays * plan.most_movers()), tones(plan.toned() ? plays : 0) {
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState& state = sounds.emplace_back();
         for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);

@@ -3,6 +3,8 @@
 
 #include "core/decisions/record.h"
 #include "core/mixer/active.h"
+#include "core/mixer/bus_mixer.h"
+#include "core/mixer/ducks.h"
 #include "core/mixer/holder_lines.h"
 #include "core/mixer/movers.h"
 #include "core/mixer/picker.h"
@@ -12,7 +14,7 @@
 
 namespace kiai::mixer {
 
-/// What is set for all plays of a sound or on a bus.
+/// What is set for all plays of a sound.
 struct GroupLevel {
     float gain = 1;
     bool muted = false;
@@ -29,6 +31,9 @@ struct SoundState {
 };
 
 struct PlayTables {
+    /// Frames: the longest stretch that is mixed at once.
+    static constexpr int most_frames = 1024;
+
     /// [control] `plays`: how many there may be.
     PlayTables(const Plan& plan, std::size_t plays);
 
@@ -36,10 +41,13 @@ struct PlayTables {
     std::vector<double> dials;
     std::vector<double> own; ///< most_own per play
     std::vector<int> on_bus; ///< how many of those that limits count are on each bus
-    std::vector<GroupLevel> bus_levels;
+    BusGains gains;
+    Ducks ducks;
+    BusMixer buses;
     std::vector<DrawnLayer> drawn;
     std::vector<decisions::Record> layer_records;
     std::vector<Smoothed> smoothed; ///< most_movers per voice
+    std::vector<dsp::Tone> tones;   ///< one per voice, or none where no layer has a filter
 };
 
 } // namespace kiai::mixer

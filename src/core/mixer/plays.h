@@ -17,10 +17,10 @@ class Plays {
     /// [control] Takes all memory: `voices` that count, and as many again for those that fade. `decide_only`: nothing
     /// is mixed, so that all is silent and has no level; what is decided is the same.
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
-          std::uint64_t seed, int voices, Streams& streams, bool decide_only)
-        : table_(plan, journal, handles, streams, rate, seed, voices, decide_only), starts_(table_), endings_(table_),
-          limits_(table_, starts_, endings_), control_(table_, endings_), mixer_(table_, endings_, kernels),
-          swap_(table_, starts_, endings_, limits_) {}
+          std::uint64_t seed, int voices, Streams& streams, BusMeters& meters, bool decide_only)
+        : table_(plan, journal, handles, streams, meters, rate, seed, voices, decide_only), starts_(table_),
+          endings_(table_), limits_(table_, starts_, endings_), control_(table_, endings_),
+          mixer_(table_, endings_, kernels), swap_(table_, starts_, endings_, limits_) {}
     Plays(const Plays&) = delete; // its parts know each other
     Plays& operator=(const Plays&) = delete;
 
@@ -94,12 +94,14 @@ class Plays {
         return layer < heard.size() ? heard[layer] : 0;
     }
     /// Of a bus, as it was set last: linear. [rt]
-    float bus_gain(int bus) const noexcept { return item(table_.tables.bus_levels, bus).gain; }
-    bool bus_muted(int bus) const noexcept { return item(table_.tables.bus_levels, bus).muted; }
+    float bus_gain(int bus) const noexcept { return table_.tables.gains.gain(bus); }
+    bool bus_muted(int bus) const noexcept { return table_.tables.gains.muted(bus); }
 
     /// As PlayMixer::mix. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept { mixer_.mix(now, frames, left, right); }
-    static constexpr int most_frames = PlayMixer::most_frames;
+    /// The next frame at which `mix` has to begin anew, for what comes without a report. [rt]
+    Frames next() const noexcept { return table_.tables.ducks.next(); }
+    static constexpr int most_frames = PlayTables::most_frames;
     static constexpr std::size_t most_plays(int voices) noexcept { return PlayTable::most_plays(voices); }
     /// Plays that have not come to their last frame. [rt]
     int sounding() const noexcept { return table_.sounding; }

@@ -36,6 +36,7 @@ int Starts::begin(const Wanted& wanted, Frames now) noexcept {
     play.endless = planned.endless;
     play.lasts = wanted.lasts > 0 ? now + wanted.lasts : 0;
     play.first = std::numeric_limits<Frames>::max();
+    play.route = static_cast<std::int16_t>(planned.buses.front());
     play.envelope.start(table_.rate, table_.level_of(play));
     std::fill_n(table_.tables.own.begin() +
                     static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * table_.plan->most_own()),
@@ -107,6 +108,8 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     story.moved.last_share = share;
     story.users->fetch_add(1, std::memory_order_relaxed);
     active.moves = !layer.movers.empty(); // then its gains come cell by cell
+    active.toned = layer.toned;
+    if (active.toned) item(table_.tables.tones, slot).start(drawn.mixed.cutoffs, table_.rate);
     // What a filter reaches before its place is read too.
     Stream* stream =
         audio.stream ? table_.streams.claim(audio, lap, drawn.from - dsp::most_taps, *story.users) : nullptr;
@@ -131,7 +134,7 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     record.take = drawn.take + 1;
     record.takes = static_cast<std::int32_t>(layer.laps.size());
     record.pitch = static_cast<float>(drawn.mixed.pitch);
-    record.gain = static_cast<float>(drawn.mixed.gain);
+    record.gain = static_cast<float>(drawn.mixed.gain + planned.bus_gain);
     record.share = static_cast<float>(share);
     record.pan = static_cast<float>(std::clamp(drawn.mixed.pan, -1.0, 1.0));
     record.length = drawn.delay;

@@ -247,11 +247,12 @@ int Voice::place(Scratch& scratch, int frames) noexcept {
     return i;
 }
 
-int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
-               float* right, std::span<float> peaks) noexcept {
+int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, dsp::Tone* tone, int frames,
+               int first, float* left, float* right, std::span<float> peaks) noexcept {
     const bool stereo = audio_->channels == 2, parted = shapes.left != shapes.right;
     const float gain_left = gain_left_ * shapes.level, gain_right = gain_right_ * shapes.level;
-    if (!filter_ && !shapes.left && !stereo && !stream_) { // as it lies in its clip: most voices, most of the time
+    if (!filter_ && !shapes.left && !stereo && !stream_ &&
+        !tone) { // as it lies in its clip: most voices, most of the time
         const int made =
             static_cast<int>(std::min<std::int64_t>(std::min(frames, first + Scratch::most - cell), end_ - index_));
         const float* source = fetch(0, index_, made, scratch.left.data(), kernels);
@@ -281,6 +282,11 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shap
             } else {
                 sides[side] = fetch(side, from, made, own[side], kernels);
             }
+        }
+        if (tone) {
+            for (int side = 0; side < audio_->channels; ++side)
+                if (sides[side] != own[side]) sides[side] = std::copy_n(sides[side], made, own[side]) - made;
+            tone->process(own[0], stereo ? own[1] : nullptr, made);
         }
         if (shapes.left) {
             if (parted || stereo) { // the right side first: it may need the left one's source

@@ -4,6 +4,7 @@
 #include "core/dsp/filter_bank.h"
 #include "core/dsp/kernels.h"
 #include "core/dsp/stretch.h"
+#include "core/dsp/tone.h"
 #include "core/mixer/lap.h"
 #include "core/mixer/streams.h"
 #include "core/model/audio.h"
@@ -51,10 +52,10 @@ class Voice {
     void glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept;
 
     /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. `first`:
-    /// frames until the next cell of the clock; peaks[c] becomes the largest magnitude of either side per cell. The
-    /// same output for any way of cutting a stretch into calls. [rt]
-    int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, int frames, int first, float* left,
-            float* right, std::span<float> peaks) noexcept;
+    /// frames until the next cell of the clock; `tone`: null: it has no filter; peaks[c] becomes the largest magnitude
+    /// of either side per cell. The same output for any way of cutting a stretch into calls. [rt]
+    int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, dsp::Tone* tone, int frames, int first,
+            float* left, float* right, std::span<float> peaks) noexcept;
 
     /// Moves on by up to `frames` frames without a sound, exactly as `mix` would, and gives how many. [rt]
     int pass(int frames) noexcept;

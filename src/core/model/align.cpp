@@ -5,11 +5,46 @@
 namespace kiai::model {
 namespace {
 
+template<class Entry>
+std::string identity(const std::vector<Entry>&, const Entry& entry) {
+    return entry.name;
+}
+
+/// A bus that goes into another bus than before is another bus: what sounds on it moves over.
+std::string identity(const std::vector<Bus>& buses, const Bus& bus) {
+    std::string path = bus.name;
+    for (int up = bus.into; up >= 0; up = buses[static_cast<std::size_t>(up)].into)
+        path += ' ' + buses[static_cast<std::size_t>(up)].name;
+    return path;
+}
+
+template<class Entry>
+Entry gone_of(const Entry& running) {
+    Entry gone;
+    gone.name = running.name;
+    return gone;
+}
+
+/// What still sounds on it ends as it sounded.
+Bus gone_of(const Bus& running) {
+    Bus gone = running;
+    gone.limit = {0, {}, Full::end_oldest};
+    gone.ducks.clear();
+    return gone;
+}
+
+Sound gone_of(const Sound& running) {
+    Sound gone;
+    gone.name = running.name;
+    gone.bus = running.bus;
+    return gone;
+}
+
 /// Brings entries into the order of those that run, and tells the new number of each.
 template<class Entry>
 std::vector<int> arrange(std::vector<Entry>& entries, const std::vector<Entry>& running) {
     std::map<std::string, std::size_t> by_name;
-    for (std::size_t e = 0; e < entries.size(); ++e) by_name.emplace(entries[e].name, e);
+    for (std::size_t e = 0; e < entries.size(); ++e) by_name.emplace(identity(entries, entries[e]), e);
     std::vector<int> numbers(entries.size(), -1);
     std::vector<Entry> arranged;
     const auto take = [&](std::size_t from) {
@@ -17,13 +52,13 @@ std::vector<int> arrange(std::vector<Entry>& entries, const std::vector<Entry>& 
         arranged.push_back(std::move(entries[from]));
     };
     for (const Entry& one : running) {
-        if (const auto found = by_name.find(one.name); found != by_name.end()) {
+        const auto found = by_name.find(identity(running, one));
+        if (found != by_name.end() && numbers[found->second] < 0) {
             take(found->second);
             continue;
         }
-        Entry& gone = arranged.emplace_back();
-        gone.name = one.name;
-        gone.gone = true;
+        arranged.push_back(gone_of(one));
+        arranged.back().gone = true;
     }
     for (std::size_t e = 0; e < entries.size(); ++e)
         if (numbers[e] < 0) take(e);
@@ -83,14 +118,16 @@ Project align(Project changed, const Project& running) {
                           arrange(changed.scopes, running.scopes),      arrange(changed.motions, running.motions),
                           arrange(changed.sequences, running.sequences)};
     for (Sound& sound : changed.sounds) {
+        if (sound.gone) continue;
         renumber(sound.bus, numbers.buses);
         renumber(sound.follows, numbers);
         for (Layer& layer : sound.layers) renumber(layer.follows, numbers);
-        if (sound.gone) sound.bus = 0;
     }
     for (Bus& bus : changed.buses) {
+        if (bus.gone) continue; // its numbers are those of the buses that run
         renumber(bus.into, numbers.buses);
-        if (bus.gone) bus.into = 0;
+        renumber(bus.follows, numbers);
+        for (Duck& duck : bus.ducks) renumber(duck.under, numbers.buses);
     }
     for (Zone& zone : changed.zones) renumber(zone.scope, numbers.scopes);
     for (Sequence& sequence : changed.sequences) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/dsp/curve.h"
+#include "core/dsp/cutoffs.h"
 #include "core/model/audio.h"
 #include "core/model/binding.h"
 #include "core/model/zone.h"
@@ -77,9 +78,10 @@ enum class Pick : std::uint8_t {
     cycle,    ///< in order
 };
 
-enum class FollowTarget : std::uint8_t { gain, pitch, pan, balance };
+enum class FollowTarget : std::uint8_t { gain, pitch, pan, low_pass, high_pass, balance };
 
-/// A value, through a curve, moves a gain (dB), pitch (semitones), pan, or the balance of a sound's layers.
+/// A value, through a curve, moves a gain (dB), pitch (semitones), pan, the cutoff of a filter (octaves above 1 Hz), or
+/// the balance of a sound's layers.
 struct Follow {
     Value value = Value::strength;
     int dial = 0;    ///< value dial: which
@@ -90,7 +92,7 @@ struct Follow {
     bool operator==(const Follow&) const = default;
 };
 
-/// A gain (dB) or pitch (semitones) that swings by itself.
+/// A gain (dB), pitch (semitones) or pan that swings by itself.
 struct Lfo {
     enum class Shape : std::uint8_t { sine, triangle, square, random };
     Shape shape = Shape::sine;
@@ -120,6 +122,7 @@ struct Layer {
     double gain = 0;     ///< dB
     double pitch = 0;    ///< semitones
     double pan = 0;
+    dsp::Cutoffs cutoffs;
     Duration start;    ///< where in the clip it begins
     Duration delay;    ///< after the play's begin
     double chance = 1; ///< of being heard in a play
@@ -139,6 +142,14 @@ struct Limit {
     bool operator==(const Limit&) const = default;
 };
 
+/// A bus steps back while another sounds.
+struct Duck {
+    int under = 0;   ///< the bus that has to sound
+    double gain = 0; ///< dB, below 0
+    Duration attack{0.05, false}, release{0.4, false};
+    bool operator==(const Duck&) const = default;
+};
+
 /// What sounds are grouped by; each but `main` is part of another.
 struct Bus {
     std::string name;
@@ -146,7 +157,10 @@ struct Bus {
     double gain = 0;
     Limit limit{0, {}, Full::end_oldest};
     Source source;
-    bool gone = false; ///< see align.h
+    std::vector<Duck> ducks;
+    dsp::Cutoffs cutoffs;
+    std::vector<Follow> follows; ///< of dials, with a filter as their target
+    bool gone = false;           ///< see align.h
     bool operator==(const Bus&) const = default;
 };
 
@@ -210,7 +224,7 @@ struct Project {
     std::vector<Pending> pending;
     std::vector<Clip> clips;
     std::vector<Sound> sounds; ///< the ones in the file, then the implied ones
-    std::vector<Bus> buses{{"main", -1, 0, {0, {}, Full::end_oldest}, {}}}; ///< the first is `main`
+    std::vector<Bus> buses{{"main", -1, 0, {0, {}, Full::end_oldest}, {}, {}, {}, {}}}; ///< the first is `main`
     std::vector<Dial> dials;
     std::vector<Zone> zones;
     std::vector<Scope> scopes;

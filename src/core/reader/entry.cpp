@@ -80,12 +80,17 @@ std::string range_of(const Key& key) {
     return model::fill("{} takes {} to {}{}", key.name, model::general(key.low), model::general(key.high), unit);
 }
 
-/// `-6 dB` and `50 %` as numbers of the key's unit.
+/// `-6 dB`, `50 %` and `6 kHz` as numbers of the key's unit.
 std::optional<double> with_unit(const std::string& text, const std::string& unit) {
     Scan scan(text);
     scan.blanks();
     const std::optional<double> value = scan.number(true);
     scan.blanks();
+    if (unit == "Hz") {
+        const double times = scan.take("kHz") ? 1000 : scan.take("Hz") ? 1 : 0;
+        scan.blanks();
+        return value && scan.done() && times > 0 ? std::optional(*value * times) : std::nullopt;
+    }
     const bool decibels = scan.take("dB"), percent = !decibels && scan.take("%");
     scan.blanks();
     if (!value || !scan.done() || (!decibels && !percent)) return std::nullopt;
@@ -100,14 +105,16 @@ std::optional<double> with_unit(const std::string& text, const std::string& unit
 
 std::optional<double> Entry::number_of(const Value& value, const Key& key) {
     const std::string unit = key.unit;
-    const bool has_units = unit == "dB" || unit == "parts of 1";
+    const bool has_units = unit == "dB" || unit == "parts of 1" || unit == "Hz";
     std::optional<double> number;
     if (value.kind == Value::Kind::number) number = value.number;
     if (value.kind == Value::Kind::text && has_units) number = with_unit(value.text, unit);
     if (!number) {
         const char* example = unit == "dB" ? "write dB as a number, or a text with its unit: -6, \"-6 dB\" or \"50 %\""
-                              : has_units  ? "write it as a number or in per cent: 0.5 or \"50 %\""
-                                           : "write the number without quotes and unit";
+                              : unit == "Hz"
+                                  ? "write Hz as a number, or a text with its unit: 800, \"800 Hz\" or \"6 kHz\""
+                              : has_units ? "write it as a number or in per cent: 0.5 or \"50 %\""
+                                          : "write the number without quotes and unit";
         fail(FindingCode::wrong_type, value.source,
              model::fill("`{}` takes a number, not {}", key.name,
                          value.kind == Value::Kind::text ? model::fill("\"{}\"", value.text) : kind_name(value.kind)),

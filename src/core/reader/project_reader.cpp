@@ -92,8 +92,8 @@ void read_root(Draft& draft, const Value& root) {
     entry.finish();
     read_clips(draft, clips);
     read_credits(draft, credits);
-    read_buses(draft, buses);
     read_dials(draft, dials);
+    read_buses(draft, buses); // which may follow dials
     read_sounds(draft, sounds);
     imply_sounds(draft);
     read_scopes(draft, scopes);

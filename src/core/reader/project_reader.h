@@ -55,7 +55,10 @@ void read_buses(Draft& draft, const Value& section);
 void read_dials(Draft& draft, const Value& section);
 /// `limit` of a sound or a bus.
 void read_limit(Entry& entry, model::Limit& limit);
-std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_sound);
+/// `follow` and the filters of what has them.
+enum class FollowsOf { sound, layer, bus };
+std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of);
+void read_cutoffs(Entry& entry, dsp::Cutoffs& cutoffs);
 std::vector<model::Lfo> read_lfos(Entry& entry);
 void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);

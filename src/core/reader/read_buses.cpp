@@ -24,6 +24,54 @@ void refuse_circles(Draft& draft, const Value& section) {
     }
 }
 
+/// Whether `bus` goes into `above`, or is it.
+bool goes_into(const std::vector<model::Bus>& buses, int bus, int above) {
+    for (; bus >= 0; bus = buses[static_cast<std::size_t>(bus)].into)
+        if (bus == above) return true;
+    return false;
+}
+
+constexpr const char* duck_example = "write duck = { under = \"signals\", gain = -6 }";
+
+void read_duck(Draft& draft, Entry& entry, const Value& value, std::vector<model::Duck>& ducks) {
+    if (value.kind != Value::Kind::table)
+        return entry.fail(FindingCode::wrong_type, value.source, "`duck` is neither a table nor a list of tables",
+                          duck_example);
+    Entry inner(entry, value, "duck", ", duck");
+    model::Duck duck;
+    const Value* under = inner.any("under");
+    if (under)
+        duck.under = look_up(inner, *under, draft.buses, "bus").value_or(-1);
+    else
+        inner.missing("under", duck_example);
+    if (const auto gain = inner.number("gain"))
+        duck.gain = *gain;
+    else
+        inner.missing("gain", duck_example);
+    duck.attack = inner.duration("attack").value_or(duck.attack);
+    duck.release = inner.duration("release").value_or(duck.release);
+    inner.finish();
+    entry.close(inner);
+    if (inner.ok()) ducks.push_back(duck);
+}
+
+/// A bus that is ducked under one that goes into it, or that it goes into, would step back for itself.
+void refuse_ducks_under_themselves(Draft& draft, const Value& section) {
+    auto& buses = draft.project.buses;
+    for (std::size_t b = 0; b < buses.size(); ++b)
+        std::erase_if(buses[b].ducks, [&](const model::Duck& duck) {
+            const int bus = static_cast<int>(b);
+            if (!goes_into(buses, duck.under, bus) && !goes_into(buses, bus, duck.under)) return false;
+            const std::string& name = buses[b].name;
+            Entry entry(draft.findings, section, {}, model::fill("bus \"{}\"", name), name);
+            entry.fail(FindingCode::bad_value, buses[b].source,
+                       model::fill("it cannot be ducked under \"{}\", which is part of the same path to main",
+                                   buses[static_cast<std::size_t>(duck.under)].name),
+                       "duck it under a bus beside it");
+            return true;
+        });
+}
+
 } // namespace
 
 void read_limit(Entry& entry, model::Limit& limit) {
@@ -50,7 +98,10 @@ void read_buses(Draft& draft, const Value& section) {
                 break;
             }
             draft.buses[member.key] = static_cast<int>(buses.size());
-            buses.push_back({member.key, 0, 0, {0, {}, model::Full::end_oldest}, member.source});
+            model::Bus& bus = buses.emplace_back();
+            bus.name = member.key;
+            bus.into = 0;
+            bus.source = member.source;
         }
     for (const Member& member : section.members) {
         const auto found = draft.buses.find(member.key);
@@ -59,6 +110,14 @@ void read_buses(Draft& draft, const Value& section) {
         Entry entry(draft.findings, member.value, {"bus"}, model::fill("bus \"{}\"", member.key), member.key);
         bus.source = member.source;
         bus.gain = entry.number("gain").value_or(0);
+        read_cutoffs(entry, bus.cutoffs);
+        bus.follows = read_follows(draft, entry, FollowsOf::bus);
+        if (const Value* duck = entry.any("duck")) {
+            if (duck->kind == Value::Kind::list)
+                for (const Value& one : duck->items) read_duck(draft, entry, one, bus.ducks);
+            else
+                read_duck(draft, entry, *duck, bus.ducks);
+        }
         read_limit(entry, bus.limit);
         if (bus.limit.gap.value > 0)
             entry.fail(FindingCode::bad_value, member.source, "a bus has no least gap",
@@ -72,6 +131,7 @@ void read_buses(Draft& draft, const Value& section) {
         entry.finish(); // a bus with an error stays, as far as it goes: its sounds are heard
     }
     refuse_circles(draft, section);
+    refuse_ducks_under_themselves(draft, section);
 }
 
 void read_dials(Draft& draft, const Value& section) {

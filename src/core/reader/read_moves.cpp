@@ -1,4 +1,5 @@
 // What moves a sound while it plays, and before: `follow` and `lfo`.
+#include "core/dsp/tone.h"
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
 
@@ -12,12 +13,16 @@ constexpr const char* curve_example = "write curve = [[0, -36], [1, 0]]";
 /// What amounts a curve may give: those of the key that it moves, but of the balance.
 const Key& amounts_of(model::FollowTarget target) {
     static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""};
-    static const char* const names[] = {"gain", "pitch", "pan"};
+    static const char* const names[] = {"gain", "pitch", "pan", "low-pass", "high-pass"};
     if (target == model::FollowTarget::balance) return balance;
     for (const Key& key : project_keys())
-        if (std::string_view(key.parent) == "sound" && std::string_view(key.name) == names[static_cast<int>(target)])
+        if (std::string_view(key.parent) == "layer" && std::string_view(key.name) == names[static_cast<int>(target)])
             return key;
     return balance;
+}
+
+bool is_filter(model::FollowTarget target) {
+    return target == model::FollowTarget::low_pass || target == model::FollowTarget::high_pass;
 }
 
 void read_curve(Entry& entry, model::Follow& follow) {
@@ -35,7 +40,7 @@ void read_curve(Entry& entry, model::Follow& follow) {
         if (!points.empty() && *x <= points.back().first)
             return entry.fail(FindingCode::bad_value, point.source, "the points of a curve do not ascend",
                               "order them by their first number");
-        points.emplace_back(*x, *y);
+        points.emplace_back(*x, is_filter(follow.target) ? dsp::octaves_of(*y) : *y);
     }
     if (points.size() < 2)
         return entry.fail(FindingCode::bad_value, curve->source, "a curve has fewer than two points", curve_example);
@@ -72,7 +77,7 @@ void read_value(Draft& draft, Entry& entry, model::Follow& follow) {
 
 } // namespace
 
-std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_sound) {
+std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of) {
     std::vector<model::Follow> follows;
     const Value* list = entry.list("follow");
     if (!list) return follows;
@@ -89,9 +94,12 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_s
             follow.target = static_cast<model::FollowTarget>(*target);
         else
             inner.missing("target", "a follow has a value or a dial, a target and a curve");
-        if (follow.target == model::FollowTarget::balance && !whole_sound && inner.ok())
+        if (follow.target == model::FollowTarget::balance && of == FollowsOf::layer && inner.ok())
             inner.fail(FindingCode::bad_value, item.source, "a layer has no balance of its own",
                        "follow it on the sound, whose layers it goes through");
+        if (of == FollowsOf::bus && inner.ok() && (!is_filter(follow.target) || follow.value != model::Value::dial))
+            inner.fail(FindingCode::bad_value, item.source, "a bus follows dials, and only its filters move",
+                       "write follow = [{ dial = \"fill\", target = \"low-pass\", curve = [[0, 800], [1, 20000]] }]");
         read_curve(inner, follow);
         follow.smooth = inner.duration("smooth").value_or(follow.smooth);
         inner.finish();
@@ -102,11 +110,15 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, bool whole_s
     return follows;
 }
 
+void read_cutoffs(Entry& entry, dsp::Cutoffs& cutoffs) {
+    if (const auto hertz = entry.number("low-pass")) cutoffs.tighten_low_pass(dsp::octaves_of(*hertz));
+    if (const auto hertz = entry.number("high-pass")) cutoffs.tighten_high_pass(dsp::octaves_of(*hertz));
+}
+
 std::vector<model::Lfo> read_lfos(Entry& entry) {
     std::vector<model::Lfo> lfos;
     const Value* list = entry.list("lfo");
     if (!list) return lfos;
-    static constexpr double most_semitones = 24;
     for (const Value& item : list->items) {
         const char* fix = "write lfo = [{ target = \"pitch\", rate = 5, depth = 0.3 }]";
         if (item.kind != Value::Kind::table) {
@@ -124,9 +136,13 @@ std::vector<model::Lfo> read_lfos(Entry& entry) {
         lfo.rate = rate.value_or(1);
         lfo.depth = depth.value_or(0);
         lfo.free = inner.word("phase").value_or(0) == 1;
-        if (lfo.target == model::FollowTarget::pitch && lfo.depth > most_semitones)
-            inner.fail(FindingCode::bad_value, item.find("depth")->source,
-                       model::fill("`depth = {}` is out of range", lfo.depth), "depth takes 0 to 24 semitones");
+        const auto most = [&](model::FollowTarget of, double high, const char* range) {
+            if (lfo.target == of && lfo.depth > high)
+                inner.fail(FindingCode::bad_value, item.find("depth")->source,
+                           model::fill("`depth = {}` is out of range", lfo.depth), range);
+        };
+        most(model::FollowTarget::pitch, 24, "depth takes 0 to 24 semitones");
+        most(model::FollowTarget::pan, 1, "depth takes 0 to 1 of pan");
         inner.finish();
         entry.close(inner);
         lfos.push_back(lfo);

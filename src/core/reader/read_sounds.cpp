@@ -160,6 +160,7 @@ void read_own_keys(Draft& draft, Entry& entry, model::Layer& layer) {
     layer.start = entry.duration("start").value_or(layer.start);
     layer.delay = entry.duration("delay").value_or(layer.delay);
     layer.chance = entry.number("chance").value_or(1);
+    read_cutoffs(entry, layer.cutoffs);
 }
 
 void read_layers(Draft& draft, Entry& entry, const Value& list, const model::Loop& whole, model::Sound& sound) {
@@ -175,7 +176,7 @@ void read_layers(Draft& draft, Entry& entry, const Value& list, const model::Loo
         read_own_keys(draft, inner, layer);
         read_levels(inner, layer.gain, layer.pitch, layer.pan);
         layer.vary = read_vary(inner);
-        layer.follows = read_follows(draft, inner, false);
+        layer.follows = read_follows(draft, inner, FollowsOf::layer);
         layer.lfos = read_lfos(inner);
         layer.loop = item.find("loop") ? read_loop(inner) : whole;
         inner.finish();
@@ -259,7 +260,7 @@ void read_sound(Draft& draft, const Member& member, bool variant) {
     entry.text("use");
     read_levels(entry, sound.gain, sound.pitch, sound.pan);
     sound.vary = read_vary(entry);
-    sound.follows = read_follows(draft, entry, true);
+    sound.follows = read_follows(draft, entry, FollowsOf::sound);
     sound.lfos = read_lfos(entry);
     sound.fade_in = entry.duration("fade-in").value_or(sound.fade_in);
     sound.fade_out = entry.duration("fade-out").value_or(sound.fade_out);

@@ -130,6 +130,7 @@ class Sheet {
     void spans() {
         for (const ReportKind kind : rows_.kinds) {
             std::vector<Frames> free_from; // of each level
+            double free = left_margin;     // for a name that no trigger has
             for (const Span& span : rows_.spans) {
                 if (span.kind != kind) continue;
                 auto level =
@@ -140,6 +141,13 @@ class Sheet {
                     y_of(kind) + 2.5 + 4 * static_cast<double>(std::min<std::ptrdiff_t>(2, level - free_from.begin()));
                 const double from = std::max(x_of(span.begin), left_margin);
                 paper_.line(from, y, x_of(span.end), y, {wave.red, wave.green, wave.blue, 0.45}, 3.2);
+                if (!span.bus.empty()) {
+                    const double width = paper_.text_width(span.name, 9.5);
+                    if (from < free || from + width > settings_.width - 2) continue;
+                    paper_.text(from + 1, y_of(kind) - 11, span.name, 9.5, grey);
+                    free = from + width + 4;
+                    continue;
+                }
                 if (kind != ReportKind::run && span.begin >= rows_.from) continue; // its trigger has the name
                 if (paper_.text_width(span.name, 9.5) < x_of(span.end) - from)
                     paper_.text(from + 1, y_of(kind) - 11, span.name, 9.5, grey);

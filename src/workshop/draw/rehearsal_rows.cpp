@@ -76,7 +76,7 @@ void sort_decision(RehearsalRows& rows, const Decision& decision) {
 void open_span(RehearsalRows& rows, ReportKind row, const std::string& name, const Decision& decision) {
     for (const Span& span : rows.spans)
         if (span.kind == row && span.name == name && span.cause == decision.cause) return;
-    rows.spans.push_back({row, name, decision.cause, decision.frame, std::numeric_limits<Frames>::max()});
+    rows.spans.push_back({row, name, decision.cause, decision.frame, std::numeric_limits<Frames>::max(), {}});
 }
 
 /// The newest of that name that is still open; a sequence is told by what ran it.
@@ -108,6 +108,12 @@ void sort_span(RehearsalRows& rows, const Decision& decision) {
         (decision.outcome == Outcome::stopped || decision.outcome == Outcome::lost))
         close_span(rows, row_for(decision.trigger), decision);
     if (decision.outcome == Outcome::over) close_span(rows, decision.trigger, decision);
+    if (decision.outcome == Outcome::ducked || decision.outcome == Outcome::duck_over)
+        for (Span& span : rows.spans) // a bus is ducked once at a time
+            if (span.bus == decision.bus && span.end == std::numeric_limits<Frames>::max()) span.end = decision.frame;
+    if (decision.outcome == Outcome::ducked)
+        rows.spans.push_back({ReportKind::bus_gain, fmt::format("{} {:+g} dB", decision.bus, decision.value), 0,
+                              decision.frame, std::numeric_limits<Frames>::max(), decision.bus});
 }
 
 /// What lies wholly before or after the stretch.
@@ -159,7 +165,10 @@ ReportKind row_for(ReportKind kind) noexcept {
 }
 
 const char* row_name(ReportKind row) noexcept {
-    return row == ReportKind::scope_enter ? "scope" : row == ReportKind::run ? "sequence" : to_string(row);
+    return row == ReportKind::scope_enter ? "scope"
+           : row == ReportKind::run       ? "sequence"
+           : row == ReportKind::bus_gain  ? "bus"
+                                          : to_string(row);
 }
 
 RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to, int most_lanes) {

@@ -30,12 +30,13 @@ struct Trail {
     Decibels peak = -200; ///< of all of it, dBFS
 };
 
-/// Something that lasts: a scope that is on, a watch that holds, a sequence that runs.
+/// Something that lasts: a scope that is on, a watch that holds, a sequence that runs, a bus that is ducked.
 struct Span {
     ReportKind kind = ReportKind::watch; ///< the row that it is in
     std::string name;
     std::uint64_t cause = 0;
     Frames begin = 0, end = 0;
+    std::string bus; ///< that is ducked
 };
 
 struct Refusal {

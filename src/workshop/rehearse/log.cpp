@@ -53,6 +53,10 @@ json to_json(const Decision& decision, int rate) {
     }
     if (decision.trigger == ReportKind::bus_gain || decision.trigger == ReportKind::bus_mute)
         line["value"] = rounded(decision.value, 4);
+    if (!decision.bus.empty()) {
+        line.update({{"bus", decision.bus}, {"under", decision.under}});
+        if (decision.outcome == Outcome::ducked) line["value"] = rounded(decision.value, 4);
+    }
     if (decision.limit) {
         const LimitReached& limit = *decision.limit;
         line["limit"] = {{"kind", to_string(limit.kind)}};
@@ -172,6 +176,8 @@ bool read_decision(const json& line, Decision& decision) {
     take(line, "rule", decision.rule);
     if (decision.outcome == Outcome::not_met) decision.value = std::numeric_limits<float>::quiet_NaN();
     take(line, "value", decision.value);
+    take(line, "bus", decision.bus);
+    take(line, "under", decision.under);
     if (const auto layers = line.find("layers"); layers != line.end() && layers->is_array())
         for (const json& layer : *layers)
             decision.layers.push_back(layer_of(layer, static_cast<int>(decision.layers.size()) + 1));

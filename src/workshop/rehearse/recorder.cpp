@@ -30,6 +30,10 @@ RunRecorder::RunRecorder(Engine& engine) : engine_(engine) {
     seen_.seed = engine.seed();
     const Project project = engine.project();
     for (const model::Sound& sound : project.data().sounds) seen_.sounds.push_back(sound.name);
+    for (const model::Bus& bus : project.data().buses) {
+        engine.bus_level(bus.name); // from now on it is measured
+        seen_.buses.push_back({bus.name, {}});
+    }
     engine.set_log([this](const Decision& decision) { seen_.decisions.push_back(decision); });
     engine.set_findings([this](const Finding& finding) { seen_.findings.push_back(finding); });
 }
@@ -42,6 +46,14 @@ void RunRecorder::render(Frames frames) {
     PlayLevel levels[256];
     while (const std::size_t count = engine_.read_levels(levels))
         seen_.levels.insert(seen_.levels.end(), levels, levels + count);
+    for (auto& [bus, most] : seen_.buses) {
+        const BusLevel level = engine_.bus_level(bus);
+        most.peak = std::max(most.peak, level.peak);
+        most.true_peak = std::max(most.true_peak, level.true_peak);
+        most.momentary = std::max(most.momentary, level.momentary);
+        most.short_term = std::max(most.short_term, level.short_term);
+        most.reduction = std::max(most.reduction, level.reduction);
+    }
     seen_.length = engine_.now();
 }
 

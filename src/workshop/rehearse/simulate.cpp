@@ -104,7 +104,7 @@ class Tally {
     bool follow(const std::vector<model::Follow>& follows, Fixed& fixed) const {
         for (const model::Follow& one : follows) {
             if (one.target == model::FollowTarget::balance) return false;
-            if (one.target == model::FollowTarget::pan) continue;
+            if (one.target != model::FollowTarget::gain && one.target != model::FollowTarget::pitch) continue;
             const bool known = one.value == model::Value::strength || one.value == model::Value::place;
             if (!known) continue; // dials and own values move it later
             const double by = one.curve.at(one.value == model::Value::strength ? settings_.strength : settings_.place);

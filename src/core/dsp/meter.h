@@ -1,0 +1,64 @@
+// Peak, true peak and loudness of a stereo signal.
+#pragma once
+
+#include "core/dsp/kernels.h"
+#include "core/dsp/quarters.h"
+
+#include <array>
+#include <vector>
+
+namespace kiai::dsp {
+
+/// Loudness as in ITU-R BS.1770-4: both sides through the K-weighting, mean square, -0.691 dB. Its filters are those of
+/// the recommendation at any rate (B. De Man, Evaluation of implementations of the EBU R 128 loudness measurement,
+/// 2018). The true peak is estimated at four times the rate. One block is 100 ms.
+class Meter {
+  public:
+    /// [control] Takes all memory. `rate` in frames per second.
+    Meter(int rate, const Kernels& kernels);
+
+    /// Measures the next `frames` (up to `most_frames`); null: silence. [rt]
+    void measure(const float* left, const float* right, int frames) noexcept;
+
+    /// Linear; of the last 300 to 400 ms. [rt]
+    float peak() const noexcept;
+    float true_peak() const noexcept;
+    /// Mean square after K-weighting, of the last `blocks` whole blocks, at most 30. [rt]
+    double mean_square(int blocks) const noexcept;
+    /// Whole blocks since the start. [rt]
+    std::int64_t blocks() const noexcept { return blocks_; }
+
+    static constexpr int most_frames = 1024, momentary = 4, short_term = 30;
+
+  private:
+    static constexpr int peak_blocks = 4;
+
+    struct Biquad {
+        double b0, b1, b2, a1, a2;
+    };
+    struct State {
+        double first = 0, second = 0;
+    };
+    static double run(const Biquad& filter, State& state, double in) noexcept;
+    void weigh(const float* left, const float* right, int frames) noexcept;
+    float largest_between(std::vector<float>& history, const float* side, int frames, float known) noexcept;
+
+    const Kernels& kernels_;
+    Biquad shelf_, high_pass_;
+    std::array<State, 2> shelves_, high_passes_;
+    Quarters quarters_;
+    std::vector<float> left_, right_; ///< as many frames as the taps reach, then what is measured
+    int block_frames_, filled_ = 0;   ///< of the block that is being measured
+    double sum_ = 0;
+    std::array<double, short_term> energy_{};
+    struct Peaks {
+        float sample = 0, between = 0;
+    };
+    std::array<Peaks, peak_blocks> peaks_; ///< of the last blocks; the one that is being measured at `blocks_`
+    std::int64_t blocks_ = 0;
+};
+
+/// LUFS of a mean square after K-weighting; -200 for silence. For what is shown only: it uses the C library.
+double loudness_of(double mean_square) noexcept;
+
+} // namespace kiai::dsp

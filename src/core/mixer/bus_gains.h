@@ -1,0 +1,76 @@
+// How loud each bus is: what kiai.toml, the app and ducking say.
+#pragma once
+
+#include "core/mixer/envelope.h"
+#include "core/mixer/planned_bus.h"
+
+#include <kiai/units.h>
+
+#include <vector>
+
+namespace kiai::mixer {
+
+class BusGains {
+  public:
+    /// [control] Takes all memory. `frames`: the longest stretch.
+    BusGains(const PlannedBuses& plan, int frames);
+
+    /// Takes over what was set under the project before, and goes from there to what is written now. [rt]
+    void go_on_from(const BusGains& was, Frames length, Frames now) noexcept;
+
+    /// A bus that takes the place of one of the same name begins with what was set of that. [rt]
+    void adopt(int bus, const BusGains& was, int from) noexcept;
+
+    /// What the app sets, on top of kiai.toml's: linear, over `length` frames. [rt]
+    void set_gain(int bus, float gain, Frames length, Frames now) noexcept;
+    void mute(int bus, bool on, Frames now) noexcept;
+    float gain(int bus) const noexcept { return of(bus).set; }
+    bool muted(int bus) const noexcept { return of(bus).muted; }
+    /// The bus, or one that it goes into, is muted. [rt]
+    bool silenced(int bus) const noexcept;
+    /// Steps back to `gain`, linear, over `length` frames. [rt]
+    void duck(int bus, float gain, Frames length, Frames now) noexcept;
+
+    /// Where the gains of a bus and of those that it goes into are going, without ducking; linear. [rt]
+    double level(int bus) const noexcept;
+
+    /// The next `frames` begin at `now`; until the next call the gains of these can be asked. [rt]
+    void begin(Frames now, int frames) noexcept;
+    /// The gain of each of these frames, or null where it is 1 or the same in all of them: then `steady`. [rt]
+    const float* shape(int bus) const noexcept { return of(bus).moving ? of(bus).shape.data() : nullptr; }
+    float steady(int bus) const noexcept { return of(bus).now; }
+    /// What a play on the bus is multiplied by at one of these frames, without ducking. [rt]
+    double heard(int bus, Frames frame) const noexcept {
+        return of(bus).path_moves ? heard_moving(bus, frame) : of(bus).heard;
+    }
+    /// It is the same at all of these frames. [rt]
+    bool heard_steadily(int bus) const noexcept { return !of(bus).path_moves; }
+
+  private:
+    struct Bus {
+        float set = 1; ///< by the app
+        bool muted = false;
+        bool moving = false;     ///< in these frames
+        bool listed = false;     ///< in `moving_`
+        bool path_moves = false; ///< it, or one that it goes into, moves without ducking
+        float now = 1;           ///< where it does not move
+        double heard = 1;        ///< where `path_moves` is false
+        Envelope own, ducking;
+        std::vector<float> own_shape, shape; ///< without and with ducking
+    };
+    Bus& of(int bus) noexcept { return buses_[static_cast<std::size_t>(bus)]; }
+    const Bus& of(int bus) const noexcept { return buses_[static_cast<std::size_t>(bus)]; }
+    float target(int bus) const noexcept;
+    void look_at_paths() noexcept;
+    double heard_moving(int bus, Frames frame) const noexcept;
+    void move(int bus, Envelope Bus::*envelope, float to, Frames length, Frames now) noexcept;
+    static void write(Envelope& envelope, Frames now, int frames, float* out) noexcept;
+
+    const PlannedBuses* plan_;
+    std::vector<Bus> buses_;
+    std::vector<int> moving_; ///< those whose gain may be on its way
+    bool moved_ = true;       ///< in the stretch before, or it is the first
+    Frames begin_ = 0;
+};
+
+} // namespace kiai::mixer

@@ -1,0 +1,54 @@
+// The meters of those buses whose level somebody asks for.
+#pragma once
+
+#include "core/dsp/meter.h"
+
+#include <kiai/levels.h>
+
+#include <array>
+#include <atomic>
+#include <memory>
+
+namespace kiai::mixer {
+
+class BusMeters {
+  public:
+    /// [control]
+    BusMeters(int rate, const dsp::Kernels& kernels) : rate_(rate), kernels_(kernels) {}
+
+    /// From now on the bus is measured; one that is measured already stays. One thread at a time. [control]
+    void ask(int bus);
+    /// Silence of a bus that is not measured. [any]
+    BusLevel level(int bus) const noexcept;
+
+    /// Whether the bus is measured. [rt]
+    bool wants(int bus) const noexcept { return at(bus).load(std::memory_order_acquire) != nullptr; }
+    /// Measures the next frames of a bus; null: silence. [rt]
+    void measure(int bus, const float* left, const float* right, int frames) noexcept;
+    /// The least gain of the limiter in the block that was rendered last. [rt]
+    void limited(float gain) noexcept { limiter_gain_ = gain; }
+
+  private:
+    static constexpr int most_buses = 2048;
+    static constexpr std::size_t gain_blocks = 4;
+    struct Metered {
+        Metered(int rate, const dsp::Kernels& kernels) : meter(rate, kernels) { gains.fill(1); }
+        dsp::Meter meter;
+        std::array<float, gain_blocks> gains; ///< of the limiter, by blocks as the meter's
+        std::int64_t block = 0;
+        std::atomic<float> peak{0}, true_peak{0}, gain{1};
+        std::atomic<double> momentary{0}, short_term{0};
+    };
+    std::atomic<Metered*>& at(int bus) noexcept { return slots_[static_cast<std::size_t>(bus)]; }
+    const std::atomic<Metered*>& at(int bus) const noexcept {
+        return slots_[static_cast<std::size_t>(bus < most_buses ? bus : most_buses)];
+    }
+
+    int rate_;
+    const dsp::Kernels& kernels_;
+    std::array<std::atomic<Metered*>, most_buses + 1> slots_{}; ///< the last is never measured
+    std::vector<std::unique_ptr<Metered>> all_;
+    float limiter_gain_ = 1;
+};
+
+} // namespace kiai::mixer

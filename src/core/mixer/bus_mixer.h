@@ -1,0 +1,57 @@
+// The buffers of the buses: what is mixed to each, filtered, levelled, and mixed into the bus above it.
+#pragma once
+
+#include "core/dsp/tone.h"
+#include "core/mixer/bus_gains.h"
+#include "core/mixer/bus_meters.h"
+
+#include <span>
+#include <vector>
+
+namespace kiai::mixer {
+
+/// One pair of buffers per bus. A bus that nothing sounds on costs nothing. `main` is mixed straight into the output.
+class BusMixer {
+  public:
+    /// [control] Takes all memory. `most_frames`: the longest stretch.
+    BusMixer(const PlannedBuses& plan, int most_frames);
+
+    /// The filters go from where they were to where they are now; what is no longer filtered opens. [rt]
+    void go_on_from(const BusMixer& was, Frames now) noexcept;
+
+    /// The next stretch: `left` and `right` are silent, and become `main`. [rt]
+    void begin(Frames now, int frames, float* left, float* right) noexcept;
+    /// Where what sounds on a bus is added, for the stretch. [rt]
+    struct Sides {
+        float *left, *right;
+    };
+    Sides open(int bus) noexcept;
+    /// Mixes all buses into `main`. `dials`: by their numbers. [rt]
+    void mix(const BusGains& gains, std::span<const double> dials, BusMeters& meters) noexcept;
+
+  private:
+    struct Bus {
+        std::vector<float> left, right;
+        bool used = false;    ///< in this stretch
+        bool ringing = false; ///< its filter has not come to rest
+        bool toned = false;
+        bool begun = false; ///< the filter stands somewhere
+        bool fresh = true;  ///< its movers are not smoothed from where they were
+        dsp::Tone tone;
+        dsp::Cutoffs last, from;        ///< where it goes; and after a change of the project where it comes from
+        Frames changed = -1;            ///< -1: it is not under way
+        std::vector<Smoothed> smoothed; ///< one per mover
+    };
+    Bus& of(int bus) noexcept { return buses_[static_cast<std::size_t>(bus)]; }
+    void filter(int index, std::span<const double> dials, bool sounds) noexcept;
+    void aim(int index, std::span<const double> dials, Frames now) noexcept;
+    void scale(const BusGains& gains, int index) noexcept;
+
+    const PlannedBuses* plan_;
+    std::vector<Bus> buses_;
+    Frames now_ = 0;
+    int frames_ = 0;
+    float *main_left_ = nullptr, *main_right_ = nullptr;
+};
+
+} // namespace kiai::mixer
