@@ -10,3 +10,10 @@ function(kiai_target target)
         target_compile_options(${target} PRIVATE -Wno-restrict -Wno-stringop-overflow) # of "x" + string (its bug 105651)
     endif()
 endfunction()
+
+# The headers that a batch includes are read once.
+function(kiai_unity target)
+    if(KIAI_UNITY)
+        set_target_properties(${target} PROPERTIES UNITY_BUILD ON UNITY_BUILD_BATCH_SIZE 12)
+    endif()
+endfunction()

@@ -131,7 +131,7 @@ class Sheet {
         for (const ReportKind kind : rows_.kinds) {
             std::vector<Frames> free_from; // of each level
             double free = left_margin;     // for a name that no trigger has
-            for (const Span& span : rows_.spans) {
+            for (const TimeSpan& span : rows_.spans) {
                 if (span.kind != kind) continue;
                 auto level =
                     std::find_if(free_from.begin(), free_from.end(), [&](Frames f) { return f <= span.begin; });

@@ -74,7 +74,7 @@ void sort_decision(RehearsalRows& rows, const Decision& decision) {
 }
 
 void open_span(RehearsalRows& rows, ReportKind row, const std::string& name, const Decision& decision) {
-    for (const Span& span : rows.spans)
+    for (const TimeSpan& span : rows.spans)
         if (span.kind == row && span.name == name && span.cause == decision.cause) return;
     rows.spans.push_back({row, name, decision.cause, decision.frame, std::numeric_limits<Frames>::max(), {}});
 }
@@ -109,7 +109,7 @@ void sort_span(RehearsalRows& rows, const Decision& decision) {
         close_span(rows, row_for(decision.trigger), decision);
     if (decision.outcome == Outcome::over) close_span(rows, decision.trigger, decision);
     if (decision.outcome == Outcome::ducked || decision.outcome == Outcome::duck_over)
-        for (Span& span : rows.spans) // a bus is ducked once at a time
+        for (TimeSpan& span : rows.spans) // a bus is ducked once at a time
             if (span.bus == decision.bus && span.end == std::numeric_limits<Frames>::max()) span.end = decision.frame;
     if (decision.outcome == Outcome::ducked)
         rows.spans.push_back({ReportKind::bus_gain, fmt::format("{} {:+g} dB", decision.bus, decision.value), 0,
@@ -124,8 +124,8 @@ void leave_out_the_rest(RehearsalRows& rows) {
         std::erase_if(row.trails, [&](const Trail& trail) { return outside(trail.begin, trail.end); });
         std::erase_if(row.refusals, [&](const Refusal& refusal) { return outside(refusal.frame, refusal.frame); });
     }
-    for (Span& span : rows.spans) span.end = std::min(span.end, rows.to);
-    std::erase_if(rows.spans, [&](const Span& span) { return outside(span.begin, span.end); });
+    for (TimeSpan& span : rows.spans) span.end = std::min(span.end, rows.to);
+    std::erase_if(rows.spans, [&](const TimeSpan& span) { return outside(span.begin, span.end); });
     std::erase_if(rows.sounds, [](const SoundRow& row) { return row.trails.empty() && row.refusals.empty(); });
 }
 
@@ -182,7 +182,7 @@ RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to,
         const bool caused = std::any_of(rows.causes.begin(), rows.causes.end(),
                                         [&](const auto& cause) { return row_for(cause.second.kind) == kind; });
         const bool lasted =
-            std::any_of(rows.spans.begin(), rows.spans.end(), [&](const Span& span) { return span.kind == kind; });
+            std::any_of(rows.spans.begin(), rows.spans.end(), [&](const TimeSpan& span) { return span.kind == kind; });
         if (caused || lasted) rows.kinds.push_back(kind);
     }
 

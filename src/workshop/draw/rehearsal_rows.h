@@ -31,7 +31,7 @@ struct Trail {
 };
 
 /// Something that lasts: a scope that is on, a watch that holds, a sequence that runs, a bus that is ducked.
-struct Span {
+struct TimeSpan {
     ReportKind kind = ReportKind::watch; ///< the row that it is in
     std::string name;
     std::uint64_t cause = 0;
@@ -55,7 +55,7 @@ struct SoundRow {
 struct RehearsalRows {
     std::map<std::uint64_t, Cause> causes;
     std::vector<ReportKind> kinds; ///< that occur, in a fixed order
-    std::vector<Span> spans;
+    std::vector<TimeSpan> spans;
     std::vector<SoundRow> sounds; ///< in the order of their first decision
     Frames from = 0, to = 1;      ///< the stretch that is drawn
     int rate = 48000;

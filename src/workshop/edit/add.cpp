@@ -11,9 +11,8 @@
 namespace kiai::inline v0 {
 
 namespace fs = std::filesystem;
-using Outcome = AddedFile::Outcome;
 
-int AddResult::count(Outcome outcome) const noexcept {
+int AddResult::count(AddedFile::Outcome outcome) const noexcept {
     return static_cast<int>(
         std::count_if(files.begin(), files.end(), [&](const AddedFile& file) { return file.outcome == outcome; }));
 }
@@ -37,8 +36,8 @@ AddResult add_files(const fs::path& folder, const std::vector<fs::path>& what, c
     std::error_code error;
     for (const fs::path& copy : copied) fs::remove(copy, error);
     for (AddedFile& file : added.files)
-        if (file.outcome == Outcome::added)
-            file.outcome = Outcome::refused, file.why = "kiai.toml could not be changed";
+        if (file.outcome == AddedFile::Outcome::added)
+            file.outcome = AddedFile::Outcome::refused, file.why = "kiai.toml could not be changed";
     added.series.clear();
     return added;
 }

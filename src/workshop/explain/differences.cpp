@@ -12,9 +12,9 @@ constexpr double near_seconds = 0.05;
 constexpr double least_level = 0.05, least_number = 0.001;
 
 /// What a decision is about, without numbers that shift.
-using Key = std::tuple<int, int, std::string, std::string, std::string>;
+using DecisionKey = std::tuple<int, int, std::string, std::string, std::string>;
 
-Key key_of(const Decision& d) {
+DecisionKey key_of(const Decision& d) {
     const bool ended = d.outcome == Outcome::ended;
     return {static_cast<int>(d.outcome), ended ? 0 : static_cast<int>(d.trigger), ended ? std::string() : d.on, d.sound,
             ended || !d.action ? std::string() : to_string(*d.action)};
@@ -64,12 +64,12 @@ std::string compared(const Decision& a, const Decision& b) {
 
 Differences differences(const Rehearsal& before, const Rehearsal& now) {
     Differences found;
-    std::map<Key, std::vector<const Decision*>> waiting; // of `before`, in order of frames
+    std::map<DecisionKey, std::vector<const Decision*>> waiting; // of `before`, in order of frames
     for (const Decision& decision : before.decisions) waiting[key_of(decision)].push_back(&decision);
-    std::map<Key, std::size_t> next;
+    std::map<DecisionKey, std::size_t> next;
     const auto near = static_cast<Frames>(near_seconds * now.sample_rate);
     for (const Decision& decision : now.decisions) {
-        const Key key = key_of(decision);
+        const DecisionKey key = key_of(decision);
         const auto& candidates = waiting[key];
         std::size_t& at = next[key];
         for (; at < candidates.size() && candidates[at]->frame < decision.frame - near; ++at)

@@ -224,10 +224,10 @@ LoadedLog load_log(const std::filesystem::path& file) {
         ++number;
         if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
         const json line = json::parse(text, nullptr, false);
-        if (int version = 0; line.is_object() && line.contains("log")) {
-            take(line, "log", version);
+        if (int written = 0; line.is_object() && line.contains("log")) {
+            take(line, "log", written);
             take(line, "rate", rehearsal.sample_rate);
-            if (version == log_version && rehearsal.sample_rate >= 8000 && rehearsal.sample_rate <= 192000) continue;
+            if (written == log_version && rehearsal.sample_rate >= 8000 && rehearsal.sample_rate <= 192000) continue;
             findings.add(FindingCode::no_log, {number, 1}, "the log is of another version, or its rate is invalid",
                          "write the log again with this version of Kiai", {});
             loaded.findings = findings.take();
