@@ -70,10 +70,6 @@ enum class Verb : std::uint8_t {
 };
 const char* to_string(Verb verb) noexcept;
 
-/// What an action is about.
-enum class ActionTarget : std::uint8_t { none, sound, bus, scope, sequence, everything, dial, notice };
-const char* to_string(ActionTarget target) noexcept;
-
 /// What a binding or a sequence did. A plain value.
 struct ActionTaken {
     Verb verb = Verb::nothing;

@@ -118,13 +118,20 @@ class Engine {
     Play play(std::string_view name, PlayOptions options = {}, std::string_view scope = {});
     /// The same, at the frame at which `with` begins, where that has been asked for and has not begun yet.
     Play play(std::string_view name, const Play& with, PlayOptions options = {}, std::string_view scope = {});
-    /// Ends all plays of a sound in its own way: with its fade-out, or with the tail of its loop.
-    void stop(std::string_view sound);
-    /// Ends them, or starts one where none sounds.
+    /// Stops a sound by its name, or what a Target names: `stop(Target::bus("pieces"))`. Each play ends in the way that
+    /// its sound says: with its fade-out, or with the tail of its loop. A sequence stops with the plays that it
+    /// started.
+    void stop(Target what);
+    /// Stops with a raised-cosine fade. `fade`: at least 5 ms; a play that would end sooner keeps its own ending.
+    void stop(Target what, Seconds fade);
+    /// Stops all plays of a sound, or starts one if none sounds.
     void toggle(std::string_view sound);
-    /// All plays of a sound stand still, and go on.
-    void pause(std::string_view sound);
-    void resume(std::string_view sound);
+    /// Pauses within 10 ms, and resumes from there. To pause a scope also pauses its timers and sequences.
+    void pause(Target what);
+    void resume(Target what);
+    /// Stops a sound and plays it again; runs a sequence again from its first step; leaves and enters a scope; plays
+    /// each sound again that sounds on a bus, or anywhere.
+    void restart(Target what);
     /// Begins a sequence.
     void run(std::string_view sequence);
     /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.

@@ -55,9 +55,14 @@ class Play {
     /// be over later, it is over by then; else, and after the end: nothing.
     void stop(Seconds fade) noexcept;
 
-    /// Moves its gain (on top of what kiai.toml says) to `gain`, -120 … 24 dB, along a raised cosine of 10 ms. NaN:
-    /// nothing, and the log says so.
-    void set_gain(Decibels gain) noexcept;
+    /// Moves the gain of the play, on top of what kiai.toml says, along a raised cosine. `gain`: -120 … 24 dB. `over`:
+    /// 10 ms … 3600 s. No effect for NaN, which the log reports; a number out of range is clamped and reported.
+    void set_gain(Decibels gain, Seconds over = Seconds(0.01)) noexcept;
+    /// Moves the pitch of the play in the same way. `pitch`: -48 … 48 semitones, added to all others. A pitch that is
+    /// set in the same moment as the play was asked for holds from its first frame.
+    void set_pitch(Semitones pitch, Seconds over = Seconds(0.01)) noexcept;
+    /// Moves the pan of the play in the same way. `pan`: -1 … 1, added to all others; the sum is held within -1 … 1.
+    void set_pan(Pan pan, Seconds over = Seconds(0.01)) noexcept;
 
     /// Sets a value of this play, 0 until then, that follows of its sound name: `roll.set("speed", 2.3f)`. They go to
     /// it smoothly, in the time that they say; what is set in the same moment as the play was asked for holds from its
@@ -68,6 +73,7 @@ class Play {
     friend class Engine;
     void end(Seconds fade) noexcept;
     void tell(int kind) noexcept;
+    void move(int kind, float PlayOptions::*what, float to, float low, float high, Seconds over) noexcept;
     Play(std::weak_ptr<EngineShared> engine, std::uint32_t slot, std::uint32_t generation)
         : engine_(std::move(engine)), slot_(slot), generation_(generation) {}
 

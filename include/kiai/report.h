@@ -7,6 +7,7 @@
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace kiai::inline v0 {
@@ -25,6 +26,32 @@ struct Contact {
                             ///< touch; 0: each call is a touch, and only gaps thin them
 };
 
+/// What an action or a call is about.
+enum class ActionTarget : std::uint8_t { none, sound, bus, scope, sequence, everything, dial, notice };
+const char* to_string(ActionTarget target) noexcept;
+
+/// What a call of the app stops, pauses, resumes or restarts: a sound by its name, or what one of the functions gives.
+/// A plain value; its name has to live until the call returns.
+struct Target {
+    ActionTarget kind = ActionTarget::sound;
+    std::string_view name; ///< empty for `everything`
+
+    Target(std::string_view sound) : name(sound) {}
+    Target(const char* sound) : name(sound) {}
+    Target(const std::string& sound) : name(sound) {}
+    /// All plays on a bus, and on those that go into it.
+    static Target bus(std::string_view name) { return {ActionTarget::bus, name}; }
+    /// What belongs to a scope. To pause a scope also pauses its timers and sequences.
+    static Target scope(std::string_view name) { return {ActionTarget::scope, name}; }
+    /// All runs of a sequence, with the plays that they started.
+    static Target sequence(std::string_view name) { return {ActionTarget::sequence, name}; }
+    /// All plays and sequences.
+    static Target everything() { return {ActionTarget::everything, {}}; }
+
+  private:
+    Target(ActionTarget of, std::string_view called) : kind(of), name(called) {}
+};
+
 /// A number that goes with a notice, by name.
 struct NamedValue {
     std::string name;
@@ -33,13 +60,16 @@ struct NamedValue {
 
 /// How a play that the app asks for itself differs from what kiai.toml says; the numbers are added to those there.
 struct PlayOptions {
-    Decibels gain = 0;          ///< -120 … 24 dB
-    Semitones pitch = 0;        ///< -48 … 48 semitones
-    Pan pan = 0;                ///< -1 … 1
-    float strength = 1;         ///< for follows of `strength`, from 0
-    float place = 0;            ///< for follows of `place`, -1 … 1
-    int layer = 0;              ///< 0: all layers; else only this one, from 1, to hear what it does
-    Seconds delay = Seconds(0); ///< how long after the call it begins, 0 … 3600
+    Decibels gain = 0;            ///< -120 … 24 dB
+    Semitones pitch = 0;          ///< -48 … 48 semitones
+    Pan pan = 0;                  ///< -1 … 1
+    float strength = 1;           ///< for follows of `strength`, from 0
+    float place = 0;              ///< for follows of `place`, -1 … 1
+    int layer = 0;                ///< 0: all layers; else only this one, from 1, to hear what it does
+    Seconds delay = Seconds(0);   ///< how long after the call it begins, 0 … 3600
+    Seconds fade_in = Seconds(0); ///< how long it rises, 0 … 3600; the longer of this and the sound's own counts
+    Seconds start = Seconds(0);   ///< where in its clips it begins, on top of kiai.toml's, 0 … 3600
+    Seconds length = Seconds(0);  ///< it is told to stop after this time, 0 … 3600; 0: it is not
 };
 
 /// What can happen. From `enter` on it is nothing that an app reports: the engine finds it out.
@@ -70,12 +100,15 @@ enum class ReportKind : std::uint8_t {
     toggle,
     pause,
     resume,
+    restart,
     run,
-    bus_gain,  ///< of the bus `name`, `value` dB
-    bus_mute,  ///< `value` not 0: on
-    play_stop, ///< the play that was asked for with this `pair`; `over` below 0: in its own way, else the fade
-    play_gain, ///< likewise; `value` dB
-    play_set,  ///< likewise; `name` of its value, `value`
+    bus_gain,   ///< of the bus `name`, `value` dB
+    bus_mute,   ///< `value` not 0: on
+    play_stop,  ///< the play that was asked for with this `pair`; `over` below 0: in its own way, else the fade
+    play_gain,  ///< likewise; `value` dB, in the time `over`
+    play_pitch, ///< likewise; `value` semitones
+    play_pan,   ///< likewise; `value` -1 … 1
+    play_set,   ///< likewise; `name` of its value, `value`
     play_pause,
     play_resume,
     wind_down, ///< `over`: the fade
@@ -109,7 +142,9 @@ struct Report {
         0;           ///< contact, contact_end: which touch; play: a number by which play_stop and its like mean it
     Point size = {}; ///< body: width and height of a box; both 0: a circle, `value` is its radius
     std::vector<NamedValue> values = {}; ///< notice: four at most; counted: how often each layer was heard
-    Seconds over = Seconds(0.01);        ///< bus_gain: how long it takes; play_stop
+    Seconds over = Seconds(0.01);        ///< bus_gain, play_gain, play_pitch, play_pan: how long it takes; play_stop
+    ActionTarget target = ActionTarget::sound; ///< stop, pause, resume, restart: what `name` is the name of
+    Seconds fade = Seconds(-1);                ///< stop: below 0: as each sound says
     /// body: when it was there, on any clock of the app's; default: the frame that it is reported for, else the moment
     /// of the call
     std::optional<Seconds> moment = std::nullopt;

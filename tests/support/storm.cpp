@@ -26,9 +26,13 @@ range = [0, 9]
 start = 5
 [bus.low]
 limit = { plays = 12, full = "end-quietest" }
+duck = { under = "calls", gain = -9, attack = "10 ms", release = "30 ms" }
+low-pass = "8 kHz"
+follow = [{ dial = "fill", target = "high-pass", curve = [[0, 10], [1, 2000]] }]
 [bus.deep]
 into = "low"
 gain = -3
+[bus.calls]
 [sound.knock]
 takes = { series = "a" }
 vary = { pitch = 3, gain = 4, pan = 0.4, delay = "5 ms" }
@@ -41,9 +45,12 @@ loop = { from = "10 ms", to = "60 ms", crossfade = "5 ms", end = "tail" }
 lfo = [{ target = "pitch", shape = "random", rate = 5, depth = 1 }]
 follow = [{ value = "speed", target = "gain", curve = [[0, -20], [1, 0]] }]
 limit = { plays = 4, full = "restart" }
+[sound.pile]
+bus = "calls"
 [[sound.pile.layer]]
 takes = { series = "a" }
 chance = 0.6
+low-pass = "3 kHz"
 [[sound.pile.layer]]
 takes = ["a-2", "a-3"]
 pick = "weighted"
@@ -189,8 +196,20 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
         return engine.remove_zone("lid");
     case 23:
         return engine.input_lost();
-    case 24:
-        return engine.stop(part < 0.5f ? "hum" : "far");
+    case 24: {
+        const kiai::Target targets[] = {"hum",
+                                        "far",
+                                        kiai::Target::bus("deep"),
+                                        kiai::Target::scope("bench"),
+                                        kiai::Target::sequence("finish"),
+                                        kiai::Target::everything()};
+        const kiai::Target& target = targets[(chance >> 20) % 6];
+        if (part < 0.2f) return engine.stop(target);
+        if (part < 0.4f) return engine.stop(target, kiai::Seconds(part / 10));
+        if (part < 0.6f) return engine.pause(target);
+        if (part < 0.8f) return engine.resume(target);
+        return engine.restart(target);
+    }
     case 25:
         return engine.toggle("hum");
     case 26:
@@ -207,7 +226,11 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
         plays.push_back(engine.play(part < 0.4f   ? "hum"
                                     : part < 0.6f ? "far"
                                                   : "pile",
-                                    {.gain = -20 * part, .pitch = 12 * part - 6}));
+                                    {.gain = -20 * part,
+                                     .pitch = 12 * part - 6,
+                                     .fade_in = kiai::Seconds(part / 20),
+                                     .start = kiai::Seconds(part / 10),
+                                     .length = kiai::Seconds(part > 0.8f ? 0.1 : 0)}));
         return;
     case 32:
         plays.push_back(engine.play("knock", {.delay = kiai::Seconds(part / 10)}));
@@ -218,7 +241,9 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
     if (plays.empty()) return;
     kiai::Play& play = plays.back();
     if (part < 0.2f) return play.set("speed", part * 5);
-    if (part < 0.4f) return play.set_gain(-part * 20);
+    if (part < 0.3f) return play.set_gain(-part * 20, kiai::Seconds(part / 10));
+    if (part < 0.35f) return play.set_pitch(part * 40 - 13, kiai::Seconds(part / 10));
+    if (part < 0.4f) return play.set_pan(part * 20 - 7);
     if (part < 0.5f) return play.pause();
     if (part < 0.6f) return play.resume();
     if (part < 0.8f) play.stop(kiai::Seconds(part / 20));

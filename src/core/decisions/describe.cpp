@@ -56,8 +56,13 @@ std::string of_limit(const Decision& d) {
 }
 
 /// What kind of name nobody knows.
-const char* kind_of_name(ReportKind trigger) {
-    switch (trigger) {
+const char* kind_of_name(const Decision& decision) {
+    if (decision.action) {
+        static constexpr const char* kinds[] = {"no name",     "no sound or clip", "no bus",  "no scope",
+                                                "no sequence", "no name",          "no dial", "no notice"};
+        return kinds[static_cast<int>(decision.action->target)];
+    }
+    switch (decision.trigger) {
     case ReportKind::dial:
         return "no dial";
     case ReportKind::scope_enter:
@@ -204,7 +209,7 @@ std::string what(const Decision& d) {
         return std::string("ignored: the engine keeps at most ") + room(d.trigger) + " at once";
     case Outcome::unknown_name:
         if (d.excluded) return '"' + d.on + "\" is in kiai.toml, but an error keeps it out; run kiai check";
-        return std::string(kind_of_name(d.trigger)) + " is named \"" + d.on + "\"" + nearest(d);
+        return std::string(kind_of_name(d)) + " is named \"" + d.on + "\"" + nearest(d);
     case Outcome::unknown_value:
         return "no follow of " + d.sound + " has a value \"" + d.on + "\"" + nearest(d);
     case Outcome::stream_late:

@@ -22,6 +22,9 @@ struct Record {
     model::NameId on_other = model::no_name;
     std::int32_t binding = 0;
     std::int32_t action = -1; ///< the n-th of the project
+    bool direct = false;      ///< a call of the app did `verb` to `target`, whose name is `on`
+    Verb verb = Verb::nothing;
+    ActionTarget target = ActionTarget::none;
     std::int16_t clause = -1; ///< not_met: which of the binding's conditions; beyond them its other rules
     Point point;              ///< press: where
     float value = 0;          ///< not_met: what it was; ducked: dB

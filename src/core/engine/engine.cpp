@@ -110,6 +110,8 @@ bool Engine::report(const Report& report, std::optional<Frames> at) {
                                  report.size,
                                  false,
                                  {},
+                                 report.target,
+                                 report.fade,
                                  report.moment});
 }
 
@@ -235,20 +237,28 @@ Play Engine::play(std::string_view name, const Play& with, PlayOptions options, 
     return Play(shared_, handle.slot, handle.generation);
 }
 
-void Engine::stop(std::string_view sound) {
-    shared_->intake.take(ReportKind::stop, sound, {}, {});
+void Engine::stop(Target what) {
+    shared_->intake.take(ReportKind::stop, what.name, {}, {.target = what.kind});
+}
+
+void Engine::stop(Target what, Seconds fade) {
+    shared_->intake.take(ReportKind::stop, what.name, {}, {.target = what.kind, .fade = std::max(fade, Seconds(0))});
 }
 
 void Engine::toggle(std::string_view sound) {
     shared_->intake.take(ReportKind::toggle, sound, {}, {});
 }
 
-void Engine::pause(std::string_view sound) {
-    shared_->intake.take(ReportKind::pause, sound, {}, {});
+void Engine::pause(Target what) {
+    shared_->intake.take(ReportKind::pause, what.name, {}, {.target = what.kind});
 }
 
-void Engine::resume(std::string_view sound) {
-    shared_->intake.take(ReportKind::resume, sound, {}, {});
+void Engine::resume(Target what) {
+    shared_->intake.take(ReportKind::resume, what.name, {}, {.target = what.kind});
+}
+
+void Engine::restart(Target what) {
+    shared_->intake.take(ReportKind::restart, what.name, {}, {.target = what.kind});
 }
 
 void Engine::run(std::string_view sequence) {

@@ -72,7 +72,15 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
         return good ? std::clamp(given.count(), 0.0, 3600.0) : 0.0;
     };
     command.over = static_cast<float>(time(numbers.over));
+    command.target = numbers.target;
+    command.fade = numbers.fade.count() < 0 ? -1 : static_cast<float>(time(numbers.fade));
     const double delay = time(numbers.options.delay);
+    bool clamped = false;
+    for (Seconds PlayOptions::*const one : {&PlayOptions::fade_in, &PlayOptions::start, &PlayOptions::length}) {
+        const double held = time(command.options.*one);
+        clamped = clamped || (!command.bad && held != (command.options.*one).count());
+        command.options.*one = Seconds(held);
+    }
     command.delay = static_cast<Frames>(delay * settings_.rate + 0.5);
     for (std::size_t v = 0; v < numbers.values.size(); ++v) {
         if (!std::isfinite(numbers.values[v].value)) command.bad = true;
@@ -80,7 +88,7 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
     }
     const bool playhead = kind == ReportKind::playhead || kind == ReportKind::playhead_gone;
     command.pointer = playhead ? std::min<std::uint64_t>(numbers.pointer, rules::most_playheads - 1) : numbers.pointer;
-    command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size() ||
+    command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size() || clamped ||
                    (!command.bad && delay != numbers.options.delay.count());
     if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
     check(command, command.options.gain, -120, 24);
@@ -125,7 +133,9 @@ bool Intake::take_of_play(const Report& report, Frames due) {
     }
     command.name = report.name.empty() ? model::no_name : names_.add_reported(report.name);
     command.value = report.value;
+    command.bad = !std::isfinite(report.over.count());
     command.fade = static_cast<float>(std::min(report.over.count(), 3600.0));
+    command.over = std::max(command.fade, 0.0f);
     switch (report.kind) {
     case ReportKind::play_stop:
         command.kind = CommandKind::stop_play;
@@ -134,6 +144,16 @@ bool Intake::take_of_play(const Report& report, Frames due) {
         command.kind = CommandKind::gain_play;
         command.options.gain = report.value;
         check(command, command.options.gain, -120, 24);
+        break;
+    case ReportKind::play_pitch:
+        command.kind = CommandKind::pitch_play;
+        command.options.pitch = report.value;
+        check(command, command.options.pitch, -48, 48);
+        break;
+    case ReportKind::play_pan:
+        command.kind = CommandKind::pan_play;
+        command.options.pan = report.value;
+        check(command, command.options.pan, -1, 1);
         break;
     case ReportKind::play_set:
         command.kind = CommandKind::value_play;

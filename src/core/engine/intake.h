@@ -32,6 +32,8 @@ struct Numbers {
     Point size{};
     bool in_seconds = false;
     mixer::Handles::Handle with{};
+    ActionTarget target = ActionTarget::sound;
+    Seconds fade{-1};
     std::optional<Seconds> moment{}; ///< body: default the moment of the call
 };
 

@@ -21,6 +21,10 @@ ReportKind report_of(const Command& command) {
         return ReportKind::play_stop;
     case CommandKind::gain_play:
         return ReportKind::play_gain;
+    case CommandKind::pitch_play:
+        return ReportKind::play_pitch;
+    case CommandKind::pan_play:
+        return ReportKind::play_pan;
     case CommandKind::value_play:
         return ReportKind::play_set;
     case CommandKind::pause_play:
@@ -61,6 +65,13 @@ TraceLine TraceRecorder::line_of(const Command& command) {
     if (report.kind == ReportKind::body) report.moment = Seconds(command.moment);
     if (report.kind == ReportKind::play_stop) report.over = Seconds(command.fade);
     if (report.kind == ReportKind::play_gain) report.value = command.options.gain;
+    if (report.kind == ReportKind::play_pitch) report.value = command.options.pitch;
+    if (report.kind == ReportKind::play_pan) report.value = command.options.pan;
+    const bool moves = report.kind == ReportKind::play_gain || report.kind == ReportKind::play_pitch ||
+                       report.kind == ReportKind::play_pan;
+    if (moves) report.options = {};
+    report.target = command.target;
+    report.fade = Seconds(command.fade);
     if (command.handle != mixer::no_handle) {
         const auto number = number_of_.try_emplace(packed(command.handle, command.generation), number_of_.size() + 1);
         report.pair = number.first->second;

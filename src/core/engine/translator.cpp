@@ -17,6 +17,16 @@ std::string Translator::nearest(const Decision& decision) const {
         for (const auto& entry : entries) known.push_back(entry.name);
         return model::nearest(decision.on, known);
     };
+    if (decision.outcome == Outcome::unknown_name && decision.action) switch (decision.action->target) {
+        case ActionTarget::bus:
+            return nearest_of(data.buses);
+        case ActionTarget::scope:
+            return nearest_of(data.scopes);
+        case ActionTarget::sequence:
+            return nearest_of(data.sequences);
+        default:
+            return nearest_of(data.sounds);
+        }
     if (decision.outcome == Outcome::unknown_name) switch (decision.trigger) {
         case ReportKind::dial:
             return nearest_of(data.dials);
@@ -79,6 +89,7 @@ Decision Translator::translate(const decisions::Record& record) {
     decision.from = record.from;
     if (record.action >= 0)
         decision.action = model::taken(*editions_.read().plan.actions()[static_cast<std::size_t>(record.action)]);
+    if (record.direct) decision.action = ActionTaken{record.verb, record.target, names_.text(record.on), 0};
     decision.trigger = record.trigger;
     decision.on = names_.text(record.on);
     if (record.on_other != model::no_name) decision.on += "+" + names_.text(record.on_other);
@@ -125,7 +136,7 @@ Decision Translator::translate(const decisions::Record& record) {
         decision.nearest = nearest(decision);
     const bool of_sounds = record.trigger == ReportKind::play || record.trigger == ReportKind::stop ||
                            record.trigger == ReportKind::toggle || record.trigger == ReportKind::pause ||
-                           record.trigger == ReportKind::resume;
+                           record.trigger == ReportKind::resume || record.trigger == ReportKind::restart;
     if (record.outcome == Outcome::unknown_name && of_sounds)
         for (const model::LeftOut& one : told().left_out)
             if (one.name == decision.on) decision.excluded = true, decision.nearest.clear();

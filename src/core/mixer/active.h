@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/decisions/record.h"
+#include "core/dsp/math.h"
 #include "core/mixer/drawing.h"
 #include "core/mixer/envelope.h"
 #include "core/mixer/handles.h"
@@ -16,6 +17,23 @@ constexpr int no_play = -1;
 
 struct PlayLink {
     int older = no_play, newer = no_play;
+};
+/// What the app adds to a play's pitch or pan; its frames are the play's own.
+struct Slide {
+    double from = 0, to = 0;
+    Frames at = 0, length = 0;
+
+    void move(double goal, Frames now, Frames frames) noexcept {
+        from = value(now);
+        to = goal;
+        at = now;
+        length = frames;
+    }
+    /// Along a raised cosine.
+    double value(Frames now) const noexcept {
+        if (length <= 0 || now >= at + length) return to;
+        return to + (from - to) * dsp::fall(static_cast<double>(now - at) / static_cast<double>(length));
+    }
 };
 /// What mixing needs stands first, so that it fits one line of the cache.
 struct alignas(64) ActivePlay {
@@ -37,7 +55,8 @@ struct alignas(64) ActivePlay {
     bool ducks = false;     ///< it counts among what buses are ducked under
     Envelope envelope;
     Frames frozen_at = 0;
-    float gain = 1; ///< the app's, linear
+    float gain = 1;   ///< the app's, linear
+    Slide pitch, pan; ///< likewise: semitones, and -1 … 1
     int scope = -1;
     std::uint64_t holder = 0;
     std::uint32_t run = 0;

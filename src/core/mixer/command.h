@@ -16,6 +16,8 @@ enum class CommandKind : std::uint8_t {
     report,
     stop_play,
     gain_play,
+    pitch_play,
+    pan_play,
     value_play,
     pause_play,
     resume_play,
@@ -41,18 +43,19 @@ struct Command {
     bool bad = false;  ///< a number was NaN or infinite: it is logged and not served
     bool held = false; ///< a number was out of range: it is logged and served
     bool late = false;
-    bool in_seconds = false; ///< playhead: `value` is, else in frames of its motion
+    ActionTarget target = ActionTarget::sound; ///< stop, pause, resume, restart
+    bool in_seconds = false;                   ///< playhead: `value` is, else in frames of its motion
     model::NameId name = model::no_name;
     model::NameId other = model::no_name;
     std::uint64_t pointer = 0; ///< which pointer, or which playhead of a motion
     Point point;
-    PlayOptions options;              ///< of a contact: strength and place; gain_play: gain
+    PlayOptions options;              ///< of a contact: strength and place; gain_play: gain; pitch_play, pan_play
     std::uint32_t handle = no_handle; ///< slot of the handle
     std::uint32_t generation = 0;     ///< which use of that slot
     std::uint32_t with = no_handle;   ///< play: that it begins with, as `handle`
     std::uint32_t with_generation = 0;
-    float fade = 0;         ///< stop_play, wind_down: seconds; below 0: as the sound says
-    float over = 0;         ///< bus_gain: seconds
+    float fade = -1;        ///< stop, stop_play, wind_down: seconds; below 0: as the sound says
+    float over = 0;         ///< bus_gain, gain_play, pitch_play, pan_play: seconds
     double value = 0;       ///< as Report's; value_play
     double moment = 0;      ///< body: when it was there, in seconds of any one clock
     Frames delay = 0;       ///< play: after it is served

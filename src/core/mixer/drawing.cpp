@@ -70,7 +70,8 @@ DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip
     const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
     const Mixed& mixed = drawn.mixed = mix_of(planned, clip, options, draw);
     const int clip_rate = clip.audio->rate;
-    drawn.from = layer.start.frames(clip_rate) + static_cast<Frames>(mixed.start * clip_rate + 0.5);
+    drawn.from =
+        layer.start.frames(clip_rate) + static_cast<Frames>((mixed.start + options.start.count()) * clip_rate + 0.5);
     drawn.delay = std::max<Frames>(0, layer.delay.frames(rate) + static_cast<Frames>(mixed.delay * rate + 0.5));
     return drawn;
 }

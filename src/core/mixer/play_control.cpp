@@ -110,12 +110,24 @@ void PlayControl::pause_play(Handles::Handle handle, bool on, Frames now) noexce
     set_paused(index, static_cast<std::uint8_t>(on ? had | by_action : had & ~by_action), now);
 }
 
-void PlayControl::set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
+void PlayControl::slide(Handles::Handle handle, Slide ActivePlay::*what, double to, double seconds,
+                        Frames now) noexcept {
+    const int index = table_.find(handle);
+    if (index == no_play) return;
+    ActivePlay& play = item(table_.plays, index);
+    const Frames own = (play.frozen ? play.frozen_at : now) - play.skipped;
+    // What is told before anything of it was mixed holds from its first frame.
+    (play.*what).move(to, own, play.unheard(now) ? 0 : static_cast<Frames>(seconds * table_.rate));
+    table_.make_movable(index, what == &ActivePlay::pitch, play.unheard(now));
+}
+
+void PlayControl::set_gain(Handles::Handle handle, double decibels, double seconds, Frames now) noexcept {
     const int index = table_.find(handle);
     if (index == no_play) return;
     ActivePlay& play = item(table_.plays, index);
     play.gain = static_cast<float>(dsp::db_to_gain(decibels));
-    play.envelope.move_to(table_.level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped);
+    play.envelope.move_to(table_.level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped,
+                          static_cast<Frames>(seconds * table_.rate));
 }
 
 int PlayControl::set_own(Handles::Handle handle, model::NameId name, double value) noexcept {

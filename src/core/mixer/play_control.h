@@ -20,7 +20,8 @@ class PlayControl {
     void mute_bus(int bus, bool on, Frames now) noexcept;
     void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
     void pause_play(Handles::Handle handle, bool on, Frames now) noexcept;
-    void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept;
+    void set_gain(Handles::Handle handle, double decibels, double seconds, Frames now) noexcept;
+    void slide(Handles::Handle handle, Slide ActivePlay::*what, double to, double seconds, Frames now) noexcept;
     int set_own(Handles::Handle handle, model::NameId name, double value) noexcept;
     void count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept;
 

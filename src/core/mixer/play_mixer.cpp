@@ -64,6 +64,8 @@ void PlayMixer::move_voice(int slot, Frames now) noexcept {
     Smoothed* smoothed = table_.tables.smoothed.data() + static_cast<std::size_t>(slot) * table_.plan->most_movers();
     for (const Mover& mover : story.planned->movers) apply(mover, *smoothed++, moment, begin || moved.anew, mixed);
     moved.anew = false;
+    mixed.pitch += play.pitch.value(now - play.skipped);
+    mixed.pan += play.pan.value(now - play.skipped);
     double share = story.held ? moved.last_share : mixed.share(active.layer, table_.plan->at(play.sound).layers.size());
     if (moved.changed_at >= 0) {
         const double to_go = dsp::fall(static_cast<double>(now - moved.changed_at) / (change_seconds * table_.rate));

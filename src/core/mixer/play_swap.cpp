@@ -155,6 +155,9 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
     std::copy_n(row(index), own, row(fresh));
     ActivePlay& play = item(table_.plays, fresh);
     play.gain = old.gain;
+    play.pitch = old.pitch;
+    play.pan = old.pan;
+    if (old.pitch.to != 0 || old.pan.to != 0) table_.make_movable(fresh, old.pitch.to != 0, true);
     play.envelope.start(table_.rate, table_.level_of(play));
     starts_.rise_over(fresh, crossfade);
     endings_.end_early(index, now, crossfade, EndReason::changed, cause.cause);

@@ -126,6 +126,19 @@ int PlayTable::find(Handles::Handle handle) const noexcept {
     return index != no_play && item(plays, index).handle.generation == handle.generation ? index : no_play;
 }
 
+void PlayTable::make_movable(int index, bool bends, bool unheard) noexcept {
+    for (const int slot : order) {
+        ActiveVoice& active = item(voices, slot);
+        if (active.play != index) continue;
+        Moved& moved = item(stories, slot).moved;
+        moved.bends = moved.bends || bends;
+        if (active.moves) continue;
+        active.moves = true;
+        active.voice.shape_only();
+        moved.begun = !unheard;
+    }
+}
+
 int PlayTable::set_value(int index, model::NameId name, double value) noexcept {
     const int sound = item(plays, index).sound;
     const auto& names = plan->at(sound).own_names;

@@ -47,6 +47,8 @@ struct PlayTable {
     bool is_awaited(const ActivePlay& play) const noexcept;
     /// The play of a handle, or no_play.
     int find(Handles::Handle handle) const noexcept;
+    /// From now on the gains of a play's voices come cell by cell, and their pitch too where it `bends`.
+    void make_movable(int index, bool bends, bool unheard) noexcept;
     /// Sets a value of one play; its sound if that follows no such value, else no_play.
     int set_value(int index, model::NameId name, double value) noexcept;
     void end_voice(int slot, Frames end) noexcept;

@@ -73,8 +73,15 @@ class Plays {
         control_.stop_play(handle, seconds, by, now);
     }
     void pause_play(Handles::Handle handle, bool on, Frames now) noexcept { control_.pause_play(handle, on, now); }
-    void set_gain(Handles::Handle handle, double decibels, Frames now) noexcept {
-        control_.set_gain(handle, decibels, now);
+    /// What the app adds to a play's gain (dB), pitch (semitones) and pan, over so many seconds. [rt]
+    void set_gain(Handles::Handle handle, double decibels, double seconds, Frames now) noexcept {
+        control_.set_gain(handle, decibels, seconds, now);
+    }
+    void set_pitch(Handles::Handle handle, double semitones, double seconds, Frames now) noexcept {
+        control_.slide(handle, &ActivePlay::pitch, semitones, seconds, now);
+    }
+    void set_pan(Handles::Handle handle, double pan, double seconds, Frames now) noexcept {
+        control_.slide(handle, &ActivePlay::pan, pan, seconds, now);
     }
     /// What the follows of a dial, or of a value of one play, follow from now on; of a play whose sound follows no such
     /// value its sound, else -1. [rt]

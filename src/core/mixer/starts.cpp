@@ -119,7 +119,9 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
                        active.moves ? 1.0f : static_cast<float>(sides.right), table_.filters);
     active.play = chosen;
     active.begin = now + drawn.delay;
-    active.rise = std::max(planned.fade_in, drawn.from > 0 ? static_cast<Frames>(shortest_rise * table_.rate) : 0);
+    const auto asked = static_cast<Frames>(play.options.fade_in.count() * table_.rate + 0.5);
+    const auto shortest = static_cast<Frames>(shortest_rise * table_.rate);
+    active.rise = std::max(planned.fade_in, drawn.from > 0 || asked > 0 ? std::max(asked, shortest) : 0);
     play.first = std::min(play.first, active.begin);
     play.risen = std::max(play.risen, active.begin + active.rise);
     active.layer = number;

@@ -124,9 +124,50 @@ int ActionRunner::step(const Stepped& stepped) noexcept {
     return act(*stepped.action, {stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch});
 }
 
+void ActionRunner::restart_sound(int sound, const ActionContext& context) noexcept {
+    model::Action again;
+    again.index = sound;
+    if (state_.plays->sounds(sound)) stop_sound(sound, -1, context.cause);
+    play(again, context, 0);
+}
+
+void ActionRunner::restart(const model::Action& action, const ActionContext& context) noexcept {
+    const double in_its_way = -1;
+    switch (action.target) {
+    case Target::sequence:
+        stop_sequences(action.index, in_its_way, context.cause.cause);
+        run(action.index, context);
+        return;
+    case Target::scope:
+        state_.write(context.cause, Outcome::done);
+        if (state_.scopes.on(action.index)) scope_life_.leave(action.index, context.cause.cause);
+        return scope_life_.enter(action.index, context.cause.cause);
+    case Target::bus:
+    case Target::everything: {
+        int count = 0;
+        for (int s = 0; s < static_cast<int>(state_.plan.sounds().size()); ++s) {
+            const auto& buses = state_.plan.at(s).buses;
+            const bool on_it = action.target == Target::everything ||
+                               std::find(buses.begin(), buses.end(), action.index) != buses.end();
+            if (on_it && state_.plays->sounds(s)) restart_sound(s, context), ++count;
+        }
+        decisions::Record done = context.cause;
+        done.count = static_cast<std::uint64_t>(count);
+        return state_.write(done, count > 0 ? Outcome::done : Outcome::nothing_to_stop);
+    }
+    default:
+        return restart_sound(action.index, context);
+    }
+}
+
 int ActionRunner::act(const model::Action& action, const ActionContext& given) noexcept {
     ActionContext context = given;
     context.cause.action = action.number;
+    return carry_out(action, context);
+}
+
+int ActionRunner::carry_out(const model::Action& action, const ActionContext& given) noexcept {
+    ActionContext context = given;
     const auto done = [&](int count) {
         context.cause.count = static_cast<std::uint64_t>(count);
         state_.write(context.cause, Outcome::done);

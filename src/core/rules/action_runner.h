@@ -23,6 +23,10 @@ class ActionRunner {
 
     /// Carries an action out, and writes what came of it; how many plays began. [rt]
     int act(const model::Action& action, const ActionContext& context) noexcept;
+    /// The same for an action that the project does not have: a call of the app. [rt]
+    int carry_out(const model::Action& action, const ActionContext& given) noexcept;
+    /// Begins anew what a target means. [rt]
+    void restart(const model::Action& action, const ActionContext& context) noexcept;
     /// A step of a sequence, likewise. [rt]
     int step(const Stepped& stepped) noexcept;
     void stop_sound(int sound, double seconds, decisions::Record cause) noexcept;
@@ -33,6 +37,7 @@ class ActionRunner {
     void no_branch(const Stepped& stepped) noexcept;
 
   private:
+    void restart_sound(int sound, const ActionContext& context) noexcept;
     int play(const model::Action& action, const ActionContext& context, Holder holder) noexcept;
     void stop(const model::Action& action, ActionContext context) noexcept;
     int stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept;

@@ -4,7 +4,7 @@
 
 namespace kiai::rules {
 
-using mixer::Which;
+using model::Verb;
 
 void DirectCalls::serve_play(const mixer::Command& command, const Event& event) noexcept {
     const mixer::Handles::Handle handle{command.handle, command.generation};
@@ -31,30 +31,50 @@ void DirectCalls::serve_play(const mixer::Command& command, const Event& event) 
         state_.plays->forget(handle, EndReason::scope_off);
         return state_.write(context.cause, state_.scopes.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
     }
-    const auto begin = [&] {
-        mixer::Wanted wanted{index, options, handle, context.cause, command.values, scope, 0, 0, -1, 0};
-        state_.plays->request(wanted, state_.now);
-    };
-    const Which which{Which::Kind::sound, static_cast<std::uint64_t>(index)};
-    switch (command.report) {
-    case ReportKind::play:
-        return begin();
-    case ReportKind::toggle:
-        return state_.plays->sounds(index) ? actions_.stop_sound(index, -1, context.cause) : begin();
-    case ReportKind::pause:
-    case ReportKind::resume: {
-        decisions::Record done = context.cause;
-        done.sound = index;
-        done.count = static_cast<std::uint64_t>(
-            state_.plays->pause(which, mixer::by_action, command.report == ReportKind::pause, state_.now));
-        return state_.write(done, Outcome::done);
-    }
-    case ReportKind::run:
+    if (runs) {
         actions_.run(index, context);
         return;
-    default:
-        return actions_.stop_sound(index, -1, context.cause);
     }
+    if (command.report == ReportKind::toggle && state_.plays->sounds(index))
+        return actions_.stop_sound(index, -1, context.cause);
+    mixer::Wanted wanted{index, options, handle, context.cause, command.values, scope, 0, 0, -1, 0};
+    wanted.lasts = static_cast<Frames>(options.length.count() * state_.plan.rate() + 0.5);
+    state_.plays->request(wanted, state_.now);
+}
+
+/// The entry that a target names, or -1.
+int DirectCalls::find(const mixer::Command& command) const noexcept {
+    switch (command.target) {
+    case ActionTarget::bus:
+        return state_.plan.bus_of(command.name);
+    case ActionTarget::scope:
+        return state_.scopes.number_of(command.name);
+    case ActionTarget::sequence:
+        return state_.sequence_by_name.of(command.name);
+    case ActionTarget::everything:
+        return 0;
+    default:
+        return state_.plan.sound_of(command.name);
+    }
+}
+
+void DirectCalls::serve_target(const mixer::Command& command, const Event& event) noexcept {
+    model::Action action;
+    action.verb = command.report == ReportKind::stop     ? Verb::stop
+                  : command.report == ReportKind::pause  ? Verb::pause
+                  : command.report == ReportKind::resume ? Verb::resume
+                                                         : Verb::restart;
+    action.target = command.target;
+    action.index = find(command);
+    if (command.fade >= 0) action.fade = model::Duration{static_cast<double>(command.fade), false};
+    ActionContext context{event, state_.begin_record(event), -1, 0, -1};
+    context.cause.direct = command.target != ActionTarget::sound;
+    context.cause.verb = action.verb;
+    context.cause.target = command.target;
+    if (action.index < 0) return state_.write(context.cause, Outcome::unknown_name);
+    if (action.verb == Verb::restart) return actions_.restart(action, context);
+    if (command.target == ActionTarget::sound) context.cause.sound = action.index;
+    actions_.carry_out(action, context);
 }
 
 void DirectCalls::serve_bus(const mixer::Command& command, const Event& event) noexcept {

@@ -10,11 +10,15 @@ class DirectCalls {
   public:
     DirectCalls(RuleState& state, ActionRunner& actions) noexcept : state_(state), actions_(actions) {}
 
-    /// Serves a report about a sound or a sequence. [rt]
+    /// Stops, pauses, resumes or restarts what a report names. [rt]
+    void serve_target(const mixer::Command& command, const Event& event) noexcept;
+    /// Serves a report that plays a sound, or runs a sequence. [rt]
     void serve_play(const mixer::Command& command, const Event& event) noexcept;
     void serve_bus(const mixer::Command& command, const Event& event) noexcept;
 
   private:
+    int find(const mixer::Command& command) const noexcept;
+
     RuleState& state_;
     ActionRunner& actions_;
 };

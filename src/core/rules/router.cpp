@@ -115,7 +115,8 @@ void Router::serve_one(const Command& command) noexcept {
     if (command.late) state_.say(Outcome::late, event);
     if (command.held) state_.say(Outcome::out_of_range, event);
     if (command.bad) {
-        if (command.kind == CommandKind::report) state_.plays->forget({command.handle, command.generation}, EndReason::bad_number);
+        if (command.kind == CommandKind::report)
+            state_.plays->forget({command.handle, command.generation}, EndReason::bad_number);
         return state_.say(Outcome::bad_number, event);
     }
     if (command.kind == CommandKind::report) return serve_report(command, event);
@@ -136,7 +137,11 @@ void Router::serve_handle(const Command& command, decisions::Record cause) noexc
     case CommandKind::wind_down:
         return winding_.begin(command.fade, cause.cause);
     case CommandKind::gain_play:
-        return state_.plays->set_gain(handle, command.options.gain, state_.now);
+        return state_.plays->set_gain(handle, command.options.gain, command.over, state_.now);
+    case CommandKind::pitch_play:
+        return state_.plays->set_pitch(handle, command.options.pitch, command.over, state_.now);
+    case CommandKind::pan_play:
+        return state_.plays->set_pan(handle, command.options.pan, command.over, state_.now);
     case CommandKind::value_play:
         if (const int sound = state_.plays->set_own(handle, command.name, command.value); sound >= 0) {
             cause.sound = sound;
@@ -186,6 +191,11 @@ void Router::serve_report(const Command& command, const Event& event) noexcept {
         return serve_zone(command, event);
     case ReportKind::input_lost:
         return lose_input();
+    case ReportKind::stop:
+    case ReportKind::pause:
+    case ReportKind::resume:
+    case ReportKind::restart:
+        return direct_.serve_target(command, event);
     case ReportKind::bus_gain:
     case ReportKind::bus_mute:
         return direct_.serve_bus(command, event);

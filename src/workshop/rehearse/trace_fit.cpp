@@ -47,11 +47,24 @@ Named named_by(const model::Project& project, const Report& report) {
     case ReportKind::run:
         return {"sequence", report.name, names_of(project.sequences)};
     case ReportKind::play:
-    case ReportKind::stop:
     case ReportKind::toggle:
+        return {"sound or clip", report.name, names_of(project.sounds)};
+    case ReportKind::stop:
     case ReportKind::pause:
     case ReportKind::resume:
-        return {"sound or clip", report.name, names_of(project.sounds)};
+    case ReportKind::restart:
+        switch (report.target) {
+        case ActionTarget::bus:
+            return {"bus", report.name, names_of(project.buses)};
+        case ActionTarget::scope:
+            return {"scope", report.name, names_of(project.scopes)};
+        case ActionTarget::sequence:
+            return {"sequence", report.name, names_of(project.sequences)};
+        case ActionTarget::everything:
+            return {};
+        default:
+            return {"sound or clip", report.name, names_of(project.sounds)};
+        }
     case ReportKind::key_down:
     case ReportKind::notice:
     case ReportKind::contact: {

@@ -79,6 +79,30 @@ void read_named(const json& value, Report& report, const char* example) {
         report.value = single(value, report.name.c_str(), 0);
 }
 
+/// What a play is moved by: the key of its value.
+const char* moved_by(ReportKind kind) {
+    return kind == ReportKind::play_gain ? "gain" : kind == ReportKind::play_pitch ? "pitch" : "pan";
+}
+
+/// A sound's name, or `{"bus": "pieces"}`.
+void read_target(const json& value, Report& report) {
+    const char* key = to_string(report.kind);
+    if (value.is_string()) {
+        report.name = value.get<std::string>();
+        return;
+    }
+    if (value.is_object() && value.size() == 1)
+        for (const ActionTarget target :
+             {ActionTarget::bus, ActionTarget::scope, ActionTarget::sequence, ActionTarget::everything}) {
+            if (value.begin().key() != to_string(target)) continue;
+            report.target = target;
+            if (target != ActionTarget::everything) report.name = name(*value.begin(), key);
+            return;
+        }
+    throw Refused{fmt::format("`{}` names neither a sound nor a bus, scope, sequence or everything", key),
+                  fmt::format(R"(write "{0}": "oak" or "{0}": {{"bus": "pieces"}})", key)};
+}
+
 void read_value(const json& object, const json& value, Report& report) {
     const char* key = to_string(report.kind);
     switch (report.kind) {
@@ -127,9 +151,18 @@ void read_value(const json& object, const json& value, Report& report) {
         report.pair = pair_number(value, key);
         return;
     case ReportKind::play_gain:
-        report.value = single(object, "gain", 0);
+    case ReportKind::play_pitch:
+    case ReportKind::play_pan:
+        report.value = single(object, moved_by(report.kind), 0);
+        report.over = Seconds(number(object, "over", 0.01));
         report.pair = pair_number(value, key);
         return;
+    case ReportKind::stop:
+    case ReportKind::pause:
+    case ReportKind::resume:
+    case ReportKind::restart:
+        report.fade = Seconds(number(object, "fade", -1));
+        return read_target(value, report);
     case ReportKind::play_set: {
         report.pair = pair_number(value, key);
         const auto set = object.find("values");
@@ -207,9 +240,15 @@ Report report_of(const json& object) {
             throw Refused{"`pointer-id` is not a whole number from 0", "give each pointer a number of its own"};
         report.pointer = pointer->get<std::uint64_t>();
     }
+    if (report.kind == ReportKind::play_gain || report.kind == ReportKind::play_pitch ||
+        report.kind == ReportKind::play_pan)
+        return report; // its number is no option
     report.options = {single(object, "gain", 0), single(object, "pitch", 0), single(object, "pan", 0),
                       single(object, "strength", 1), single(object, "place", 0)};
     report.options.delay = Seconds(number(object, "delay", 0));
+    report.options.fade_in = Seconds(number(object, "fade-in", 0));
+    report.options.start = Seconds(number(object, "start-at", 0));
+    report.options.length = Seconds(number(object, "length", 0));
     return report;
 }
 
@@ -364,8 +403,23 @@ void add_value(const Report& report, ordered& line) {
         if (report.over.count() >= 0) line["fade"] = short_number(static_cast<float>(report.over.count()));
         break;
     case ReportKind::play_gain:
+    case ReportKind::play_pitch:
+    case ReportKind::play_pan:
         line[key] = report.pair;
-        line["gain"] = short_number(report.value);
+        line[moved_by(report.kind)] = short_number(report.value);
+        line["over"] = short_number(static_cast<float>(report.over.count()));
+        break;
+    case ReportKind::stop:
+    case ReportKind::pause:
+    case ReportKind::resume:
+    case ReportKind::restart:
+        if (report.target == ActionTarget::sound)
+            line[key] = report.name;
+        else if (report.target == ActionTarget::everything)
+            line[key] = {{to_string(report.target), true}};
+        else
+            line[key] = {{to_string(report.target), report.name}};
+        if (report.fade.count() >= 0) line["fade"] = short_number(static_cast<float>(report.fade.count()));
         break;
     case ReportKind::play_set:
         line[key] = report.pair;
@@ -400,12 +454,15 @@ ordered json_of(const TraceLine& line, int rate) {
     add_value(report, out);
     if (report.pointer != 0 && report.kind != ReportKind::counted) out["pointer-id"] = report.pointer;
     const PlayOptions& options = report.options;
-    if (options.gain != 0 && report.kind != ReportKind::play_gain) out["gain"] = short_number(options.gain);
+    if (options.gain != 0) out["gain"] = short_number(options.gain);
     if (options.pitch != 0) out["pitch"] = short_number(options.pitch);
     if (options.pan != 0) out["pan"] = short_number(options.pan);
     if (options.strength != 1) out["strength"] = short_number(options.strength);
     if (options.place != 0) out["place"] = short_number(options.place);
     if (options.delay.count() > 0) out["delay"] = options.delay.count();
+    if (options.fade_in.count() > 0) out["fade-in"] = options.fade_in.count();
+    if (options.start.count() > 0) out["start-at"] = options.start.count();
+    if (options.length.count() > 0) out["length"] = options.length.count();
     return out;
 }
 
