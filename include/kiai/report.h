@@ -143,7 +143,7 @@ struct Report {
     Point size = {}; ///< body: width and height of a box; both 0: a circle, `value` is its radius
     std::vector<NamedValue> values = {}; ///< notice: four at most; counted: how often each layer was heard
     Seconds over = Seconds(0.01);        ///< bus_gain, play_gain, play_pitch, play_pan: how long it takes; play_stop
-    ActionTarget target = ActionTarget::sound; ///< stop, pause, resume, restart: what `name` is the name of
+    ActionTarget target = ActionTarget::sound; ///< pause, resume, restart, stop: what `name` is the name of
     Seconds fade = Seconds(-1);                ///< stop: below 0: as each sound says
     /// body: when it was there, on any clock of the app's; default: the frame that it is reported for, else the moment
     /// of the call

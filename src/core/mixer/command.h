@@ -43,7 +43,7 @@ struct Command {
     bool bad = false;  ///< a number was NaN or infinite: it is logged and not served
     bool held = false; ///< a number was out of range: it is logged and served
     bool late = false;
-    ActionTarget target = ActionTarget::sound; ///< stop, pause, resume, restart
+    ActionTarget target = ActionTarget::sound; ///< pause, resume, restart, stop
     bool in_seconds = false;                   ///< playhead: `value` is, else in frames of its motion
     model::NameId name = model::no_name;
     model::NameId other = model::no_name;

@@ -124,10 +124,10 @@ int ActionRunner::step(const Stepped& stepped) noexcept {
     return act(*stepped.action, {stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch});
 }
 
-void ActionRunner::restart_sound(int sound, const ActionContext& context) noexcept {
+void ActionRunner::restart_sound(int index, const ActionContext& context) noexcept {
     model::Action again;
-    again.index = sound;
-    if (state_.plays->sounds(sound)) stop_sound(sound, -1, context.cause);
+    again.index = index;
+    if (state_.plays->sounds(index)) stop_sound(index, -1, context.cause);
     play(again, context, 0);
 }
 

@@ -125,6 +125,7 @@ void Router::serve_one(const Command& command) noexcept {
 
 void Router::serve_handle(const Command& command, decisions::Record cause) noexcept {
     const mixer::Handles::Handle handle{command.handle, command.generation};
+    const double seconds = command.over;
     switch (command.kind) {
     case CommandKind::report:
     case CommandKind::snapshot:
@@ -137,11 +138,11 @@ void Router::serve_handle(const Command& command, decisions::Record cause) noexc
     case CommandKind::wind_down:
         return winding_.begin(command.fade, cause.cause);
     case CommandKind::gain_play:
-        return state_.plays->set_gain(handle, command.options.gain, command.over, state_.now);
+        return state_.plays->set_gain(handle, command.options.gain, seconds, state_.now);
     case CommandKind::pitch_play:
-        return state_.plays->set_pitch(handle, command.options.pitch, command.over, state_.now);
+        return state_.plays->set_pitch(handle, command.options.pitch, seconds, state_.now);
     case CommandKind::pan_play:
-        return state_.plays->set_pan(handle, command.options.pan, command.over, state_.now);
+        return state_.plays->set_pan(handle, command.options.pan, seconds, state_.now);
     case CommandKind::value_play:
         if (const int sound = state_.plays->set_own(handle, command.name, command.value); sound >= 0) {
             cause.sound = sound;
