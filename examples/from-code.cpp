@@ -1,4 +1,4 @@
-// Controls what sounds from code, without a binding and without a device, and prints what was decided.
+// Controls sounds from code, without a binding and without a device, and prints the decisions.
 #include <kiai/kiai.h>
 #include <kiai/log.h>
 
@@ -32,7 +32,7 @@ int main() {
     motor.set_gain(-12, 500ms);
     pass(engine, 1);
 
-    // A sound, a bus, a scope, a sequence, or all that sounds.
+    // A sound, a bus, a scope, a sequence, or everything.
     engine.play("roll", {}, "bench");
     engine.play("oak", {.start = 20ms, .length = 150ms});
     pass(engine, 0.2);

@@ -12,11 +12,12 @@ namespace {
 constexpr Frames cell = 64;
 
 /// Rows of triggers, from the top.
-constexpr ReportKind order[] = {
-    ReportKind::scope_enter, ReportKind::press, ReportKind::enter,  ReportKind::key_down, ReportKind::contact,
-    ReportKind::marker,      ReportKind::watch, ReportKind::notice, ReportKind::start,    ReportKind::after,
-    ReportKind::every,       ReportKind::ended, ReportKind::run,    ReportKind::play,     ReportKind::toggle,
-    ReportKind::stop,        ReportKind::pause, ReportKind::resume, ReportKind::bus_gain, ReportKind::bus_mute};
+constexpr ReportKind order[] = {ReportKind::scope_enter, ReportKind::press,  ReportKind::enter,    ReportKind::key_down,
+                                ReportKind::contact,     ReportKind::marker, ReportKind::watch,    ReportKind::notice,
+                                ReportKind::start,       ReportKind::after,  ReportKind::every,    ReportKind::ended,
+                                ReportKind::run,         ReportKind::play,   ReportKind::toggle,   ReportKind::stop,
+                                ReportKind::pause,       ReportKind::resume, ReportKind::bus_gain, ReportKind::bus_mute,
+                                ReportKind::restart};
 
 SoundRow& row_of(RehearsalRows& rows, const std::string& sound) {
     const auto found =
