@@ -30,12 +30,12 @@ struct Record {
     float value = 0;          ///< not_met: what it was; ducked: dB
     std::int32_t sound = -1;
     std::uint32_t play = 0;
-    std::uint32_t other = 0;
+    std::uint32_t other = 0; ///< stolen: the play in favour of which; ducked, duck_over: under the n-th bus, from 1
     static constexpr std::int16_t engine = -1, gap = -2;
-    std::int16_t limit =
-        0; ///< stolen, refused_limit, refused_gap: 0 the sound's own, `engine`, `gap`, else the n-th bus, from 1
+    /// stolen, refused_limit, refused_gap: 0 the sound's own, `engine`, `gap`, else the n-th bus, from 1; ducked,
+    /// duck_over: likewise the bus
+    std::int16_t limit = 0;
     model::Full rule = model::Full::end_oldest; ///< stolen, refused_limit
-    std::int16_t bus = -1, under = -1;          ///< ducked, duck_over: which steps back, and for which
     float peak = 0;                             ///< ended: linear
     Frames length = 0;  ///< ended: of the play; of a layer: its delay; refused and stolen: what the limit measured
     Frames counted = 0; ///< ended: as Decision's; refused and stolen: what the limit allows

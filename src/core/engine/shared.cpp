@@ -7,8 +7,16 @@
 
 namespace kiai::inline v0 {
 
+namespace {
+/// About how many names a project has.
+std::size_t names_in(const model::Project& project) {
+    return project.sounds.size() + project.bindings.size() + project.zones.size() + project.sequences.size() +
+           project.dials.size() + project.motions.size();
+}
+} // namespace
+
 EngineShared::EngineShared(Project to_play, const mixer::CoreSettings& core_settings)
-    : settings(core_settings), editions(std::move(to_play), names, settings),
+    : settings(core_settings), names(names_in(to_play.data())), editions(std::move(to_play), names, settings),
       core(editions.newest().plan, editions, settings), intake(settings, names, core),
       translator(editions, names, core.journal(), settings.rate), recorder(editions, names, core, settings.rate),
       end_calls(core.handles()), usage(settings.rate) {

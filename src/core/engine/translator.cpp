@@ -109,9 +109,10 @@ Decision Translator::translate(const decisions::Record& record) {
             rules::Rules::text(told().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
         decision.value = record.value;
     }
-    if (record.bus >= 0) {
-        decision.bus = told().buses[static_cast<std::size_t>(record.bus)].name;
-        decision.under = told().buses[static_cast<std::size_t>(record.under)].name;
+    if (record.outcome == Outcome::ducked || record.outcome == Outcome::duck_over) {
+        decision.other = 0;
+        decision.bus = told().buses[static_cast<std::size_t>(record.limit - 1)].name;
+        decision.under = told().buses[record.other - 1].name;
         decision.value = record.value;
     }
     decision.ended_by = record.ended_by;

@@ -21,7 +21,7 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
       plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_, meters_,
              settings.decide_only),
       limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
-    batch_.reserve(2 * settings.reports); // queue and calendar may be due at one frame
+    batch_.reserve(settings.reports + settings.reports / 2); // queue and calendar may be due at one frame
 }
 
 /// A report for a later frame that finds the calendar full.

@@ -78,9 +78,9 @@ void Ducks::look(Frames now, BusGains& gains, Journal& journal) noexcept {
         decisions::Record record;
         record.frame = now;
         record.outcome = deepest < 0 ? Outcome::duck_over : Outcome::ducked;
-        record.bus = static_cast<std::int16_t>(b);
-        record.under =
-            static_cast<std::int16_t>(deepest < 0 ? way.under : ducks[static_cast<std::size_t>(deepest)].under);
+        record.limit = static_cast<std::int16_t>(b + 1);
+        record.other =
+            static_cast<std::uint32_t>(deepest < 0 ? way.under : ducks[static_cast<std::size_t>(deepest)].under) + 1;
         record.value = static_cast<float>(depth(deepest));
         journal.write(record);
         bus.duck = deepest;

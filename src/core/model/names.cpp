@@ -2,12 +2,13 @@
 
 #include "core/model/chance.h"
 
-namespace kiai::model {
-namespace {
-constexpr std::size_t bucket_count = NameTable::capacity / 4; // so that a look-up stays a few steps
-}
+#include <algorithm>
+#include <bit>
 
-NameTable::NameTable() : buckets_(bucket_count), by_id_(capacity / chunk_size) {}
+namespace kiai::model {
+
+NameTable::NameTable(std::size_t expected)
+    : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity / 4))), by_id_(capacity / chunk_size) {}
 
 NameTable::~NameTable() {
     for (std::atomic<Chunk*>& of : by_id_) {
@@ -25,7 +26,7 @@ const NameTable::Node* NameTable::find(const Node* from, const Node* until, std:
 }
 
 NameId NameTable::add(std::string_view name, std::size_t most) {
-    std::atomic<Node*>& head = buckets_[hash(name) % bucket_count];
+    std::atomic<Node*>& head = buckets_[hash(name) & (buckets_.size() - 1)];
     Node* seen = head.load(std::memory_order_acquire);
     if (const Node* found = find(seen, nullptr, name)) return found->id;
 

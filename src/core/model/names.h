@@ -23,7 +23,8 @@ class NameTable {
     /// Kept free for the names of projects: what an app makes up as it runs never takes them.
     static constexpr std::size_t reserved = 1 << 16;
 
-    NameTable();
+    /// `expected`: how many names there will be, so that a look-up among them stays a few steps.
+    explicit NameTable(std::size_t expected = 0);
     ~NameTable();
     NameTable(const NameTable&) = delete;
     NameTable& operator=(const NameTable&) = delete;
@@ -42,7 +43,7 @@ class NameTable {
         NameId id = no_name;
         Node* next = nullptr;
     };
-    static constexpr std::size_t chunk_size = 256;
+    static constexpr std::size_t chunk_size = 256, least_buckets = 4096;
     using Chunk = std::array<std::atomic<const Node*>, chunk_size>;
     NameId add(std::string_view name, std::size_t most);
     Chunk& chunk_of(NameId id);
