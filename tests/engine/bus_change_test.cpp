@@ -98,3 +98,22 @@ TEST_CASE("A filter that is written or taken out while a bus sounds moves there,
         CHECK(live.click() <= -60); // what a filter of another pitch does to a tone is no click
     }
 }
+
+TEST_CASE("A project that gets other buses again and again is still mixed and measured", "[buses][change]") {
+    const auto buses = [](const std::string& prefix) {
+        std::string text = "[bus.low]\n[bus.high]\n";
+        for (int b = 0; b < 997; ++b) text += "[bus." + prefix + std::to_string(b) + "]\n";
+        return text;
+    };
+    Changed live(buses("a"));
+    for (const char* prefix : {"b", "c", "d"}) {
+        live.change(buses(prefix));
+        live.run(4800);
+        CHECK(live.level() == Approx(0).margin(0.02));
+        live.engine.bus_level("low");
+        live.engine.bus_level(prefix + std::string("996"));
+    }
+    live.run(24000);
+    CHECK(live.engine.bus_level("low").peak == Approx(0.4f).margin(0.001));
+    CHECK(live.engine.bus_level("d996").peak == 0);
+}

@@ -7,13 +7,13 @@
 namespace kiai::mixer {
 
 void BusMeters::ask(int bus) {
-    if (bus < 0 || bus >= most_buses || wants(bus)) return;
+    if (bus < 0 || bus >= most_buses || at(bus)) return;
     all_.push_back(std::make_unique<Metered>(rate_, kernels_));
-    at(bus).store(all_.back().get(), std::memory_order_release);
+    slots_[static_cast<std::size_t>(bus)].store(all_.back().get(), std::memory_order_release);
 }
 
 BusLevel BusMeters::level(int bus) const noexcept {
-    const Metered* const metered = bus < 0 ? nullptr : at(bus).load(std::memory_order_acquire);
+    const Metered* const metered = bus < 0 ? nullptr : at(bus);
     if (!metered) return {};
     BusLevel level;
     level.peak = metered->peak.load(std::memory_order_relaxed);
@@ -26,7 +26,7 @@ BusLevel BusMeters::level(int bus) const noexcept {
 }
 
 void BusMeters::measure(int bus, const float* left, const float* right, int frames) noexcept {
-    Metered* const metered = at(bus).load(std::memory_order_acquire);
+    Metered* const metered = at(bus);
     if (!metered) return;
     metered->meter.measure(left, right, frames);
     if (bus == 0) {

@@ -21,8 +21,6 @@ class BusMeters {
     /// Silence of a bus that is not measured. [any]
     BusLevel level(int bus) const noexcept;
 
-    /// Whether the bus is measured. [rt]
-    bool wants(int bus) const noexcept { return at(bus).load(std::memory_order_acquire) != nullptr; }
     /// Measures the next frames of a bus; null: silence. [rt]
     void measure(int bus, const float* left, const float* right, int frames) noexcept;
     /// The least gain of the limiter in the block that was rendered last. [rt]
@@ -39,14 +37,15 @@ class BusMeters {
         std::atomic<float> peak{0}, true_peak{0}, gain{1};
         std::atomic<double> momentary{0}, short_term{0};
     };
-    std::atomic<Metered*>& at(int bus) noexcept { return slots_[static_cast<std::size_t>(bus)]; }
-    const std::atomic<Metered*>& at(int bus) const noexcept {
-        return slots_[static_cast<std::size_t>(bus < most_buses ? bus : most_buses)];
+    /// Null: the bus is not measured. Beyond the slots none is: a project that gets other buses keeps the numbers of
+    /// those before.
+    Metered* at(int bus) const noexcept {
+        return bus < most_buses ? slots_[static_cast<std::size_t>(bus)].load(std::memory_order_acquire) : nullptr;
     }
 
     int rate_;
     const dsp::Kernels& kernels_;
-    std::array<std::atomic<Metered*>, most_buses + 1> slots_{}; ///< the last is never measured
+    std::array<std::atomic<Metered*>, most_buses> slots_{};
     std::vector<std::unique_ptr<Metered>> all_;
     float limiter_gain_ = 1;
 };
