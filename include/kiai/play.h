@@ -73,7 +73,7 @@ class Play {
     friend class Engine;
     void end(Seconds fade) noexcept;
     void tell(int kind) noexcept;
-    void move(int kind, float PlayOptions::*what, float to, float low, float high, Seconds over) noexcept;
+    void move(int kind, float PlayOptions::*what, float to, Seconds over) noexcept;
     Play(std::weak_ptr<EngineShared> engine, std::uint32_t slot, std::uint32_t generation)
         : engine_(std::move(engine)), slot_(slot), generation_(generation) {}
 

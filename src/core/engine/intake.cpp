@@ -41,6 +41,14 @@ Command Intake::ending(CommandKind kind, Seconds fade) const noexcept {
     return command;
 }
 
+void check_options(Command& command) noexcept {
+    check(command, command.options.gain, -120, 24);
+    check(command, command.options.pitch, -48, 48);
+    check(command, command.options.pan, -1, 1);
+    check(command, command.options.strength, 0, 1e9f);
+    check(command, command.options.place, -1, 1);
+}
+
 bool Intake::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
     Command command;
     command.due = numbers.due == mixer::next_block ? due() : numbers.due;
@@ -91,11 +99,7 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
     command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size() || clamped ||
                    (!command.bad && delay != numbers.options.delay.count());
     if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
-    check(command, command.options.gain, -120, 24);
-    check(command, command.options.pitch, -48, 48);
-    check(command, command.options.pan, -1, 1);
-    check(command, command.options.strength, 0, 1e9f);
-    check(command, command.options.place, -1, 1);
+    check_options(command);
     if (kind == ReportKind::body) {
         if (numbers.size.x > 0 || numbers.size.y > 0) command.value = numbers.size.x / 2;
         command.over = numbers.size.y / 2;
@@ -143,17 +147,14 @@ bool Intake::take_of_play(const Report& report, Frames due) {
     case ReportKind::play_gain:
         command.kind = CommandKind::gain_play;
         command.options.gain = report.value;
-        check(command, command.options.gain, -120, 24);
         break;
     case ReportKind::play_pitch:
         command.kind = CommandKind::pitch_play;
         command.options.pitch = report.value;
-        check(command, command.options.pitch, -48, 48);
         break;
     case ReportKind::play_pan:
         command.kind = CommandKind::pan_play;
         command.options.pan = report.value;
-        check(command, command.options.pan, -1, 1);
         break;
     case ReportKind::play_set:
         command.kind = CommandKind::value_play;
@@ -165,6 +166,7 @@ bool Intake::take_of_play(const Report& report, Frames due) {
         command.kind = CommandKind::resume_play;
         break;
     }
+    check_options(command);
     return send(command);
 }
 

@@ -81,5 +81,7 @@ class Intake {
 template<class Number>
 void check(mixer::Command& command, Number& value, std::type_identity_t<Number> low,
            std::type_identity_t<Number> high) noexcept;
+/// The same for each option of a command that has a range.
+void check_options(mixer::Command& command) noexcept;
 
 } // namespace kiai::engine

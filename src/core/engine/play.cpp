@@ -85,7 +85,7 @@ void Play::end(Seconds fade) noexcept {
     engine->intake.send(command);
 }
 
-void Play::move(int kind, float PlayOptions::*what, float to, float low, float high, Seconds over) noexcept {
+void Play::move(int kind, float PlayOptions::*what, float to, Seconds over) noexcept {
     const auto engine = engine_.lock();
     if (!engine) return;
     Command command;
@@ -95,22 +95,22 @@ void Play::move(int kind, float PlayOptions::*what, float to, float low, float h
     command.handle = slot_;
     command.generation = generation_;
     command.options.*what = to;
-    engine::check(command, command.options.*what, low, high);
+    engine::check_options(command);
     command.over = static_cast<float>(over.count());
     engine::check(command, command.over, 0, 3600);
     engine->intake.send(command);
 }
 
 void Play::set_gain(Decibels gain, Seconds over) noexcept {
-    move(static_cast<int>(CommandKind::gain_play), &PlayOptions::gain, gain, -120, 24, over);
+    move(static_cast<int>(CommandKind::gain_play), &PlayOptions::gain, gain, over);
 }
 
 void Play::set_pitch(Semitones pitch, Seconds over) noexcept {
-    move(static_cast<int>(CommandKind::pitch_play), &PlayOptions::pitch, pitch, -48, 48, over);
+    move(static_cast<int>(CommandKind::pitch_play), &PlayOptions::pitch, pitch, over);
 }
 
 void Play::set_pan(Pan pan, Seconds over) noexcept {
-    move(static_cast<int>(CommandKind::pan_play), &PlayOptions::pan, pan, -1, 1, over);
+    move(static_cast<int>(CommandKind::pan_play), &PlayOptions::pan, pan, over);
 }
 
 void Play::set(std::string_view value, float to) {
