@@ -32,14 +32,26 @@ int main() {
     motor.set_gain(-12, 500ms);
     pass(engine, 1);
 
+    // From one sound to another at constant power; and on at another place of its clip.
+    kiai::Play roll = engine.crossfade(motor, "roll", 400ms, {.gain = -3});
+    pass(engine, 0.5);
+    roll.seek(200ms);
+    pass(engine, 0.1);
+    roll.stop(100ms);
+    pass(engine, 0.2);
+
     // A sound, a bus, a scope, a sequence, or everything.
     engine.play("roll", {}, "bench");
+    engine.play("lift", {.loop = 2, .bus = "signals"});
     engine.play("oak", {.start = 20ms, .length = 150ms});
     pass(engine, 0.2);
     engine.pause(Target::bus("pieces"));
     pass(engine, 0.5);
     engine.resume(Target::bus("pieces"));
     engine.restart("lift");
+    for (const kiai::PlayingNow& now : engine.plays())
+        std::cout << "  #" << now.number << " " << now.sound << " on " << now.bus << ", " << to_string(now.state)
+                  << '\n';
     pass(engine, 0.5);
     engine.stop(Target::scope("bench"), 100ms);
     engine.stop(Target::everything(), 200ms);

@@ -47,6 +47,9 @@ enum class Outcome : std::uint8_t {
     ring_full,     ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
     ducked,        ///< `ducked`: `bus` gets quieter, or less so than before, while the bus `under` sounds
     duck_over,     ///< `duck-over`: no bus that `bus` is ducked under sounds any longer
+    insert_off,    ///< `insert-off`: the insert of `bus` is bypassed from here on; `rule` tells why
+    insert_slow,   ///< `insert-slow`: the insert of `bus` takes so long that blocks may be late; `value`: its share
+    mix_lost,      ///< `mix-lost`: nobody polled in time, so `count` frames of the finished mix were not handed on
     changed,       ///< `changed`: from here on the project is another; what follows is about that one
     log_full,      ///< `log-full`: decisions were lost since nobody read them; `count` says how many
 };
@@ -140,7 +143,8 @@ const char* to_string(PlayState state) noexcept;
 
 /// What one layer of a play was made of.
 struct LayerTake {
-    int layer = 1; ///< the n-th of its sound, from 1
+    int layer = 1;     ///< the n-th of its sound, from 1
+    std::string label; ///< of the layer, empty where it has none
     std::string clip;
     /// All that stands still of it: sound, layer, buses, spreads, follows of the trigger, and the call. What dials,
     /// values of the play and LFOs add changes while it sounds, and is not in it.
@@ -168,11 +172,13 @@ struct Decision {
     std::uint32_t play = 0;            ///< the n-th play of this engine, from 1; 0: none
     std::uint32_t other = 0;           ///< stolen: the play in favour of which
     std::optional<LimitReached> limit; ///< stolen, refused_limit, refused_gap
-    std::string rule;                  ///< not_met: which condition, as it is written: `fill > 0.8`, `once`
-    bool excluded = false;             ///< unknown_name: kiai.toml has it, but an error keeps it out
-    /// not_met: what the left side of the rule was, NaN if it has none; bus_gain: dB; bus_mute: 1 or 0
+    std::string rule;      ///< not_met: which condition, as it is written: `fill > 0.8`, `once`; insert_off: why
+    bool excluded = false; ///< unknown_name: kiai.toml has it, but an error keeps it out
+    /// not_met: what the left side of the rule was, NaN if it has none; bus_gain, play_gain: dB; bus_mute: 1 or 0;
+    /// play_pitch: semitones; play_pan, play_set: what it becomes; play_seek: seconds; ducked: dB, below 0;
+    /// insert_slow: the time that it takes, as a part of the time that its frames last
     float value = 0;
-    std::string bus;               ///< ducked, duck_over: which bus; `value`: by how many dB, below 0
+    std::string bus;               ///< ducked, duck_over, insert_off, insert_slow: which bus
     std::string under;             ///< ducked, duck_over: the bus that it is or was ducked under
     std::vector<LayerTake> layers; ///< played
     EndReason reason = EndReason::none;
@@ -180,7 +186,7 @@ struct Decision {
     Decibels level = 0;         ///< ended: peak of what was mixed, after gain and pan, in dBFS (-200 for silence)
     Frames length = 0;          ///< ended: from its first frame to its last
     Frames counted = 0;         ///< ended: from its first frame to the one at which it was told to end
-    std::uint64_t count = 0;    ///< stopped, done: how many plays; ring_full, log_full: how many were lost
+    std::uint64_t count = 0;    ///< stopped, done: how many plays; ring_full, log_full, mix_lost: how many were lost
     std::string nearest;        ///< unknown_name, unknown_value, no_binding: the nearest name there is, or empty
 };
 

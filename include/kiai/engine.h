@@ -3,10 +3,12 @@
 
 #include <kiai/decision.h>
 #include <kiai/finding.h>
+#include <kiai/insert.h>
 #include <kiai/levels.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/report.h>
+#include <kiai/state.h>
 #include <kiai/trace.h>
 #include <kiai/units.h>
 
@@ -132,6 +134,14 @@ class Engine {
     /// Stops a sound and plays it again; runs a sequence again from its first step; leaves and enters a scope; plays
     /// each sound again that sounds on a bus, or anywhere.
     void restart(Target what);
+    /// Ends `from` with a fade and begins `to` with a fade-in, both at one frame and over the same time, at constant
+    /// power: `music = bench.crossfade(music, "night", 2s)`. `over`: 10 ms … 3600 s. Where nothing of `from` sounds,
+    /// `to` begins all the same; where there is no sound `to`, `from` goes on. The options' fade-in and delay are not
+    /// used.
+    Play crossfade(Target from, std::string_view to, Seconds over, PlayOptions options = {},
+                   std::string_view scope = {});
+    Play crossfade(const Play& from, std::string_view to, Seconds over, PlayOptions options = {},
+                   std::string_view scope = {});
     /// Begins a sequence.
     void run(std::string_view sequence);
     /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.
@@ -143,6 +153,29 @@ class Engine {
     /// As the app set it last; 0 and false until then.
     Decibels bus_gain(std::string_view bus) const;
     bool bus_muted(std::string_view bus) const;
+
+    // --- what it can be asked about the present --- as of the last block [any]
+
+    /// Returns what a dial is at, whoever turned it last; no value for an unknown name.
+    std::optional<float> dial(std::string_view name) const;
+    /// Returns `off` for an unknown name.
+    ScopeState scope(std::string_view name) const;
+    /// Returns where a zone is; no value for an unknown name.
+    std::optional<ZonePlace> zone(std::string_view name) const;
+    /// Returns all plays that have not come to their last frame, by their numbers.
+    std::vector<PlayingNow> plays() const;
+    /// Returns how near the engine is to its limits. `poll` finds it too, and warns before something is lost.
+    Load load() const;
+
+    /// Puts the app's own processing on a bus, in place of the one before; null: none. It changes over within 10 ms.
+    /// False where the project has no such bus, or `prepare` threw. The engine keeps it until `poll` finds that it is
+    /// not used any more. [control]
+    bool set_insert(std::string_view bus, std::shared_ptr<Insert> insert);
+    /// From now on `poll` hands on the finished mix, interleaved left and right, as `render` makes it, while a device
+    /// plays as well: to record what the player hears, see mix_file.h. `room`: how much may wait for `poll`, 0.1 … 60
+    /// s, set by the first call. What does not fit is replaced by silence, so that the time stays right, and logged.
+    /// Without a function: no longer. [control]
+    void set_mix_sink(std::function<void(std::span<const float>)> sink, Seconds room = Seconds(2));
 
     /// The project is another from the next block on. What is not changed goes on: plays, presses, holds, timers,
     /// sequences, and by their names dials, shuffles, counts and scopes. Gain, pitch, pan, buses, follows, LFOs and
@@ -221,6 +254,7 @@ class Engine {
     friend class Play;
     friend class Speaker;
     friend class Reload;
+    void live(bool on) noexcept; // a device draws: what takes too long is heard
     explicit Engine(std::shared_ptr<EngineShared> shared)
         : shared_(std::move(shared)) {} // the same engine a second time
     std::shared_ptr<EngineShared> shared_;

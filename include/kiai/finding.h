@@ -85,6 +85,8 @@ enum class FindingCode {
     outlives_scope = 72,    ///< what a scope's enter or leave starts is not ended with the scope
     endless_cascade = 73,   ///< notices or sequences cause each other without end
     too_many = 74,          ///< more entries of a kind than an engine takes
+    near_limit = 75,        ///< an engine is about to lose something, since it is full
+    other_unit = 76,        ///< a number looks like one in another unit
 };
 
 /// All codes, in the order of their numbers.

@@ -16,6 +16,7 @@ enum class Takes {
     time,    ///< a text with its unit: `"12 ms"`, `"0.5 s"`, `"480 frames"`
     word,    ///< one of a few
     spread,  ///< one number (plus or minus), or a pair (from, to)
+    timing,  ///< a time, or a pair: the shortest and the longest of a random one
     times,   ///< one time (from nothing up to it), or a pair (from, to)
     names,   ///< takes: a list of names or tables, or a series
     points,  ///< a list of pairs of numbers

@@ -40,9 +40,22 @@ class Play {
     /// How long it has been heard, without what it was paused; once it has ended, in all.
     Seconds elapsed() const noexcept;
 
+    /// Returns the place in its clip, in seconds of the clip, that its first layer has come to with the last block. In
+    /// a loop it returns to the loop's beginning. 0 until it has begun, and when the engine has forgotten it.
+    Seconds position() const noexcept;
+    /// Returns how many turns of the loop follow the present one, 0 where none does, -1 where the loop has no end. Of
+    /// the first layer.
+    int loops_left() const noexcept;
+
     /// It stands still within 10 ms, though it may be ending, and goes on from there. After the end: nothing.
     void pause() noexcept;
     void resume() noexcept;
+
+    /// Continues at a place of its clips, in seconds of the clip, from 0: it falls silent within 10 ms and rises again
+    /// from there, in 20 ms where the place is read from a file that answers in time. Every layer that still sounds
+    /// goes there; loops begin to count again. Beyond the end of its clip a layer ends. A seek in the same moment as
+    /// the play was asked for is heard from its first frame.
+    void seek(Seconds place) noexcept;
 
     /// Sets what the next Engine::poll after the end of the play calls, once, on the thread that polls. If the play has
     /// already ended, the next poll calls it. Replaces an earlier `call`; nullptr removes it. Once this has returned,
@@ -72,8 +85,8 @@ class Play {
   private:
     friend class Engine;
     void end(Seconds fade) noexcept;
-    void tell(int kind) noexcept;
-    void move(int kind, float PlayOptions::*what, float to, Seconds over) noexcept;
+    void tell(ReportKind kind) noexcept;
+    void move(ReportKind kind, float to, Seconds over) noexcept;
     Play(std::weak_ptr<EngineShared> engine, std::uint32_t slot, std::uint32_t generation)
         : engine_(std::move(engine)), slot_(slot), generation_(generation) {}
 

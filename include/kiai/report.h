@@ -58,7 +58,15 @@ struct NamedValue {
     float value = 0;
 };
 
-/// How a play that the app asks for itself differs from what kiai.toml says; the numbers are added to those there.
+/// How the gain moves in a fade.
+enum class FadeCurve : std::uint8_t {
+    equal_gain, ///< a raised cosine: the gains of what fades out and what fades in add up to 1; for like sounds
+    equal_power ///< the powers add up to 1, and both begin and end without a bend; for unlike sounds
+};
+const char* to_string(FadeCurve curve) noexcept;
+
+/// How a play that the app asks for itself differs from what kiai.toml says; gain, pitch and pan are added to those
+/// there.
 struct PlayOptions {
     Decibels gain = 0;            ///< -120 … 24 dB
     Semitones pitch = 0;          ///< -48 … 48 semitones
@@ -70,6 +78,11 @@ struct PlayOptions {
     Seconds fade_in = Seconds(0); ///< how long it rises, 0 … 3600; the longer of this and the sound's own counts
     Seconds start = Seconds(0);   ///< where in its clips it begins, on top of kiai.toml's, 0 … 3600
     Seconds length = Seconds(0);  ///< it is told to stop after this time, 0 … 3600; 0: it is not
+    /// How often each layer loops, 1 … 1000000, or 0 for without end; a layer without a loop repeats its whole clip.
+    /// Default: as kiai.toml says.
+    std::optional<int> loop = std::nullopt;
+    std::string_view bus = {}; ///< the bus that it plays on; empty: its sound's. It has to live until the call returns
+    std::optional<Frames> at = std::nullopt; ///< the frame of the engine's clock at which it begins; default: at once
 };
 
 /// What can happen. From `enter` on it is nothing that an app reports: the engine finds it out.
@@ -101,6 +114,7 @@ enum class ReportKind : std::uint8_t {
     pause,
     resume,
     restart,
+    crossfade, ///< `from` ends while `name` begins
     run,
     bus_gain,   ///< of the bus `name`, `value` dB
     bus_mute,   ///< `value` not 0: on
@@ -111,6 +125,7 @@ enum class ReportKind : std::uint8_t {
     play_set,   ///< likewise; `name` of its value, `value`
     play_pause,
     play_resume,
+    play_seek, ///< likewise; `options.start`: where to
     wind_down, ///< `over`: the fade
     counted,   ///< in recordings: how often the sound `name` has played, or the binding number `pair` has answered
     enter,
@@ -143,8 +158,12 @@ struct Report {
     Point size = {}; ///< body: width and height of a box; both 0: a circle, `value` is its radius
     std::vector<NamedValue> values = {}; ///< notice: four at most; counted: how often each layer was heard
     Seconds over = Seconds(0.01);        ///< bus_gain, play_gain, play_pitch, play_pan: how long it takes; play_stop
-    ActionTarget target = ActionTarget::sound; ///< pause, resume, restart, stop: what `name` is the name of
-    Seconds fade = Seconds(-1);                ///< stop: below 0: as each sound says
+    /// pause, resume, restart, stop: what `name` is the name of; crossfade: what `from` is the name of
+    ActionTarget target = ActionTarget::sound;
+    Seconds fade = Seconds(-1); ///< stop: below 0: as each sound says; crossfade
+    std::string bus = {};       ///< play, crossfade: as PlayOptions::bus, which is not read here
+    std::string from = {};      ///< crossfade: what ends; empty, with `from_pair`: that play
+    std::uint64_t from_pair = 0;
     /// body: when it was there, on any clock of the app's; default: the frame that it is reported for, else the moment
     /// of the call
     std::optional<Seconds> moment = std::nullopt;

@@ -66,6 +66,7 @@ TEST_CASE("A bus steps back while another sounds, and returns", "[buses]") {
     CHECK(level_at(out, 9600 + 1900 + late) == Approx(db(0.5) - 12).margin(0.02)); // 50 ms after the end it returns
     CHECK(level_at(out, 9600 + 2400 + 19200 + late) == Approx(db(0.5)).margin(0.02));
     CHECK(heard.log == std::vector<std::string>{"4800 ducked bus low by 12 dB under bus high",
+                                                "9600 play-stop: stopped call #2",
                                                 "12000 ended ducking of bus low under bus high"});
     CHECK(db(largest_inner_second_difference(Signal(out.begin() + 4700, out.end())) -
              largest_inner_second_difference(Signal(out.begin() + 2000, out.begin() + 4000))) <= -80);

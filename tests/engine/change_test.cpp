@@ -152,10 +152,10 @@ TEST_CASE("A loop that is another now starts again, and its handle, hold and val
     const Signal out = live.run(9600);
     CHECK(rms(out, settled, 9600) == Approx(0.5 / std::sqrt(2.0) * std::sqrt(1 + 0.01 + 2 * 0.1)).epsilon(0.01));
     CHECK(fit_sine(out, 1500, settled, 9600).snr_db() > 80);
-    CHECK(live.outcomes() == std::vector<std::string>{"played hum", "played hum", "changed", "played hum", "played hum",
-                                                      "ended hum", "ended hum"});
+    CHECK(live.outcomes() == std::vector<std::string>{"played hum", "done hum", "played hum", "changed", "played hum",
+                                                      "played hum", "ended hum", "ended hum"});
     CHECK(live.log.back().reason == kiai::EndReason::changed);
-    CHECK(live.log.back().ended_by == live.log[2].cause);
+    CHECK(live.log.back().ended_by == live.log[3].cause);
     CHECK(play.playing());
     live.engine.key_up("KeyA");
     live.run(4800);

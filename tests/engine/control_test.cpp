@@ -135,7 +135,7 @@ TEST_CASE("A number that is none, or out of range, is said, and changes nothing 
     play.set_pan(0, kiai::Seconds(INFINITY));
     CHECK(bench.told() == "bad-number, bad-number");
     play.set_pan(-7);
-    CHECK(bench.told() == "out-of-range");
+    CHECK(bench.told() == "out-of-range, done hum");
     CHECK(rms(side(render(bench.engine, 9600), 1), 4800, 9600) < 1e-6);
 }
 
@@ -253,4 +253,24 @@ TEST_CASE("A sound, a bus, a scope and a sequence begin anew", "[control]") {
     engine.restart(Target::sequence("runs"));
     CHECK(told(36000) == "done, played b");
     CHECK(told(24000) == "stolen a, played a, over");
+}
+
+TEST_CASE("A movement that goes on in every frame is one line of the log, for each thing that moves", "[control]") {
+    Bench bench(hum, sine(500, 0.4, 48000));
+    kiai::Play play = bench.engine.play("hum");
+    bench.decided(4800);
+    std::vector<std::string> said;
+    const auto frame = [&](int number) {
+        play.set_pitch(0.01f * static_cast<float>(number));
+        if (number % 2 == 0) play.set_gain(-0.1f * static_cast<float>(number));
+        for (const kiai::Decision& one : bench.decided(800)) said.push_back(describe(one));
+    };
+    for (int number = 0; number < 120; ++number) frame(number);
+    CHECK(said ==
+          std::vector<std::string>{"play-pitch: set pitch of hum #1 to 0 st", "play-gain: set gain of hum #1 to 0 dB"});
+    said.clear();
+    bench.decided(14400);
+    frame(120);
+    CHECK(said == std::vector<std::string>{"play-pitch: set pitch of hum #1 to 1.2 st",
+                                           "play-gain: set gain of hum #1 to -12 dB"});
 }

@@ -103,7 +103,7 @@ TEST_CASE("A value of one play moves that play alone, and holds from its first f
     REQUIRE(with_outcome(log, kiai::Outcome::unknown_value).size() == 1);
     const kiai::Decision wrong = with_outcome(log, kiai::Outcome::unknown_value)[0];
     CHECK(wrong.nearest == "speed");
-    CHECK(describe(wrong) == "play: no follow of s has a value \"sped\"; did you mean \"speed\"?");
+    CHECK(describe(wrong) == "play-set: no follow of s has a value \"sped\"; did you mean \"speed\"?");
     CHECK(with_outcome(log, kiai::Outcome::bad_number).size() == 1);
     slow.stop();
     render(engine, 5000);

@@ -59,9 +59,9 @@ fs::path folder_of(const std::string& include) {
 }
 
 /// The public headers that need nothing but the core.
-const std::set<std::string> core_headers{"builder.h", "clip_source.h", "decision.h", "engine.h", "facts.h",
-                                         "levels.h",  "finding.h",     "keys.h",     "log.h",    "play.h",
-                                         "project.h", "report.h",      "trace.h",    "units.h",  "version.h"};
+const std::set<std::string> core_headers{
+    "builder.h", "clip_source.h", "decision.h", "engine.h", "facts.h", "finding.h", "insert.h", "keys.h",   "levels.h",
+    "log.h",     "play.h",        "project.h",  "report.h", "state.h", "trace.h",   "units.h",  "version.h"};
 
 /// Which storey a public header belongs to: 0 the core, 1 the runtime, 2 the workshop.
 std::size_t storey_of(const std::string& header) {
@@ -323,7 +323,7 @@ TEST_CASE("No class is spread over several files", "[house]") {
 
 TEST_CASE("A heavy library stays in one or two files", "[house]") {
     const std::map<std::string, std::map<std::string, std::size_t>> most{
-        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 3}, {"sndfile.h", 5}}},
+        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 3}, {"sndfile.h", 6}}},
         {"tools", {{"CLI/CLI.hpp", 1}, {"nlohmann/json.hpp", 1}}}};
     for (const auto& [folder, headers] : most)
         for (const auto& [header, files] : headers) {

@@ -120,7 +120,6 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
          "did you mean \"pieces\"?"},
         {"[bus.a]\ninto = \"b\"\n[bus.b]\ninto = \"a\"\n", FindingCode::bus_circle, 1, "lead back to it", "main"},
         {"[bus.main]\ninto = \"main\"\n", FindingCode::bad_value, 2, "the last bus", "take `into` out"},
-        {"[bus.a]\nlimit = { gap = \"1 ms\" }\n", FindingCode::bad_value, 1, "no least gap", "sounds"},
         {"[dial.fill]\nrange = [1, 0]\n", FindingCode::bad_value, 2, "lowest and its highest", "[0, 1]"},
         {"[dial.fill]\nstart = 2\n", FindingCode::bad_value, 1, "out of its range", "0 to 1"},
         {plank + "priority = 101\n", FindingCode::bad_value, 3, "`priority = 101`", "-100 to 100"},

@@ -61,7 +61,16 @@ void live(kiai::Engine& engine) {
     kiai::Play other = engine.play("hum", {.fade_in = kiai::Seconds(0.05), .start = kiai::Seconds(0.01)});
     other.set_pitch(-4, kiai::Seconds(0.1)), other.set_pan(0.4f), other.set_gain(-3, kiai::Seconds(0.05));
     engine.play("tone", {.length = kiai::Seconds(0.03)});
+    engine.play("hum", {.loop = 2, .bus = "b"});
+    engine.play("tone", {.layer = 1, .at = engine.now() + 300});
+    other.seek(kiai::Seconds(0.015));
     engine.run("q");
+    step();
+    kiai::Play next = engine.crossfade(other, "hum", kiai::Seconds(0.04), {.gain = -2});
+    step();
+    engine.crossfade(kiai::Target::bus("b"), "tone", kiai::Seconds(0.02), {.bus = "b"}, "s");
+    engine.crossfade("hum", "hum", kiai::Seconds(0.02));
+    next.seek(kiai::Seconds(0.01));
     step();
     engine.pause(kiai::Target::bus("b"));
     step();

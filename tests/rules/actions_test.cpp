@@ -196,7 +196,7 @@ TEST_CASE("A play that is to begin later can be told and stopped before", "[hand
     CHECK(never.state() == kiai::PlayState::ended);
     CHECK(never.reason() == kiai::EndReason::stopped);
     CHECK(loud.state() == kiai::PlayState::asked);
-    CHECK(bench.told(1000) == "played tone, played hum");
+    CHECK(bench.told(1000) == "played tone, done tone, played hum, done hum");
     CHECK(still.state() == kiai::PlayState::paused);
 }
 

@@ -57,6 +57,7 @@ const std::map<std::string, Names>& texts() {
                                                   {"trigger.contact", {"[\"x\", \"y\"]", "[\"x\", \"x\"]"}},
                                                   {"trigger.contact-end", {"[\"x\", \"y\"]"}},
                                                   {"trigger.marker", {"[\"wheel\", \"tooth\"]"}},
+                                                  {"layer.label", {"body", "edge"}},
                                                   {"trigger.watch", {"fill > 0.5", "stock <= 0.25 and fill >= 0.1"}},
                                                   {"trigger.notice", notices},
                                                   {"trigger.scope-enter", scopes},
@@ -175,6 +176,9 @@ class Writer {
         if (section == "trigger") ends_ = ending().contains(chosen);
         if (chosen == "hold" && !ends_) chosen = "toggle";
         if (section == "sequence") ends_ = false;
+        if (section == "layer") weighted_ = false;
+        const bool outside = in_lfo_;
+        if (section == "lfo") in_lfo_ = true, free_ = false;
         ++depth_;
         for (const Key& key : kiai::project_keys()) {
             const std::string name = key.name;
@@ -188,6 +192,10 @@ class Writer {
             wrote(section, name);
             out.emplace_back(name, value);
             if (name == "target") moves_ = value;
+            if (section == "action" && name == "fade" && some(2)) {
+                out.emplace_back("fade-curve", some(2) ? "\"equal-power\"" : "\"equal-gain\"");
+                wrote("action", "fade-curve");
+            }
             if (name != "set") continue; // a dial is set `to`; a sound or a bus has a `gain` and a time for it
             const bool dial = value == "\"fill\"";
             out.emplace_back(dial ? "to" : "gain", number(dial ? choose_(3) : -1.0 * choose_(90)));
@@ -195,6 +203,7 @@ class Writer {
             for (const char* one : {"to", "gain", "over"}) wrote("action", one);
         }
         --depth_;
+        in_lfo_ = outside;
         return out;
     }
 
@@ -206,9 +215,10 @@ class Writer {
 
     /// Keys that are written elsewhere, or whose meaning is not in what is heard.
     static bool left_out(const std::string& section, const std::string& key) {
-        static const std::set<std::string> all{"clip.file",     "clip.from-app", "clip.pending", "clip.outside",
-                                               "bus.into",      "sound.pending", "sound.layer",  "loop.points",
-                                               "sound.variant", "sound.use",     "action.to",    "action.over"};
+        static const std::set<std::string> all{"clip.file",        "clip.from-app", "clip.pending", "clip.outside",
+                                               "bus.into",         "sound.pending", "sound.layer",  "loop.points",
+                                               "sound.variant",    "sound.use",     "action.to",    "action.over",
+                                               "action.fade-curve"};
         return all.contains(section + "." + key);
     }
 
@@ -247,7 +257,8 @@ class Writer {
         case Takes::truth:
             return full == "action.nothing" || full == "trigger.start" || full == "target.everything" || some(2)
                        ? "true"
-                       : "false";
+                   : full == "layer.repeats" && !weighted_ ? "true"
+                                                           : "false";
         case Takes::number:
             if (full == "dial.start") return number(choose_(3) / 2.0);
             return in_range(key);
@@ -259,8 +270,6 @@ class Writer {
         case Takes::time: {
             if (full == "loop.to") return "\"" + number(20 + choose_(40)) + " ms\"";
             if (full == "loop.from") return "\"" + number(choose_(20)) + " ms\"";
-            if (full == "trigger.every") return "\"" + number(1 + choose_(200)) + " ms\"";
-            if (full == "limit.gap" && in_bus_) return "";
             if (full == "trigger.after") return time(false);
             if (full != "layer.start" && some(8)) return "\"" + number(key.high) + " s\"";
             return time();
@@ -273,13 +282,25 @@ class Writer {
                 else
                     words.back() += *at;
             }
-            if (full == "follow.target" && in_layer_) words.pop_back(); // no balance
+            if (full == "follow.target")
+                words.resize(words.size() - (in_layer_ ? 3 : 2)); // no depth and rate; no balance
+            if (full == "follow.target" && in_lfo_) words = {"depth", "rate"};
+            if (full == "follow.target" && in_lfo_ && free_) words = {"depth"};
             if (full == "follow.target" && in_bus_) words = {"low-pass", "high-pass"};
-            return "\"" + one_of(words) + "\"";
+            const std::string word = "\"" + one_of(words) + "\"";
+            if (full == "layer.pick") weighted_ = word == "\"weighted\"";
+            if (full == "lfo.phase") free_ = word == "\"free\"";
+            return word;
         }
         case Takes::spread:
             return some(2) ? number(key.high * choose_(1001) / 1000)
                            : "[" + number(key.low) + ", " + in_range(key) + "]";
+        case Takes::timing: {
+            const unsigned low = 1 + choose_(200);
+            const std::string time = "\"" + number(low) + " ms\"";
+            if (full == "step.wait" && some(3)) return "\"end\"";
+            return some(2) ? time : "[" + time + ", \"" + number(low + choose_(200)) + " ms\"]";
+        }
         case Takes::times:
             return some(2) ? time(false) : "[\"0 s\", " + time(false) + "]";
         case Takes::names:
@@ -325,6 +346,7 @@ class Writer {
     std::set<std::string>& written_;
     int depth_ = 0;
     bool ends_ = false, in_bus_ = false, in_layer_ = false, ducks_ = true;
+    bool in_lfo_ = false, free_ = false, weighted_ = false;
     std::string moves_;
 };
 

@@ -88,6 +88,10 @@ Json schema_of(const Key& key) {
         return object({{"enum", to_json(words_of(key))}});
     case Takes::spread:
         return either(of_number(key), pair_of(of_number(key)));
+    case Takes::timing: {
+        Json kinds = either(of_time(), pair_of(of_time()));
+        return words_of(key).empty() ? kinds : either(object({{"enum", to_json(words_of(key))}}), std::move(kinds));
+    }
     case Takes::times:
         return either(of_time(), pair_of(of_time()));
     case Takes::names:
@@ -166,6 +170,10 @@ std::string what_it_takes(const Key& key) {
         return "`\"" + fmt::format("{}", fmt::join(words_of(key), "\"` `\"")) + "\"`";
     case Takes::spread:
         return fmt::format("one number, plus or minus, or a pair, from-to; {}", range);
+    case Takes::timing: {
+        const std::string word = words_of(key).empty() ? "" : "`\"" + words_of(key).front() + "\"`, or ";
+        return fmt::format("{}one time, or a pair, shortest and longest; at most {:g} s", word, key.high);
+    }
     case Takes::times:
         return fmt::format("one time, from nothing up to it, or a pair, from-to; at most {:g} s", key.high);
     case Takes::names:

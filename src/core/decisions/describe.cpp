@@ -16,6 +16,7 @@ std::string of_layers(const Decision& decision) {
     std::string text;
     for (const LayerTake& layer : decision.layers) {
         text += text.empty() ? ", " : " with ";
+        if (!layer.label.empty()) text += layer.label + ": ";
         text += layer.clip + " " + signed_number(layer.pitch) + " st " + signed_number(layer.gain) + " dB";
         if (layer.pan != 0) text += " pan " + signed_number(layer.pan);
         if (layer.delay > 0) text += " after " + std::to_string(layer.delay) + " frames";
@@ -46,7 +47,8 @@ std::string of_limit(const Decision& d) {
     const LimitReached& limit = *d.limit;
     const auto ms = [](double seconds) { return model::general(std::round(seconds * 10000) / 10) + " ms"; };
     if (limit.kind == LimitReached::Kind::gap)
-        return "gap (" + ms(limit.measured) + ", minimum " + ms(limit.allowed) + ")";
+        return "gap" + (limit.name.empty() || limit.name == d.sound ? "" : " of bus " + limit.name) + " (" +
+               ms(limit.measured) + ", minimum " + ms(limit.allowed) + ")";
     std::string numbers;
     if (limit.allowed > 0)
         numbers =
@@ -84,6 +86,33 @@ const char* kind_of_name(const Decision& decision) {
     default:
         return "no sound or clip";
     }
+}
+
+/// What a handle told its play.
+std::string told(const Decision& d) {
+    const std::string play = d.sound + " #" + std::to_string(d.play),
+                      number = model::general(d.value == 0 ? 0.0 : static_cast<double>(d.value));
+    switch (d.trigger) {
+    case ReportKind::play_gain:
+        return "set gain of " + play + " to " + number + " dB";
+    case ReportKind::play_pitch:
+        return "set pitch of " + play + " to " + number + " st";
+    case ReportKind::play_pan:
+        return "set pan of " + play + " to " + number;
+    case ReportKind::play_set:
+        return "set " + d.on + " of " + play + " to " + number;
+    case ReportKind::play_seek:
+        return "moved " + play + " to " + number + " s of its clip";
+    case ReportKind::play_pause:
+        return "paused " + play;
+    default:
+        return "resumed " + play;
+    }
+}
+
+bool is_told(const Decision& d) {
+    return (d.outcome == Outcome::done || d.outcome == Outcome::stopped) && d.trigger >= ReportKind::play_stop &&
+           d.trigger <= ReportKind::play_seek;
 }
 
 /// What is so now, of a report that needs no binding.
@@ -159,6 +188,7 @@ std::string what(const Decision& d) {
     case Outcome::refused_full:
         return "refused " + d.sound + ": the engine has no voice or stream for it";
     case Outcome::stopped:
+        if (is_told(d)) return "stopped " + d.sound + (d.play > 0 ? which : " before it began");
         return "stopped " + stopped(d) + ", " + plays(d.count);
     case Outcome::nothing_to_stop:
         return d.sound.empty() ? "nothing to stop: " + (d.action ? to_string(*d.action) : std::string())
@@ -168,6 +198,13 @@ std::string what(const Decision& d) {
                d.under;
     case Outcome::duck_over:
         return "ended ducking of bus " + d.bus + " under bus " + d.under;
+    case Outcome::insert_off:
+        return "the insert of bus " + d.bus + " is bypassed from here on: " + d.rule;
+    case Outcome::insert_slow:
+        return "the insert of bus " + d.bus + " takes " + model::fixed(100 * static_cast<double>(d.value), 0) +
+               " % of the time that its frames last";
+    case Outcome::mix_lost:
+        return std::to_string(d.count) + " frames of the finished mix lost: call poll() once a frame";
     case Outcome::changed:
         return "project reloaded; unchanged sounds keep playing";
     case Outcome::stolen:
@@ -179,6 +216,7 @@ std::string what(const Decision& d) {
                model::fixed(std::abs(d.level) < 0.05 ? 0.0 : d.level, 1) + " dBFS, " + std::to_string(d.length) +
                " frames";
     case Outcome::done:
+        if (is_told(d)) return told(d);
         return (d.action ? to_string(*d.action) : done(d.trigger)) +
                (d.count > 0 ? ", " + plays(d.count) : std::string());
     case Outcome::not_met:
@@ -239,12 +277,23 @@ std::string describe_outcome(const Decision& decision) {
 }
 
 std::string describe(const Decision& decision) {
-    if (decision.outcome == Outcome::ended || decision.outcome == Outcome::ducked ||
-        decision.outcome == Outcome::duck_over || decision.outcome == Outcome::ring_full ||
-        decision.outcome == Outcome::names_full || decision.outcome == Outcome::log_full)
+    switch (decision.outcome) {
+    case Outcome::ended:
+    case Outcome::ducked:
+    case Outcome::duck_over:
+    case Outcome::insert_off:
+    case Outcome::insert_slow:
+    case Outcome::mix_lost:
+    case Outcome::ring_full:
+    case Outcome::names_full:
+    case Outcome::log_full:
         return what(decision);
+    default:
+        break;
+    }
     std::string text = to_string(decision.trigger);
-    if (!decision.on.empty() && decision.outcome != Outcome::unknown_name && decision.outcome != Outcome::unknown_value)
+    if (!decision.on.empty() && !is_told(decision) && decision.outcome != Outcome::unknown_name &&
+        decision.outcome != Outcome::unknown_value)
         text += " " + decision.on;
     return text + ": " + what(decision);
 }

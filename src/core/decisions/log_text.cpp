@@ -37,6 +37,8 @@ int colour_of(Outcome outcome) {
     case Outcome::names_full:
     case Outcome::ring_full:
     case Outcome::log_full:
+    case Outcome::insert_off:
+    case Outcome::mix_lost:
         return 31;
     default:
         return 33;

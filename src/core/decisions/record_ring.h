@@ -14,6 +14,7 @@ class RecordRing {
     /// [control] `capacity` is a power of two.
     explicit RecordRing(std::size_t capacity) : records_(capacity) {}
 
+    std::size_t size() const noexcept { return records_.size(); }
     std::size_t room() const noexcept {
         return records_.size() - (tail_.load(std::memory_order_relaxed) - head_.load(std::memory_order_acquire));
     }

@@ -2,6 +2,7 @@
 #include "core/model/number_text.h"
 
 #include <kiai/decision.h>
+#include <kiai/state.h>
 
 namespace kiai::inline v0 {
 
@@ -75,6 +76,12 @@ const char* to_string(Outcome outcome) noexcept {
         return "ducked";
     case Outcome::duck_over:
         return "duck-over";
+    case Outcome::insert_off:
+        return "insert-off";
+    case Outcome::insert_slow:
+        return "insert-slow";
+    case Outcome::mix_lost:
+        return "mix-lost";
     case Outcome::changed:
         return "changed";
     case Outcome::log_full:
@@ -119,6 +126,11 @@ const char* to_string(EndReason reason) noexcept {
 
 const char* to_string(PlayState state) noexcept {
     static constexpr const char* words[] = {"ended", "asked", "playing", "fading", "paused"};
+    return words[static_cast<int>(state)];
+}
+
+const char* to_string(ScopeState state) noexcept {
+    static constexpr const char* words[] = {"off", "on", "paused"};
     return words[static_cast<int>(state)];
 }
 

@@ -26,12 +26,13 @@ Edition::Edition(Project project, const Edition* before, model::NameTable& names
 Editions::Editions(Project first, model::NameTable& names, const mixer::CoreSettings& settings)
     : names_(names), settings_(settings) {
     all_.push_back(std::make_unique<Edition>(std::move(first), nullptr, names, settings));
-    read_ = playing_ = all_.back().get();
+    read_ = all_.back().get();
+    playing_ = read_;
 }
 
 void Editions::write_to(mixer::Journal& journal) noexcept {
     journal_ = &journal;
-    playing_->router.write_to(journal);
+    now_playing().router.write_to(journal);
 }
 
 std::unique_ptr<Edition> Editions::build(Project project, const Edition& before) const {
@@ -60,14 +61,15 @@ void Editions::let_go() {
 
 bool Editions::begin_block(mixer::Plays& plays, Frames now) noexcept {
     bool changed = false;
-    while (Edition* next = playing_->next.load(std::memory_order_acquire)) {
+    for (Edition* before = &now_playing(); Edition* next = before->next.load(std::memory_order_acquire);) {
         changed = true;
-        const decisions::Record record = playing_->router.make_way(*next->change, next->fingerprint, plays, now);
+        const decisions::Record record = before->router.make_way(*next->change, next->fingerprint, plays, now);
         journal_->mark(record);
         plays.change(*next->change, *next->tables, record, now);
-        next->router.go_on_from(playing_->router, *next->change, plays, now);
-        playing_->plan.users().fetch_sub(1, std::memory_order_release);
-        playing_ = next;
+        next->router.go_on_from(before->router, *next->change, plays, now);
+        playing_.store(next, std::memory_order_release);
+        before->plan.users().fetch_sub(1, std::memory_order_release);
+        before = next;
     }
     return changed;
 }

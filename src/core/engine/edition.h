@@ -40,6 +40,8 @@ class Editions final : public mixer::Due {
     /// The one that was given last; the one that the records tell of which are being read. [control]
     const Edition& newest() const noexcept { return *all_.back(); }
     const Edition& read() const noexcept { return *read_; }
+    /// The one that `render` plays; it stays until `let_go`. [any]
+    const Edition& playing() const noexcept { return *playing_.load(std::memory_order_acquire); }
     /// The records that follow tell of the `count`-th after it. [control]
     void read_on(std::uint64_t count) noexcept;
     /// Those that nothing uses any more go. [control]
@@ -47,12 +49,12 @@ class Editions final : public mixer::Due {
 
     bool begin_block(mixer::Plays& plays, Frames now) noexcept override;
     void serve(std::span<const mixer::Command* const> commands, mixer::Plays& plays, Frames now) noexcept override {
-        playing_->router.serve(commands, plays, now);
+        now_playing().router.serve(commands, plays, now);
     }
     Frames next(const mixer::Plays& plays, Frames now) const noexcept override {
-        return playing_->router.next(plays, now);
+        return now_playing().router.next(plays, now);
     }
-    int running() const noexcept override { return playing_->router.running(); }
+    int running() const noexcept override { return now_playing().router.running(); }
 
   private:
     model::NameTable& names_;
@@ -60,7 +62,8 @@ class Editions final : public mixer::Due {
     mixer::Journal* journal_ = nullptr;
     std::vector<std::unique_ptr<Edition>> all_; ///< oldest first
     Edition* read_;
-    Edition* playing_; ///< of `render`
+    Edition& now_playing() const noexcept { return *playing_.load(std::memory_order_relaxed); }
+    std::atomic<Edition*> playing_; ///< set by `render`
 };
 
 } // namespace kiai::engine

@@ -11,8 +11,6 @@
 
 namespace kiai::inline v0 {
 
-using mixer::CommandKind;
-
 namespace {
 
 mixer::CoreSettings in_range(const EngineSettings& settings) {
@@ -30,6 +28,15 @@ mixer::CoreSettings in_range(const EngineSettings& settings) {
     return core;
 }
 
+/// The entry of that name; none where there is none.
+template<class Entry>
+std::optional<int> number_of(const std::vector<Entry>& entries, std::string_view name) {
+    const auto found =
+        std::find_if(entries.begin(), entries.end(), [&](const Entry& one) { return !one.gone && one.name == name; });
+    if (found == entries.end()) return std::nullopt;
+    return static_cast<int>(found - entries.begin());
+}
+
 /// Below 0: out of every range.
 std::uint64_t number_of(int playhead) noexcept {
     return static_cast<std::uint64_t>(static_cast<std::int64_t>(playhead));
@@ -45,6 +52,9 @@ bool is_mistake(Outcome outcome) noexcept {
     case Outcome::ring_full:
     case Outcome::names_full:
     case Outcome::calendar_full:
+    case Outcome::insert_off:
+    case Outcome::insert_slow:
+    case Outcome::mix_lost:
         return true;
     default:
         return false;
@@ -86,33 +96,23 @@ Engine& Engine::operator=(Engine&&) noexcept = default;
 bool Engine::report(const Report& report, std::optional<Frames> at) {
     const Frames due = at ? std::max<Frames>(*at, 0) : mixer::next_block;
     if (report.kind >= ReportKind::enter) return false; // nobody can report what the engine finds out
-    if (report.kind >= ReportKind::play_stop && report.kind <= ReportKind::play_resume)
-        return shared_->intake.take_of_play(report, due);
-    if (report.kind == ReportKind::wind_down) {
-        mixer::Command command = shared_->intake.ending(CommandKind::wind_down, std::max(report.over, Seconds(0)));
-        if (at) command.due = due;
-        return shared_->intake.send(command);
+    engine::Intake& intake = shared_->intake;
+    if (report.kind >= ReportKind::play_stop && report.kind <= ReportKind::play_seek) {
+        const double value = report.kind == ReportKind::play_seek ? report.options.start.count() : report.value;
+        return intake.tell(intake.handle_of(report.pair), {report.kind, value, report.over, report.name}, due);
     }
-    mixer::Handles::Handle handle;
-    if (report.kind == ReportKind::play && report.pair != 0) {
-        handle = shared_->intake.claim(report.pair);
-    }
-    return shared_->intake.take(report.kind, report.name, report.other,
-                                {report.point,
-                                 report.pointer,
-                                 report.options,
-                                 report.value,
-                                 due,
-                                 handle,
-                                 report.kind == ReportKind::play ? 0 : report.pair,
-                                 report.values,
-                                 report.over,
-                                 report.size,
-                                 false,
-                                 {},
-                                 report.target,
-                                 report.fade,
-                                 report.moment});
+    const bool begins = report.kind == ReportKind::play || report.kind == ReportKind::crossfade;
+    mixer::Handles::Handle handle, with;
+    if (report.kind == ReportKind::crossfade && report.from_pair != 0) with = intake.handle_of(report.from_pair);
+    if (begins && report.pair != 0) handle = intake.claim(report.pair);
+    PlayOptions options = report.options;
+    options.bus = report.bus;
+    options.at.reset();
+    return intake.take(report.kind, report.name, report.other,
+                       {report.point, report.pointer, options, report.value, due, handle, begins ? 0 : report.pair,
+                        report.values, report.over, report.size, false, with, report.target,
+                        report.kind == ReportKind::wind_down ? std::max(report.over, Seconds(0)) : report.fade,
+                        report.moment, report.from});
 }
 
 void Engine::press(Point point, std::uint64_t pointer) {
@@ -261,6 +261,29 @@ void Engine::restart(Target what) {
     shared_->intake.take(ReportKind::restart, what.name, {}, {.target = what.kind});
 }
 
+Play Engine::crossfade(Target from, std::string_view to, Seconds over, PlayOptions options, std::string_view scope) {
+    const mixer::Handles::Handle handle = shared_->core.handles().claim();
+    shared_->intake.take(ReportKind::crossfade, to, scope,
+                         {.options = options,
+                          .handle = handle,
+                          .target = from.kind,
+                          .fade = std::max(over, Seconds(0)),
+                          .from = from.name});
+    return Play(shared_, handle.slot, handle.generation);
+}
+
+Play Engine::crossfade(const Play& from, std::string_view to, Seconds over, PlayOptions options,
+                       std::string_view scope) {
+    const mixer::Handles::Handle handle = shared_->core.handles().claim();
+    shared_->intake.take(ReportKind::crossfade, to, scope,
+                         {.options = options,
+                          .handle = handle,
+                          .with = {from.slot_, from.generation_},
+                          .target = ActionTarget::none,
+                          .fade = std::max(over, Seconds(0))});
+    return Play(shared_, handle.slot, handle.generation);
+}
+
 void Engine::run(std::string_view sequence) {
     shared_->intake.take(ReportKind::run, sequence, {}, {});
 }
@@ -291,17 +314,101 @@ bool Engine::bus_muted(std::string_view bus) const {
 
 BusLevel Engine::bus_level(std::string_view bus) const {
     const std::lock_guard guard(shared_->mutex);
-    const auto& buses = shared_->editions.newest().plan.project().buses;
-    const auto found =
-        std::find_if(buses.begin(), buses.end(), [&](const model::Bus& one) { return !one.gone && one.name == bus; });
-    if (found == buses.end()) return {};
-    const auto number = static_cast<int>(found - buses.begin());
-    shared_->core.meters().ask(number);
-    return shared_->core.meters().level(number);
+    const auto number = number_of(shared_->editions.newest().plan.project().buses, bus);
+    if (!number) return {};
+    shared_->core.meters().ask(*number);
+    return shared_->core.meters().level(*number);
+}
+
+std::optional<float> Engine::dial(std::string_view name) const {
+    const std::lock_guard guard(shared_->mutex);
+    const engine::Edition& playing = shared_->editions.playing();
+    const auto number = number_of(playing.plan.project().dials, name);
+    if (!number) return std::nullopt;
+    return static_cast<float>(playing.router.dial(*number));
+}
+
+ScopeState Engine::scope(std::string_view name) const {
+    const std::lock_guard guard(shared_->mutex);
+    const engine::Edition& playing = shared_->editions.playing();
+    const auto number = number_of(playing.plan.project().scopes, name);
+    return number ? playing.router.scope(*number) : ScopeState::off;
+}
+
+std::optional<ZonePlace> Engine::zone(std::string_view name) const {
+    const std::lock_guard guard(shared_->mutex);
+    const engine::Edition& playing = shared_->editions.playing();
+    const auto number = number_of(playing.plan.project().zones, name);
+    if (!number) return std::nullopt;
+    return playing.router.zone(*number);
+}
+
+std::vector<PlayingNow> Engine::plays() const {
+    std::vector<PlayingNow> all;
+    const mixer::PlayBoard& board = shared_->core.board();
+    const std::lock_guard guard(shared_->mutex);
+    const model::Project& project =
+        shared_->editions.newest().plan.project(); // the others have no more numbers than it
+    for (std::size_t p = 0; p < board.size(); ++p) {
+        const mixer::PlayBoard::Shown shown = board.read(p);
+        if (shown.id == 0) continue;
+        PlayingNow& one = all.emplace_back();
+        one.number = shown.id;
+        one.sound = project.sounds[static_cast<std::size_t>(shown.sound)].name;
+        one.bus = project.buses[static_cast<std::size_t>(shown.bus)].name;
+        if (shown.scope >= 0) one.scope = project.scopes[static_cast<std::size_t>(shown.scope)].name;
+        one.state = shown.state;
+        const Frames until = shown.state == PlayState::paused ? shown.stood_at : now();
+        one.elapsed = Seconds(static_cast<double>(std::max<Frames>(0, until - shown.begin)) / sample_rate());
+    }
+    std::sort(all.begin(), all.end(), [](const PlayingNow& a, const PlayingNow& b) { return a.number < b.number; });
+    return all;
+}
+
+Load Engine::load() const {
+    Load load = shared_->core.load();
+    load.memory = project().memory();
+    return load;
+}
+
+bool Engine::set_insert(std::string_view bus, std::shared_ptr<Insert> insert) {
+    const auto find = [&] { return number_of(shared_->editions.newest().plan.project().buses, bus); };
+    {
+        const std::lock_guard guard(shared_->mutex);
+        if (!find()) return false;
+    }
+    bool ready = true;
+    Seconds tail{0};
+    const auto prepare = [&] { // without the lock: it may call the engine
+        if (!insert) return;
+        insert->prepare(sample_rate(), mixer::Plays::most_frames);
+        tail = insert->tail();
+    };
+    model::guarded(prepare, [&](const char* what) {
+        ready = false;
+        model::to_standard_error("kiai: the insert of bus \"" + std::string(bus) +
+                                 "\" threw an exception before it was used: " + what);
+    });
+    const std::lock_guard guard(shared_->mutex);
+    const auto number = find();
+    if (!number || !ready) return false;
+    shared_->core.inserts().set(*number, std::move(insert), std::isfinite(tail.count()) ? tail : Seconds(1));
+    return true;
+}
+
+void Engine::set_mix_sink(std::function<void(std::span<const float>)> sink, Seconds room) {
+    shared_->mix_sink = std::move(sink);
+    if (!shared_->mix_sink) return shared_->core.tap().turn_off();
+    const double seconds = std::isfinite(room.count()) ? std::clamp(room.count(), 0.1, 60.0) : 2;
+    shared_->core.tap().turn_on(static_cast<std::size_t>(seconds * sample_rate()));
+}
+
+void Engine::live(bool on) noexcept {
+    shared_->core.inserts().live(on);
 }
 
 void Engine::wind_down(Seconds fade) {
-    shared_->intake.send(shared_->intake.ending(CommandKind::wind_down, std::max(fade, Seconds(0))));
+    shared_->intake.take(ReportKind::wind_down, {}, {}, {.fade = std::max(fade, Seconds(0))});
 }
 
 void Engine::render(std::span<float> out) noexcept {
@@ -362,6 +469,7 @@ void Engine::set_log(std::function<void(const Decision&)> sink) {
 }
 
 void Engine::begin_block(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
+    live(true);
     shared_->intake.begin_block(now(), block, std::max<Frames>(delay, 0));
 }
 

@@ -10,19 +10,46 @@ namespace kiai::engine {
 using mixer::Command;
 using mixer::CommandKind;
 
+namespace {
+
+/// Holds a number in its range and marks what was not; not finite: the report is not served.
 template<class Number>
 void check(Command& command, Number& value, std::type_identity_t<Number> low,
            std::type_identity_t<Number> high) noexcept {
     if (!std::isfinite(value)) {
         command.bad = true;
+        value = 0; // so that everything can be computed from it
         return;
     }
     const Number held = std::clamp(value, low, high);
     if (held != value) command.held = true;
     value = held;
 }
-template void check(Command&, float&, float, float) noexcept;
-template void check(Command&, double&, double, double) noexcept;
+
+constexpr double longest = 3600;      ///< seconds
+constexpr double furthest = 1e6;      ///< seconds, of a place in a clip
+constexpr int most_turns = 1'000'000; ///< of a loop with an end
+
+/// What a play may be told.
+struct Range {
+    double low = 0, high = 0;
+};
+Range range_of(ReportKind kind) noexcept {
+    switch (kind) {
+    case ReportKind::play_gain:
+        return {-120, 24};
+    case ReportKind::play_pitch:
+        return {-48, 48};
+    case ReportKind::play_pan:
+        return {-1, 1};
+    case ReportKind::play_seek:
+        return {0, furthest};
+    default:
+        return {-1e30, 1e30};
+    }
+}
+
+} // namespace
 
 /// When a body was where it is reported, in seconds: as the app says, by the frame that it names, or now.
 double Intake::moment_of(std::optional<Seconds> given, Frames due) const noexcept {
@@ -31,22 +58,30 @@ double Intake::moment_of(std::optional<Seconds> given, Frames due) const noexcep
     return std::chrono::duration<double>(std::chrono::steady_clock::now().time_since_epoch()).count();
 }
 
-Command Intake::ending(CommandKind kind, Seconds fade) const noexcept {
-    Command command;
-    command.due = due();
-    command.kind = kind;
-    command.report = ReportKind::stop;
-    command.bad = !std::isfinite(fade.count());
-    command.fade = static_cast<float>(std::min(fade.count(), 3600.0));
-    return command;
-}
-
-void check_options(Command& command) noexcept {
-    check(command, command.options.gain, -120, 24);
-    check(command, command.options.pitch, -48, 48);
-    check(command, command.options.pan, -1, 1);
-    check(command, command.options.strength, 0, 1e9f);
-    check(command, command.options.place, -1, 1);
+void Intake::take_options(Command& command, const PlayOptions& options) {
+    mixer::PlayNumbers& into = command.options;
+    into.gain = options.gain;
+    into.pitch = options.pitch;
+    into.pan = options.pan;
+    into.strength = options.strength;
+    into.place = options.place;
+    check(command, into.gain, -120, 24);
+    check(command, into.pitch, -48, 48);
+    check(command, into.pan, -1, 1);
+    check(command, into.strength, 0, 1e9f);
+    check(command, into.place, -1, 1);
+    into.layer = static_cast<std::int16_t>(std::clamp(options.layer, -1, 32767));
+    into.fade_in = options.fade_in.count();
+    into.start = options.start.count();
+    into.length = options.length.count();
+    for (double* time : {&into.fade_in, &into.start, &into.length}) check(command, *time, 0, longest);
+    double delay = options.delay.count();
+    check(command, delay, 0, longest);
+    command.delay = static_cast<Frames>(delay * settings_.rate + 0.5);
+    if (options.loop) {
+        into.turns = std::clamp(*options.loop, 0, most_turns);
+        command.held = command.held || into.turns != *options.loop;
+    }
 }
 
 bool Intake::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
@@ -64,7 +99,10 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
     command.point = numbers.point;
     const bool pointer = kind == ReportKind::press || kind == ReportKind::pointer;
     if (pointer && (numbers.point.x != 0 || numbers.point.y != 0)) pointed_.store(true, std::memory_order_relaxed);
-    command.options = numbers.options;
+    take_options(command, numbers.options);
+    if (!numbers.options.bus.empty()) command.options.bus = numbered(numbers.options.bus);
+    if (numbers.options.at) command.due = std::max<Frames>(0, *numbers.options.at);
+    command.from = numbered(numbers.from);
     command.value = numbers.value;
     if (!std::isfinite(command.value)) command.bad = true;
     command.handle = numbers.handle.slot;
@@ -77,29 +115,19 @@ bool Intake::take(ReportKind kind, std::string_view name, std::string_view other
     const auto time = [&](Seconds given) { // not a number: no frame count can be made of it
         const bool good = std::isfinite(given.count());
         command.bad = command.bad || !good;
-        return good ? std::clamp(given.count(), 0.0, 3600.0) : 0.0;
+        return good ? std::clamp(given.count(), 0.0, longest) : 0.0;
     };
     command.over = static_cast<float>(time(numbers.over));
     command.target = numbers.target;
     command.fade = numbers.fade.count() < 0 ? -1 : static_cast<float>(time(numbers.fade));
-    const double delay = time(numbers.options.delay);
-    bool clamped = false;
-    for (Seconds PlayOptions::*const one : {&PlayOptions::fade_in, &PlayOptions::start, &PlayOptions::length}) {
-        const double held = time(command.options.*one);
-        clamped = clamped || (!command.bad && held != (command.options.*one).count());
-        command.options.*one = Seconds(held);
-    }
-    command.delay = static_cast<Frames>(delay * settings_.rate + 0.5);
     for (std::size_t v = 0; v < numbers.values.size(); ++v) {
         if (!std::isfinite(numbers.values[v].value)) command.bad = true;
         if (v < command.values.size()) command.values[v] = {numbered(numbers.values[v].name), numbers.values[v].value};
     }
     const bool playhead = kind == ReportKind::playhead || kind == ReportKind::playhead_gone;
     command.pointer = playhead ? std::min<std::uint64_t>(numbers.pointer, rules::most_playheads - 1) : numbers.pointer;
-    command.held = command.pointer != numbers.pointer || numbers.values.size() > command.values.size() || clamped ||
-                   (!command.bad && delay != numbers.options.delay.count());
+    command.held = command.held || command.pointer != numbers.pointer || numbers.values.size() > command.values.size();
     if (!std::isfinite(numbers.point.x) || !std::isfinite(numbers.point.y)) command.bad = true;
-    check_options(command);
     if (kind == ReportKind::body) {
         if (numbers.size.x > 0 || numbers.size.y > 0) command.value = numbers.size.x / 2;
         command.over = numbers.size.y / 2;
@@ -125,48 +153,37 @@ mixer::Handles::Handle Intake::claim(std::uint64_t number) {
     return handle;
 }
 
-bool Intake::take_of_play(const Report& report, Frames due) {
+mixer::Handles::Handle Intake::handle_of(std::uint64_t number) {
+    const std::lock_guard guard(mutex_);
+    const auto found = by_number_.find(number);
+    return found == by_number_.end() ? mixer::Handles::Handle() : found->second;
+}
+
+bool Intake::tell(mixer::Handles::Handle handle, const Told& told, Frames due) {
     Command command;
     command.due = due == mixer::next_block ? this->due() : due;
-    command.report = ReportKind::play;
-    {
-        const std::lock_guard guard(mutex_);
-        const auto found = by_number_.find(report.pair); // else it has ended
-        if (found != by_number_.end()) command.handle = found->second.slot;
-        if (found != by_number_.end()) command.generation = found->second.generation;
+    command.kind = CommandKind::of_play;
+    command.report = told.kind;
+    command.handle = handle.slot;
+    command.generation = handle.generation;
+    command.value = told.value;
+    const auto [low, high] = range_of(told.kind);
+    check(command, command.value, low, high);
+    const double over = told.over.count();
+    if (told.kind == ReportKind::play_stop) {
+        command.bad = !std::isfinite(over);
+        command.fade = command.bad ? 0 : static_cast<float>(std::min(over, longest));
+    } else {
+        command.over = static_cast<float>(over);
+        check(command, command.over, 0, static_cast<float>(longest));
     }
-    command.name = report.name.empty() ? model::no_name : names_.add_reported(report.name);
-    command.value = report.value;
-    command.bad = !std::isfinite(report.over.count());
-    command.fade = static_cast<float>(std::min(report.over.count(), 3600.0));
-    command.over = std::max(command.fade, 0.0f);
-    switch (report.kind) {
-    case ReportKind::play_stop:
-        command.kind = CommandKind::stop_play;
-        break;
-    case ReportKind::play_gain:
-        command.kind = CommandKind::gain_play;
-        command.options.gain = report.value;
-        break;
-    case ReportKind::play_pitch:
-        command.kind = CommandKind::pitch_play;
-        command.options.pitch = report.value;
-        break;
-    case ReportKind::play_pan:
-        command.kind = CommandKind::pan_play;
-        command.options.pan = report.value;
-        break;
-    case ReportKind::play_set:
-        command.kind = CommandKind::value_play;
-        break;
-    case ReportKind::play_pause:
-        command.kind = CommandKind::pause_play;
-        break;
-    default:
-        command.kind = CommandKind::resume_play;
-        break;
+    if (!told.name.empty()) {
+        command.name = names_.add_reported(told.name);
+        if (command.name == model::no_name) {
+            core_.ring().lose_name();
+            return false;
+        }
     }
-    check_options(command);
     return send(command);
 }
 

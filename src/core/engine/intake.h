@@ -22,7 +22,7 @@ namespace kiai::engine {
 struct Numbers {
     Point point{};
     std::uint64_t pointer = 0;
-    PlayOptions options{};
+    PlayOptions options{}; ///< `bus` and `at` among them
     double value = 0;
     Frames due = mixer::next_block;
     mixer::Handles::Handle handle{};
@@ -35,6 +35,15 @@ struct Numbers {
     ActionTarget target = ActionTarget::sound;
     Seconds fade{-1};
     std::optional<Seconds> moment{}; ///< body: default the moment of the call
+    std::string_view from{};         ///< crossfade
+};
+
+/// What a handle tells its play.
+struct Told {
+    ReportKind kind = ReportKind::play_stop;
+    double value = 0;
+    Seconds over{0};         ///< play_stop: the fade, below 0: in its sound's own way
+    std::string_view name{}; ///< play_set
 };
 
 class Intake {
@@ -45,9 +54,8 @@ class Intake {
 
     /// What every report comes through: names become numbers, numbers are held in range. False where it was lost. [any]
     bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
-    bool send(const mixer::Command& command) noexcept { return core_.ring().push(command) != 0; }
-    /// A command that ends something. `fade` below 0: in its own way. [any]
-    mixer::Command ending(mixer::CommandKind kind, Seconds fade) const noexcept;
+    /// The same for what a play is told. [any]
+    bool tell(mixer::Handles::Handle handle, const Told& told, Frames due = mixer::next_block);
     /// The frame for a call that is made now. [any]
     Frames due() const noexcept { return placing_.on() ? placing_.now() : mixer::next_block; }
     /// As Engine::begin_block. [rt]
@@ -59,12 +67,14 @@ class Intake {
 
     /// A handle for a play that is reported under a number of the app. [any]
     mixer::Handles::Handle claim(std::uint64_t number);
-    /// A report of a play that was asked for with a number. [any]
-    bool take_of_play(const Report& report, Frames due);
+    /// The handle of a play that was asked for with a number; of none where it has ended. [any]
+    mixer::Handles::Handle handle_of(std::uint64_t number);
     /// Numbers of plays that have ended are only kept until there are many. [control]
     void forget_ended_numbers();
 
   private:
+    bool send(const mixer::Command& command) noexcept { return core_.ring().push(command) != 0; }
+    void take_options(mixer::Command& command, const PlayOptions& options);
     double moment_of(std::optional<Seconds> given, Frames due) const noexcept;
 
     const mixer::CoreSettings& settings_;
@@ -76,12 +86,5 @@ class Intake {
     std::map<std::uint64_t, mixer::Handles::Handle> by_number_; ///< plays that reports asked for
     std::size_t numbers_kept_ = 256;
 };
-
-/// Holds a number in its range and marks what was not; not finite: the report is not served.
-template<class Number>
-void check(mixer::Command& command, Number& value, std::type_identity_t<Number> low,
-           std::type_identity_t<Number> high) noexcept;
-/// The same for each option of a command that has a range.
-void check_options(mixer::Command& command) noexcept;
 
 } // namespace kiai::engine

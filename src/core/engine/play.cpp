@@ -6,9 +6,6 @@
 
 namespace kiai::inline v0 {
 
-using mixer::Command;
-using mixer::CommandKind;
-
 bool Play::playing() const noexcept {
     const auto engine = engine_.lock();
     return engine && engine->core.handles().playing({slot_, generation_});
@@ -48,24 +45,31 @@ void Play::on_ended(std::function<void(EndReason)> call) {
     if (const auto engine = engine_.lock()) engine->end_calls.await({slot_, generation_}, std::move(call));
 }
 
+Seconds Play::position() const noexcept {
+    const auto engine = engine_.lock();
+    return Seconds(engine ? engine->core.handles().place({slot_, generation_}) : 0);
+}
+
+int Play::loops_left() const noexcept {
+    const auto engine = engine_.lock();
+    return engine ? engine->core.handles().turns_left({slot_, generation_}) : 0;
+}
+
 void Play::pause() noexcept {
-    tell(static_cast<int>(CommandKind::pause_play));
+    tell(ReportKind::play_pause);
 }
 
 void Play::resume() noexcept {
-    tell(static_cast<int>(CommandKind::resume_play));
+    tell(ReportKind::play_resume);
 }
 
-void Play::tell(int kind) noexcept {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command;
-    command.due = engine->intake.due();
-    command.kind = static_cast<CommandKind>(kind);
-    command.report = ReportKind::play;
-    command.handle = slot_;
-    command.generation = generation_;
-    engine->intake.send(command);
+void Play::tell(ReportKind kind) noexcept {
+    if (const auto engine = engine_.lock()) engine->intake.tell({slot_, generation_}, {.kind = kind});
+}
+
+void Play::seek(Seconds place) noexcept {
+    if (const auto engine = engine_.lock())
+        engine->intake.tell({slot_, generation_}, {.kind = ReportKind::play_seek, .value = place.count()});
 }
 
 void Play::stop() noexcept {
@@ -77,56 +81,30 @@ void Play::stop(Seconds fade) noexcept {
 }
 
 void Play::end(Seconds fade) noexcept {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command = engine->intake.ending(CommandKind::stop_play, fade);
-    command.handle = slot_;
-    command.generation = generation_;
-    engine->intake.send(command);
+    if (const auto engine = engine_.lock())
+        engine->intake.tell({slot_, generation_}, {.kind = ReportKind::play_stop, .over = fade});
 }
 
-void Play::move(int kind, float PlayOptions::*what, float to, Seconds over) noexcept {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command;
-    command.due = engine->intake.due();
-    command.kind = static_cast<CommandKind>(kind);
-    command.report = ReportKind::play;
-    command.handle = slot_;
-    command.generation = generation_;
-    command.options.*what = to;
-    engine::check_options(command);
-    command.over = static_cast<float>(over.count());
-    engine::check(command, command.over, 0, 3600);
-    engine->intake.send(command);
+void Play::move(ReportKind kind, float to, Seconds over) noexcept {
+    if (const auto engine = engine_.lock())
+        engine->intake.tell({slot_, generation_}, {.kind = kind, .value = to, .over = over});
 }
 
 void Play::set_gain(Decibels gain, Seconds over) noexcept {
-    move(static_cast<int>(CommandKind::gain_play), &PlayOptions::gain, gain, over);
+    move(ReportKind::play_gain, gain, over);
 }
 
 void Play::set_pitch(Semitones pitch, Seconds over) noexcept {
-    move(static_cast<int>(CommandKind::pitch_play), &PlayOptions::pitch, pitch, over);
+    move(ReportKind::play_pitch, pitch, over);
 }
 
 void Play::set_pan(Pan pan, Seconds over) noexcept {
-    move(static_cast<int>(CommandKind::pan_play), &PlayOptions::pan, pan, over);
+    move(ReportKind::play_pan, pan, over);
 }
 
 void Play::set(std::string_view value, float to) {
-    const auto engine = engine_.lock();
-    if (!engine) return;
-    Command command;
-    command.due = engine->intake.due();
-    command.kind = CommandKind::value_play;
-    command.report = ReportKind::play;
-    command.name = engine->names.add_reported(value);
-    if (command.name == model::no_name) return engine->core.ring().lose_name();
-    command.handle = slot_;
-    command.generation = generation_;
-    command.value = to;
-    command.bad = !std::isfinite(to);
-    engine->intake.send(command);
+    if (const auto engine = engine_.lock())
+        engine->intake.tell({slot_, generation_}, {.kind = ReportKind::play_set, .value = to, .name = value});
 }
 
 } // namespace kiai::inline v0

@@ -66,10 +66,30 @@ void EngineShared::poll() {
     {
         const std::lock_guard guard(mutex);
         editions.let_go(); // what nothing plays any more
+        core.inserts().let_go();
     }
+    hand_on_mix();
+    warn_of_limits();
     recorder.read_served();
     intake.forget_ended_numbers();
     end_calls.call_ended([this](const auto& call) { call_app(call); });
+}
+
+void EngineShared::hand_on_mix() {
+    constexpr std::size_t at_once = 4096;
+    if (!mix_sink) return;
+    mix_.resize(at_once);
+    while (const std::size_t count = core.tap().read(mix_)) {
+        const auto sink = mix_sink; // a callback may set another
+        if (sink) call_app([&] { sink(std::span<const float>(mix_.data(), count)); });
+    }
+}
+
+/// Once a second: a block of a longer time than that is not rare.
+void EngineShared::warn_of_limits() {
+    if (core.now() - looked_at_ < settings.rate) return;
+    looked_at_ = core.now();
+    call_app([&] { usage.look(core.load(), translator.told(), doubts); });
 }
 
 void EngineShared::app_threw(const char* what) noexcept {
@@ -88,7 +108,7 @@ void EngineShared::app_threw(const char* what) noexcept {
                               {}};
         if (doubts) doubts(finding);
     };
-    engine::guarded(report, [](const char*) { // what reports it throws as well
+    model::guarded(report, [](const char*) { // what reports it throws as well
         model::to_standard_error("kiai: a callback of your app threw an exception; catch it in the callback");
     });
 }

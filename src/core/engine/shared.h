@@ -3,13 +3,13 @@
 
 #include "core/engine/edition.h"
 #include "core/engine/end_calls.h"
-#include "core/engine/guarded.h"
 #include "core/engine/intake.h"
 #include "core/engine/memory.h"
 #include "core/engine/trace_recorder.h"
 #include "core/engine/translator.h"
 #include "core/engine/usage_findings.h"
 #include "core/mixer/core.h"
+#include "core/model/guarded.h"
 
 #include <kiai/engine.h>
 
@@ -17,7 +17,9 @@
 #include <map>
 #include <memory>
 #include <mutex>
+#include <span>
 #include <string>
+#include <vector>
 
 namespace kiai::inline v0 {
 
@@ -32,7 +34,7 @@ class EngineShared {
     /// Calls `call`; what it throws is caught and reported once. [control]
     template<class Call>
     void call_app(const Call& call) noexcept {
-        engine::guarded(call, [this](const char* what) { app_threw(what); });
+        model::guarded(call, [this](const char* what) { app_threw(what); });
     }
 
     const mixer::CoreSettings settings;
@@ -47,6 +49,7 @@ class EngineShared {
     engine::UsageFindings usage;                                     ///< [control]
     std::shared_ptr<const std::function<void(const Decision&)>> log; ///< never null
     std::function<void(const Finding&)> doubts;
+    std::function<void(std::span<const float>)> mix_sink; ///< [control]
 
     /// What the app has set of its buses; never looked at by `render`.
     struct BusLevel {
@@ -58,10 +61,14 @@ class EngineShared {
 
   private:
     void start_streams(const model::Project& project);
+    void hand_on_mix();
+    void warn_of_limits();
     void app_threw(const char* what) noexcept;
 
     std::mutex changing_;
     bool threw_ = false;
+    std::vector<float> mix_; ///< on its way to the sink
+    Frames looked_at_ = 0;   ///< when limits were looked at last
 };
 
 } // namespace kiai::inline v0

@@ -14,67 +14,77 @@ std::uint64_t packed(std::uint32_t slot, std::uint32_t generation) {
     return static_cast<std::uint64_t>(generation) << 32 | slot;
 }
 
-/// What a handle sends, as a report.
-ReportKind report_of(const Command& command) {
-    switch (command.kind) {
-    case CommandKind::stop_play:
-        return ReportKind::play_stop;
-    case CommandKind::gain_play:
-        return ReportKind::play_gain;
-    case CommandKind::pitch_play:
-        return ReportKind::play_pitch;
-    case CommandKind::pan_play:
-        return ReportKind::play_pan;
-    case CommandKind::value_play:
-        return ReportKind::play_set;
-    case CommandKind::pause_play:
-        return ReportKind::play_pause;
-    case CommandKind::resume_play:
-        return ReportKind::play_resume;
-    case CommandKind::wind_down:
-        return ReportKind::wind_down;
-    default:
-        return command.report;
-    }
+PlayOptions options_of(const mixer::PlayNumbers& numbers) {
+    PlayOptions options;
+    options.gain = numbers.gain;
+    options.pitch = numbers.pitch;
+    options.pan = numbers.pan;
+    options.strength = numbers.strength;
+    options.place = numbers.place;
+    options.layer = numbers.layer;
+    options.fade_in = Seconds(numbers.fade_in);
+    options.start = Seconds(numbers.start);
+    options.length = Seconds(numbers.length);
+    if (numbers.turns != mixer::PlayNumbers::as_written) options.loop = numbers.turns;
+    return options;
 }
 
 } // namespace
+
+std::uint64_t TraceRecorder::number_of(std::uint32_t slot, std::uint32_t generation) {
+    if (slot == mixer::no_handle) return 0;
+    return number_of_.try_emplace(packed(slot, generation), number_of_.size() + 1).first->second;
+}
 
 TraceLine TraceRecorder::line_of(const Command& command) {
     TraceLine line;
     line.frame = std::max<Frames>(0, command.due - command.delay - since_);
     Report& report = line.report;
-    report.kind = report_of(command);
+    report.kind = command.report;
     report.name = names_.text(command.name);
     report.other = names_.text(command.other);
     report.point = command.point;
     report.pointer = command.pointer;
-    report.options = command.options;
+    report.options = options_of(command.options);
     report.options.delay = Seconds(static_cast<double>(command.delay) / rate_);
+    report.bus = names_.text(command.options.bus);
     report.value = static_cast<float>(command.value);
     report.pair = command.pair;
     report.over = Seconds(command.over);
-    if (report.kind == ReportKind::wind_down) report.over = Seconds(command.fade), report.name.clear();
-    if (report.kind == ReportKind::counted) report.pointer = command.in_seconds ? 1 : 0;
-    for (const mixer::NamedNumber& value : command.values)
-        if (value.name != model::no_name) report.values.push_back({names_.text(value.name), value.value});
-    if (command.in_seconds && report.kind == ReportKind::playhead)
-        for (const model::Motion& motion : editions_.read().plan.project().motions)
-            if (motion.name == report.name) report.value = static_cast<float>(command.value * motion.rate);
-    if (report.kind == ReportKind::body && command.over > 0) report.size = {2 * report.value, 2 * command.over};
-    if (report.kind == ReportKind::body) report.moment = Seconds(command.moment);
-    if (report.kind == ReportKind::play_stop) report.over = Seconds(command.fade);
-    if (report.kind == ReportKind::play_gain) report.value = command.options.gain;
-    if (report.kind == ReportKind::play_pitch) report.value = command.options.pitch;
-    if (report.kind == ReportKind::play_pan) report.value = command.options.pan;
-    const bool moves = report.kind == ReportKind::play_gain || report.kind == ReportKind::play_pitch ||
-                       report.kind == ReportKind::play_pan;
-    if (moves) report.options = {};
     report.target = command.target;
     report.fade = Seconds(command.fade);
-    if (command.handle != mixer::no_handle) {
-        const auto number = number_of_.try_emplace(packed(command.handle, command.generation), number_of_.size() + 1);
-        report.pair = number.first->second;
+    for (const mixer::NamedNumber& value : command.values)
+        if (value.name != model::no_name) report.values.push_back({names_.text(value.name), value.value});
+    if (const std::uint64_t number = number_of(command.handle, command.generation)) report.pair = number;
+    switch (report.kind) {
+    case ReportKind::wind_down:
+        report.over = report.fade;
+        break;
+    case ReportKind::play_stop:
+        report.over = report.fade;
+        break;
+    case ReportKind::play_seek:
+        report.options.start = Seconds(command.value);
+        report.value = 0;
+        break;
+    case ReportKind::crossfade:
+        report.from = names_.text(command.from);
+        report.from_pair = number_of(command.with, command.with_generation);
+        break;
+    case ReportKind::counted:
+        report.pointer = command.in_seconds ? 1 : 0;
+        break;
+    case ReportKind::playhead:
+        for (const model::Motion& motion : editions_.read().plan.project().motions)
+            if (command.in_seconds && motion.name == report.name)
+                report.value = static_cast<float>(command.value * motion.rate);
+        break;
+    case ReportKind::body:
+        if (command.over > 0) report.size = {2 * report.value, 2 * command.over};
+        report.moment = Seconds(command.moment);
+        break;
+    default:
+        break;
     }
     return line;
 }

@@ -28,6 +28,7 @@ class TraceRecorder {
 
   private:
     TraceLine line_of(const mixer::Command& command);
+    std::uint64_t number_of(std::uint32_t slot, std::uint32_t generation);
     bool send_snapshot() noexcept;
 
     const Editions& editions_;

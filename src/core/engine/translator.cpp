@@ -72,7 +72,10 @@ LimitReached Translator::limit_of(const Record& record) const {
     case 0:
         return {Kind::sound, sound, record.rule, measured, allowed};
     case Record::gap:
-        return {Kind::gap, sound, record.rule, measured / rate_, allowed / rate_};
+        return {Kind::gap,
+                record.outcome == Outcome::refused_gap && record.other > 0 ? told().buses[record.other - 1].name
+                                                                           : sound,
+                record.rule, measured / rate_, allowed / rate_};
     case Record::engine:
         return {Kind::engine, {}, record.rule, 0, 0};
     default:
@@ -104,6 +107,16 @@ Decision Translator::translate(const decisions::Record& record) {
         record.outcome == Outcome::refused_gap)
         decision.limit = limit_of(record);
     if (record.trigger == ReportKind::bus_gain || record.trigger == ReportKind::bus_mute) decision.value = record.value;
+    if (record.outcome == Outcome::refused_gap) decision.other = 0; // it was the bus of the gap
+    if (record.trigger >= ReportKind::play_stop && record.trigger <= ReportKind::play_seek)
+        decision.value = record.value;
+    if (record.outcome == Outcome::insert_off || record.outcome == Outcome::insert_slow) {
+        static constexpr const char* faults[] = {"it threw an exception", "it gave a number that is not finite",
+                                                 "it takes longer than its frames last"};
+        decision.bus = told().buses[static_cast<std::size_t>(record.limit - 1)].name;
+        decision.value = record.value;
+        if (record.outcome == Outcome::insert_off) decision.rule = faults[record.clause];
+    }
     if (record.outcome == Outcome::not_met) {
         decision.rule =
             rules::Rules::text(told().bindings[static_cast<std::size_t>(record.binding - 1)], record.clause);
@@ -126,7 +139,11 @@ Decision Translator::translate(const decisions::Record& record) {
         decisions::Record layer;
         if (!journal_.read(layer)) break; // written in one with their head: never missing
         const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
-        decision.layers.push_back({layer.layer + 1, told().clips[static_cast<std::size_t>(layer.clip)].name,
+        const auto& layers = told().sounds[static_cast<std::size_t>(record.sound)].layers;
+        const std::string label = static_cast<std::size_t>(layer.layer) < layers.size()
+                                      ? layers[static_cast<std::size_t>(layer.layer)].label
+                                      : std::string();
+        decision.layers.push_back({layer.layer + 1, label, told().clips[static_cast<std::size_t>(layer.clip)].name,
                                    layer.pitch, layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
     }
     // A zone's name cannot be misspelt by the app, and of keys that exist any may be pressed.

@@ -21,6 +21,7 @@ constexpr int same_often = 12;            ///< the same twelve times running, wi
 constexpr double same_within = 60;        ///< seconds
 constexpr int turns_often = 10;           ///< ten times in even steps is a clock
 constexpr double even_step = 0.1;         ///< parts by which the steps may differ
+constexpr double near_a_limit = 0.75;     ///< of what there is
 
 std::string words(const Decision& decision) {
     return std::string(to_string(decision.trigger)) + (decision.on.empty() ? "" : " " + decision.on);
@@ -76,6 +77,29 @@ void UsageFindings::take(const Decision& decision, const model::Project& project
     default:
         return;
     }
+}
+
+void UsageFindings::look(const Load& load, const model::Project& project,
+                         const std::function<void(const Finding&)>& sink) {
+    project_ = &project;
+    sink_ = &sink;
+    const auto near = [&](const char* what, int used, int most, const char* fix) {
+        if (most > 0 && used > most * near_a_limit)
+            say(FindingCode::near_limit, what,
+                std::to_string(used) + " of " + std::to_string(most) + " " + what + " are in use", fix, {}, true);
+    };
+    near("voices", load.voices, load.most_voices,
+         "raise EngineSettings::voices, or limit the plays of sounds and buses");
+    near("streams", load.streams, load.most_streams, "raise EngineSettings::streams, or play fewer long clips at once");
+    near("waiting reports", load.reports, load.most_reports,
+         "raise EngineSettings::reports, or report less in one frame");
+    near("scheduled reports", load.scheduled, load.most_scheduled,
+         "raise EngineSettings::reports, or schedule less far ahead");
+    near("waiting decisions", load.decisions, load.most_decisions, "call poll() once a frame");
+    if (load.median > near_a_limit)
+        say(FindingCode::near_limit, "block time",
+            "rendering takes " + fixed(100 * load.median, 0) + " % of the time that a block lasts",
+            "lower EngineSettings::voices, use larger blocks, or compile with optimization", {}, true);
 }
 
 /// What the app called, as it wrote it.

@@ -5,6 +5,7 @@
 
 #include <kiai/decision.h>
 #include <kiai/finding.h>
+#include <kiai/state.h>
 
 #include <functional>
 #include <map>
@@ -23,6 +24,9 @@ class UsageFindings {
     /// `project`: what the decision tells of; `pointed`: a pointer has been somewhere else than at 0, 0.
     void take(const Decision& decision, const model::Project& project, bool pointed,
               const std::function<void(const Finding&)>& say);
+
+    /// Looks at how near the engine is to its limits. [control]
+    void look(const Load& load, const model::Project& project, const std::function<void(const Finding&)>& sink);
 
   private:
     using Name = std::pair<ReportKind, std::string>;

@@ -110,18 +110,21 @@ void BusMixer::scale(const BusGains& gains, int index) noexcept {
     for (int i = 0; i < frames_; ++i) sides.right[i] *= gain;
 }
 
-void BusMixer::mix(const BusGains& gains, std::span<const double> dials, BusMeters& meters) noexcept {
+void BusMixer::mix(const BusGains& gains, std::span<const double> dials, BusInserts& inserts, BusMeters& meters,
+                   Journal& journal) noexcept {
     for (const int index : plan_->children_first) {
         Bus& bus = of(index);
-        const bool sounds = bus.used || bus.ringing;
+        const bool heard = bus.used || bus.ringing;
+        const bool inserted = inserts.needs(index, heard), sounds = heard || inserted;
         if (bus.toned && (sounds || bus.changed >= 0 || !plan_->all[static_cast<std::size_t>(index)].movers.empty()))
             filter(index, dials, sounds);
         if (!sounds) {
             meters.measure(index, nullptr, nullptr, frames_);
             continue;
         }
-        scale(gains, index);
         const Sides own = open(index);
+        if (inserted) inserts.process(index, heard, own.left, own.right, frames_, now_, journal);
+        scale(gains, index);
         meters.measure(index, own.left, own.right, frames_);
         bus.used = false;
         if (index == 0) continue;

@@ -3,6 +3,7 @@
 
 #include "core/dsp/tone.h"
 #include "core/mixer/bus_gains.h"
+#include "core/mixer/bus_inserts.h"
 #include "core/mixer/bus_meters.h"
 
 #include <span>
@@ -27,7 +28,8 @@ class BusMixer {
     };
     Sides open(int bus) noexcept;
     /// Mixes all buses into `main`. `dials`: by their numbers. [rt]
-    void mix(const BusGains& gains, std::span<const double> dials, BusMeters& meters) noexcept;
+    void mix(const BusGains& gains, std::span<const double> dials, BusInserts& inserts, BusMeters& meters,
+             Journal& journal) noexcept;
 
   private:
     struct Bus {

@@ -75,6 +75,12 @@ Change::Change(const Plan& was, const Plan& is) : before(was), after(is), action
         const auto found = clip_of.find(clip.name);
         clips.push_back(found == clip_of.end() ? -1 : found->second);
     }
+    for (std::size_t b = 0; b < old.buses.size(); ++b) {
+        const auto same = [&](const model::Bus& bus) { return !bus.gone && bus.name == old.buses[b].name; };
+        const auto found = same(now.buses[b]) ? now.buses.begin() + static_cast<std::ptrdiff_t>(b)
+                                              : std::find_if(now.buses.begin(), now.buses.end(), same);
+        buses.push_back(found == now.buses.end() ? -1 : static_cast<int>(found - now.buses.begin()));
+    }
     std::map<std::uint64_t, int> binding_of;
     for (const std::uint64_t name : model::names_of(now.bindings))
         binding_of.emplace(name, static_cast<int>(binding_of.size()));

@@ -24,6 +24,7 @@ struct Change {
     std::vector<int> clips;          ///< their numbers before become these; -1: gone
     std::vector<int> bindings;       ///< likewise
     std::vector<int> actions;        ///< likewise
+    std::vector<int> buses;          ///< likewise; one that goes into another bus now is a new one of the same name
     std::vector<bool> same_sequence; ///< by their numbers before
 
     /// What became of a number; of none, or of one that is gone: -1. [rt]

@@ -3,6 +3,7 @@
 #include "core/dsp/flush.h"
 
 #include <algorithm>
+#include <chrono>
 
 namespace kiai::mixer {
 namespace {
@@ -18,9 +19,11 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
       journal_(std::max<std::size_t>(least_records, 2 * settings.reports), settings.record_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
       streams_(settings.streams, settings.synchronous_streams), meters_(settings.rate, kernels_),
+      inserts_(settings.rate, Plays::most_frames), board_(Plays::most_plays(settings.voices)),
       plays_(plan, journal_, handles_, kernels_, settings.rate, settings.seed, settings.voices, streams_, meters_,
-             settings.decide_only),
-      limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16) {
+             inserts_, board_, settings.decide_only),
+      limiter_(settings.rate, kernels_), left_(Plays::most_frames / 16), right_(Plays::most_frames / 16),
+      settings_(settings) {
     batch_.reserve(settings.reports + settings.reports / 2); // queue and calendar may be due at one frame
 }
 
@@ -51,13 +54,15 @@ void Core::take_reports(Frames now, Frames end) noexcept {
     while (Command* const taken = ring_.take()) {
         Command& command = *taken;
         command.late = command.due != next_block && command.due < now;
-        const Frames with = handles_.asked_for({command.with, command.with_generation});
+        const Frames with =
+            command.report == ReportKind::play ? handles_.asked_for({command.with, command.with_generation}) : -1;
         command.due = std::max({command.due, now, with}); // `next_block` lies before every frame
         command.due = command.due < latest ? command.due + command.delay : latest;
         const Handles::Handle handle{command.handle, command.generation};
         if (command.kind == CommandKind::report)
             handles_.ask(handle, command.due);
-        else if (command.kind != CommandKind::stop_play) // what a play is told before it begins it is told as it begins
+        else if (command.report !=
+                 ReportKind::play_stop) // what a play is told before it begins it is told as it begins
             command.due = std::max(command.due, handles_.asked_for(handle));
         if (command.due < end) {
             queue_.push(taken);
@@ -81,6 +86,8 @@ DueQueue& Core::first_due() noexcept {
 void Core::publish() noexcept {
     sounding_.store(plays_.sounding(), std::memory_order_release);
     looping_.store(plays_.looping(), std::memory_order_release);
+    voices_.store(plays_.counted_voices(), std::memory_order_relaxed);
+    streaming_.store(plays_.counted_streams(), std::memory_order_relaxed);
     waiting_.store(queue_.size() + calendar_.size() + due_.running() + static_cast<int>(plays_.ended().size()),
                    std::memory_order_release);
 }
@@ -125,14 +132,50 @@ void Core::render_block(float* out, int frames) noexcept {
 
 void Core::render(std::span<float> out) noexcept {
     const dsp::FlushToZero guard;
+    const auto began = std::chrono::steady_clock::now();
     const Frames now = now_.load(std::memory_order_relaxed);
     if (due_.begin_block(plays_, now)) next_ = now;
     take_reports(now, now + static_cast<Frames>(out.size() / 2));
+    BlockTimes::Block block;
+    block.reports = queue_.size();
+    block.scheduled = calendar_.size();
     for (std::size_t done = 0; done + 1 < out.size();) {
         const std::size_t frames = std::min<std::size_t>(Plays::most_frames, (out.size() - done) / 2);
         render_block(out.data() + done, static_cast<int>(frames));
         done += 2 * frames;
     }
+    hand_on(out);
+    const std::chrono::duration<double> took = std::chrono::steady_clock::now() - began;
+    block.frames = static_cast<std::uint32_t>(out.size() / 2);
+    if (block.frames == 0) return;
+    block.share = static_cast<float>(took.count() * settings_.rate / block.frames);
+    block.decisions = static_cast<int>(journal_.waiting());
+    times_.add(block);
+}
+
+/// The finished mix, to who wants it.
+void Core::hand_on(std::span<const float> out) noexcept {
+    const std::uint64_t lost = tap_.write(out);
+    if (lost == 0) return;
+    decisions::Record record;
+    record.frame = now_.load(std::memory_order_relaxed);
+    record.outcome = Outcome::mix_lost;
+    record.count = lost;
+    journal_.write(record);
+}
+
+Load Core::load() const {
+    constexpr int window = 5; // seconds
+    Load load;
+    times_.look(static_cast<Frames>(window) * settings_.rate, load);
+    load.voices = voices_.load(std::memory_order_relaxed);
+    load.most_voices = settings_.voices;
+    load.streams = streaming_.load(std::memory_order_relaxed);
+    load.most_streams = settings_.streams;
+    load.most_reports = static_cast<int>(settings_.reports);
+    load.most_scheduled = static_cast<int>(settings_.reports / 2);
+    load.most_decisions = static_cast<int>(journal_.most());
+    return load;
 }
 
 } // namespace kiai::mixer

@@ -2,8 +2,10 @@
 #pragma once
 
 #include "core/dsp/limiter.h"
+#include "core/mixer/block_times.h"
 #include "core/mixer/command_ring.h"
 #include "core/mixer/due_queue.h"
+#include "core/mixer/mix_tap.h"
 #include "core/mixer/plays.h"
 
 #include <atomic>
@@ -51,7 +53,12 @@ class Core {
     int waiting() const noexcept { return waiting_.load(std::memory_order_acquire); }
     int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
     int latency() const noexcept { return limiter_.latency(); }
+    /// How near it is to its limits; but for the memory of the project. [any]
+    Load load() const;
     BusMeters& meters() noexcept { return meters_; }
+    BusInserts& inserts() noexcept { return inserts_; }
+    MixTap& tap() noexcept { return tap_; }
+    const PlayBoard& board() const noexcept { return board_; }
     Streams& streams() noexcept { return streams_; }
     CommandRing& ring() noexcept { return ring_; }
     Journal& journal() noexcept { return journal_; }
@@ -63,6 +70,7 @@ class Core {
     DueQueue& first_due() noexcept;
     Frames serve_due(Frames now) noexcept;
     void publish() noexcept;
+    void hand_on(std::span<const float> out) noexcept;
     void render_block(float* out, int frames) noexcept;
 
     Due& due_;
@@ -78,6 +86,10 @@ class Core {
     Handles handles_;
     Streams streams_;
     BusMeters meters_;
+    BusInserts inserts_;
+    PlayBoard board_;
+    BlockTimes times_;
+    MixTap tap_;
     Plays plays_;
     dsp::Limiter limiter_;
     struct alignas(64) Line { // so that the kernels' widest vectors lie within a line of the cache
@@ -85,7 +97,8 @@ class Core {
     };
     std::vector<Line> left_, right_;
     std::atomic<Frames> now_{0};
-    std::atomic<int> sounding_{0}, looping_{0}, waiting_{0};
+    std::atomic<int> sounding_{0}, looping_{0}, waiting_{0}, voices_{0}, streaming_{0};
+    const CoreSettings settings_;
 };
 
 } // namespace kiai::mixer

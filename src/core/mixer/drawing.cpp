@@ -22,7 +22,7 @@ void vary(Mixed& mixed, const model::Vary& vary, const model::Draw& draw) noexce
     mixed.delay += spread(vary.delay, vary.bell, draw, model::Purpose::delay);
 }
 
-void follow(Mixed& mixed, const std::vector<model::Follow>& follows, const PlayOptions& options) noexcept {
+void follow(Mixed& mixed, const std::vector<model::Follow>& follows, const PlayNumbers& options) noexcept {
     for (const model::Follow& follow : follows) {
         if (follow.value == model::Value::strength) mixed.move(follow.target, follow.curve.at(options.strength));
         if (follow.value == model::Value::place) mixed.move(follow.target, follow.curve.at(options.place));
@@ -42,7 +42,7 @@ Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept {
                 : Sides{gain * std::min(1.0, 1 - pan), gain * std::min(1.0, 1 + pan)};
 }
 
-Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOptions& options,
+Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayNumbers& options,
              const model::Draw& draw) noexcept {
     const model::Sound& sound = *planned.sound;
     const model::Layer& layer = sound.layers[draw.layer];
@@ -59,7 +59,7 @@ Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOpt
 }
 
 DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
-                      std::uint64_t heard, const PlayOptions& options, const model::Draw& draw, int rate) noexcept {
+                      std::uint64_t heard, const PlayNumbers& options, const model::Draw& draw, int rate) noexcept {
     const model::Layer& layer = planned.sound->layers[draw.layer];
     DrawnLayer drawn;
     drawn.draw = draw;
@@ -70,8 +70,7 @@ DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip
     const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
     const Mixed& mixed = drawn.mixed = mix_of(planned, clip, options, draw);
     const int clip_rate = clip.audio->rate;
-    drawn.from =
-        layer.start.frames(clip_rate) + static_cast<Frames>((mixed.start + options.start.count()) * clip_rate + 0.5);
+    drawn.from = layer.start.frames(clip_rate) + static_cast<Frames>((mixed.start + options.start) * clip_rate + 0.5);
     drawn.delay = std::max<Frames>(0, layer.delay.frames(rate) + static_cast<Frames>(mixed.delay * rate + 0.5));
     return drawn;
 }

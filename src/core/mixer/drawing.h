@@ -32,12 +32,12 @@ struct Sides {
 Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept;
 
 /// What stands still of a play's layer, by its draws and by the trigger.
-Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayOptions& options,
+Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayNumbers& options,
              const model::Draw& draw) noexcept;
 
 /// Draws a layer of a sound's `draw.count`-th play; `heard`: in how many before it was heard, which its takes go by, so
 /// that a shuffle is one of what is heard. The same, however often it is asked. [rt]
 DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
-                      std::uint64_t heard, const PlayOptions& options, const model::Draw& draw, int rate) noexcept;
+                      std::uint64_t heard, const PlayNumbers& options, const model::Draw& draw, int rate) noexcept;
 
 } // namespace kiai::mixer

@@ -9,7 +9,8 @@ constexpr double steal_seconds = 0.01;
 } // namespace
 
 /// False where it ends as soon anyhow.
-bool Endings::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept {
+bool Endings::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by,
+                        FadeCurve curve) noexcept {
     ActivePlay& play = item(table_.plays, index);
     if (play.pauses != 0) fade = 0; // nothing of it is heard
     table_.thaw(play, now);
@@ -18,7 +19,7 @@ bool Endings::end_early(int index, Frames now, Frames fade, EndReason reason, st
     table_.looping -= play.for_ever() ? 1 : 0;
     play.pauses = 0;
     table_.looping += play.for_ever() ? 1 : 0;
-    if (!play.envelope.fade(now - play.skipped, fade)) return false;
+    if (!play.envelope.fade(now - play.skipped, fade, curve)) return false;
     play.reason = reason;
     play.ended_by = by;
     table_.uncount(index, now);
@@ -36,7 +37,7 @@ bool Endings::finish_turns(int index) noexcept {
     each([&](int slot) {
         const Lap& lap = *item(table_.stories, slot).lap;
         tails = tails || lap.tail;
-        endless = endless || (!lap.tail && lap.turns == Lap::endless);
+        endless = endless || (!lap.tail && item(table_.voices, slot).voice.endless());
     });
     if (!tails || endless) return false;
     each([&](int slot) { item(table_.voices, slot).voice.finish_turn(); });
@@ -47,7 +48,8 @@ bool Endings::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
     ActivePlay& play = item(table_.plays, index);
     if (!play.counted) return false; // it is ending
     if (play.pauses != 0 || !finish_turns(index))
-        return end_early(index, now, table_.plan->at(play.sound).fade_out, EndReason::stopped, by);
+        return end_early(index, now, table_.plan->at(play.sound).fade_out, EndReason::stopped, by,
+                         table_.plan->at(play.sound).sound->fade_out_curve);
     play.reason = EndReason::stopped;
     play.ended_by = by;
     table_.uncount(index, now);

@@ -10,7 +10,8 @@ class Endings {
     explicit Endings(PlayTable& table) noexcept : table_(table) {}
 
     /// Fades a play out over `fade`. False where it ends as soon anyhow. [rt]
-    bool end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by) noexcept;
+    bool end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by,
+                   FadeCurve curve = FadeCurve::equal_gain) noexcept;
     /// Ends a play in its sound's own way. [rt]
     bool end_in_its_way(int index, Frames now, std::uint64_t by) noexcept;
     /// Ends a play in favour of another. True if it was heard for so short a time that both might add up. [rt]

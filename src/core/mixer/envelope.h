@@ -3,11 +3,26 @@
 
 #include "core/dsp/math.h"
 
+#include <kiai/report.h>
 #include <kiai/units.h>
 
 #include <algorithm>
 
 namespace kiai::mixer {
+
+/// What is left of the gain after a part `x` of a fade, 1 … 0. Of equal power: the cosine of the way that the other
+/// curve has gone, as a quarter of a turn, so that sin² + cos² = 1 holds with the fade-in, 1 - x of it; and since that
+/// curve begins and ends level, so does this one.
+inline double faded(FadeCurve curve, double x) noexcept {
+    const double left = dsp::fall(x);
+    return curve == FadeCurve::equal_gain ? left : dsp::sin_pi(left / 2);
+}
+
+/// What has come after a part `x` of a fade-in, 0 … 1.
+inline double risen(FadeCurve curve, double x) noexcept {
+    const double come = 1 - dsp::fall(x);
+    return curve == FadeCurve::equal_gain ? come : dsp::sin_pi(come / 2);
+}
 
 /// Both along raised cosines, since their second difference stays below what is heard as a click. A gain that is given
 /// while the last one is on its way does not break that off: the way goes on, and is faded over into the new one, so it
@@ -30,8 +45,8 @@ class Envelope {
         settle(now);
     }
     /// Ends in `length` frames or the shortest fade. False, and no effect, if it ends sooner already. [rt]
-    bool fade(Frames now, Frames length) noexcept {
-        const Fade fade{now, std::max(length, shortest_fade_)};
+    bool fade(Frames now, Frames length, FadeCurve curve = FadeCurve::equal_gain) noexcept {
+        const Fade fade{now, std::max(length, shortest_fade_), curve};
         if (fading_ > 0 && fade.end() >= end()) return false;
         if (fading_ > 0 && fades_[fading_ - 1].at == now) --fading_; // nothing of that one was heard
         if (fading_ == most_fades) freeze_flattest(now);
@@ -67,7 +82,7 @@ class Envelope {
             for (int r = 0; r < moving_; ++r)
                 value = ramps_[r].to * frozen_ +
                         (value - ramps_[r].to * frozen_) * fall(frame - ramps_[r].at, ramps_[r].length);
-            for (int f = 0; f < fading_; ++f) value *= fall(frame - fades_[f].at, fades_[f].length);
+            for (int f = 0; f < fading_; ++f) value *= fades_[f].gain(frame);
             out[i] = static_cast<float>(value);
         }
     }
@@ -83,7 +98,11 @@ class Envelope {
     };
     struct Fade {
         Frames at = 0, length = 1;
+        FadeCurve curve = FadeCurve::equal_gain;
         Frames end() const noexcept { return at + length; }
+        double gain(Frames frame) const noexcept {
+            return faded(curve, static_cast<double>(frame - at) / static_cast<double>(length));
+        }
     };
 
     static double fall(Frames since, Frames length) noexcept {
@@ -93,12 +112,12 @@ class Envelope {
     /// Makes room for one more fade: the one that changes least just now keeps its gain from here on.
     void freeze_flattest(Frames now) noexcept {
         const auto change = [&](const Fade& fade) {
-            const double gain = fall(now - fade.at, fade.length);
-            return (gain - fall(now + 1 - fade.at, fade.length)) / std::max(gain, 1e-9);
+            const double gain = fade.gain(now);
+            return (gain - fade.gain(now + 1)) / std::max(gain, 1e-9);
         };
         const auto flattest = std::min_element(fades_, fades_ + fading_,
                                                [&](const Fade& a, const Fade& b) { return change(a) < change(b); });
-        frozen_ *= fall(now - flattest->at, flattest->length);
+        frozen_ *= flattest->gain(now);
         std::copy(flattest + 1, fades_ + fading_, flattest);
         --fading_;
     }

@@ -33,6 +33,8 @@ class Handles {
                 slots_[at].stood_at.store(0, std::memory_order_relaxed);
                 slots_[at].number.store(0, std::memory_order_relaxed);
                 slots_[at].name.store(model::no_name, std::memory_order_relaxed);
+                slots_[at].place.store(0, std::memory_order_relaxed);
+                slots_[at].turns_left.store(0, std::memory_order_relaxed);
                 return {static_cast<std::uint32_t>(at), generation};
             }
         }
@@ -65,6 +67,18 @@ class Handles {
     }
     std::uint32_t number(Handle handle) const noexcept {
         return is_last(handle) ? slots_[handle.slot].number.load(std::memory_order_relaxed) : 0;
+    }
+    /// Where in its clip, in seconds, its play is, and how many turns follow; -1: without end. [rt]
+    void tell_place(Handle handle, double seconds, int turns_left) noexcept {
+        if (handle.slot >= slots_.size()) return;
+        slots_[handle.slot].place.store(seconds, std::memory_order_relaxed);
+        slots_[handle.slot].turns_left.store(turns_left, std::memory_order_relaxed);
+    }
+    double place(Handle handle) const noexcept {
+        return is_last(handle) ? slots_[handle.slot].place.load(std::memory_order_relaxed) : 0;
+    }
+    int turns_left(Handle handle) const noexcept {
+        return is_last(handle) ? slots_[handle.slot].turns_left.load(std::memory_order_relaxed) : 0;
     }
     /// It has been asked for, to begin at a frame. [rt]
     void ask(Handle handle, Frames begin) noexcept {
@@ -103,6 +117,8 @@ class Handles {
         std::atomic<Frames> begin{0}, stood_at{0};
         std::atomic<std::uint32_t> number{0};
         std::atomic<model::NameId> name{model::no_name};
+        std::atomic<double> place{0};
+        std::atomic<int> turns_left{0};
     };
     bool is_last(Handle handle) const noexcept {
         return handle.slot < slots_.size() && generation_of(of(handle)) == handle.generation;

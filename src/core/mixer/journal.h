@@ -59,6 +59,9 @@ class Journal {
     void write_level(const PlayLevel& level) noexcept {
         if (keep_levels_) levels_.push(level);
     }
+    /// How many decisions have not been read, with their layers; and how many may wait. [rt]
+    std::size_t waiting() const noexcept { return records_.size() - records_.room(); }
+    std::size_t most() const noexcept { return records_.size(); }
     bool records_levels() const noexcept { return keep_levels_; }
     bool read(decisions::Record& into) noexcept { return records_.pop(into); }
     bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }

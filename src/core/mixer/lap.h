@@ -1,9 +1,11 @@
 // What a voice hears of its clip in which order: its frames counted on and on, however often it loops.
 #pragma once
 
+#include "core/mixer/play_numbers.h"
 #include "core/model/audio.h"
 #include "core/model/project.h"
 
+#include <algorithm>
 #include <cstdint>
 #include <limits>
 #include <vector>
@@ -56,6 +58,18 @@ struct Lap {
         if (offset < end - crossfade) return {offset, end - crossfade - offset, false};
         return {offset - (end - crossfade), end - offset, true};
     }
+    /// The count of the frame of the clip that is heard first with so many turns: before the loop's end in the first.
+    std::int64_t count_of(std::int64_t frame, std::int64_t of_turns) const noexcept {
+        return frame < end || of_turns == 1 ? frame : frame + (of_turns - 1) * turn();
+    }
+    /// Which frame of the clip is heard at a count, and how many turns follow. [rt]
+    std::int64_t place(std::int64_t at, std::int64_t of_turns) const noexcept {
+        const Run there = run(at, of_turns);
+        return there.in_crossfade ? end - crossfade + there.from : there.from;
+    }
+    std::int64_t turns_after(std::int64_t at, std::int64_t of_turns) const noexcept {
+        return std::max<std::int64_t>(0, of_turns - 1 - (at < begin ? 0 : whole_turns(at - begin)));
+    }
     /// How many turns there are if the present one, of a voice whose taps reach up to frame `reach`, is to be the last
     /// that can still be heard whole. [rt]
     std::int64_t turns_until(std::int64_t reach) const noexcept {
@@ -63,5 +77,11 @@ struct Lap {
         return 1 + (reach - (end - crossfade) + turn() - 1) / turn();
     }
 };
+
+/// How many turns a play makes of it that may say so itself; 0: without end. [rt]
+inline std::int64_t turns_of(const Lap& lap, const PlayNumbers& numbers) noexcept {
+    if (numbers.turns == PlayNumbers::as_written) return lap.turns;
+    return numbers.turns == 0 ? Lap::endless : numbers.turns;
+}
 
 } // namespace kiai::mixer

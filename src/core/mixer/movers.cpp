@@ -36,6 +36,12 @@ void Mixed::move(model::FollowTarget target, double by) noexcept {
     case model::FollowTarget::high_pass:
         cutoffs.tighten_high_pass(by);
         return;
+    case model::FollowTarget::depth:
+        depth += by;
+        return;
+    case model::FollowTarget::rate:
+        rate += by;
+        return;
     }
 }
 
@@ -60,6 +66,7 @@ Mover Mover::of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noex
     mover.lfo = &lfo;
     mover.number = number;
     mover.of_sound = of_sound;
+    mover.moves_rate = lfo.moves_rate();
     return mover;
 }
 
@@ -72,7 +79,7 @@ Mover Mover::of(const model::Follow& follow, int value, int rate) noexcept {
     return mover;
 }
 
-double lfo_value(const Mover& mover, double turns, const model::Draw& draw) noexcept {
+double lfo_value(const Mover& mover, double turns, double rate, const model::Draw& draw) noexcept {
     const model::Lfo& lfo = *mover.lfo;
     const double whole = std::floor(turns), part = turns - whole;
     switch (lfo.shape) {
@@ -81,7 +88,7 @@ double lfo_value(const Mover& mover, double turns, const model::Draw& draw) noex
     case model::Lfo::Shape::triangle:
         return part < 0.25 ? 4 * part : part < 0.75 ? 2 - 4 * part : 4 * part - 4;
     case model::Lfo::Shape::square: {
-        const double edge = std::min(0.5, edge_seconds * lfo.rate); // in turns; the edges begin at 0 and at a half
+        const double edge = std::min(0.5, edge_seconds * rate); // in turns; the edges begin at 0 and at a half
         const double since = part < 0.5 ? part : part - 0.5, sign = part < 0.5 ? 1 : -1;
         return sign * (1 - 2 * dsp::fall(since / edge));
     }
@@ -100,14 +107,48 @@ double lfo_value(const Mover& mover, double turns, const model::Draw& draw) noex
     return 0;
 }
 
+namespace {
+
+/// How often it has turned. Where its rate is moved, each cell adds what it turns meanwhile.
+double turns_of(const Mover& mover, Smoothed& turned, const Moment& moment, double rate, bool begin) noexcept {
+    if (!mover.moves_rate) {
+        const Frames since = mover.lfo->free ? moment.now : moment.now - moment.begun;
+        return static_cast<double>(since) * rate / moment.rate;
+    }
+    const auto now = static_cast<double>(moment.now);
+    if (begin) turned = {static_cast<double>(moment.now - moment.begun) * rate / moment.rate, now};
+    turned.first += (now - turned.second) * rate / moment.rate;
+    turned.second = now;
+    return turned.first;
+}
+
+/// What a follow looks at just now.
+double value_of(const Mover& mover, const Moment& moment) noexcept {
+    const auto at = static_cast<std::size_t>(mover.value);
+    switch (mover.follow->value) {
+    case model::Value::dial:
+        return moment.dials[at];
+    case model::Value::strength:
+        return static_cast<double>(moment.strength);
+    case model::Value::place:
+        return static_cast<double>(moment.place);
+    default:
+        return moment.own[at];
+    }
+}
+
+} // namespace
+
 void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool begin, Mixed& mixed) noexcept {
     if (mover.lfo) {
-        const Frames since = mover.lfo->free ? moment.now : moment.now - moment.begun;
-        const double turns = static_cast<double>(since) * mover.lfo->rate / moment.rate;
-        return mixed.move(mover.lfo->target, mover.lfo->depth * lfo_value(mover, turns, moment.draw));
+        constexpr double slowest = 0.001, fastest = 50; // Hz
+        const double depth = std::max(0.0, mover.lfo->depth + mixed.depth),
+                     rate = std::clamp(mover.lfo->rate + mixed.rate, slowest, fastest);
+        mixed.depth = mixed.rate = 0;
+        const double turns = turns_of(mover, smoothed, moment, rate, begin);
+        return mixed.move(mover.lfo->target, depth * lfo_value(mover, turns, rate, moment.draw));
     }
-    const auto values = mover.follow->value == model::Value::dial ? moment.dials : moment.own;
-    const double target = mover.follow->curve.at(values[static_cast<std::size_t>(mover.value)]);
+    const double target = mover.follow->curve.at(value_of(mover, moment));
     if (begin) smoothed = {target, target};
     smoothed.first = target + (smoothed.first - target) * mover.keep;
     smoothed.second = smoothed.first + (smoothed.second - smoothed.first) * mover.keep;

@@ -20,6 +20,7 @@ struct Mixed {
     double balance = 0;          ///< 0 the first layer … 1 the last
     bool balanced = false;       ///< else every layer is heard as it is
     double start = 0, delay = 0; ///< seconds, of the spreads alone
+    double depth = 0, rate = 0;  ///< of the LFO that is applied next, beside its own
     dsp::Cutoffs cutoffs;        ///< of several low-passes the lowest, of several high-passes the highest
 
     void move(model::FollowTarget target, double by) noexcept;
@@ -42,13 +43,15 @@ struct Mover {
     std::uint32_t number = 0;              ///< tells the draws of several LFOs apart
     bool of_sound = false;                 ///< all layers share its draws; else each layer has its own
     model::FollowTarget target() const noexcept { return lfo ? lfo->target : follow->target; }
+    bool moves_rate = false; ///< of an LFO: its rate is moved
 
     /// [control]
     static Mover of(const model::Lfo& lfo, std::uint32_t number, bool of_sound) noexcept;
     static Mover of(const model::Follow& follow, int value, int rate) noexcept;
 };
 
-/// Two low-passes of one pole, one after the other: no step, and no bend, however the value jumps.
+/// Two low-passes of one pole, one after the other: no step, and no bend, however the value jumps. Of an LFO whose rate
+/// is moved: its turns so far, and the frame at which they were.
 struct Smoothed {
     double first = 0, second = 0;
 };
@@ -60,12 +63,13 @@ struct Moment {
     int rate = 48000;
     model::Draw draw;
     std::span<const double> dials, own;
+    float strength = 1, place = 0; ///< of the trigger
 };
 
 /// Adds what a mover does at `moment` to `mixed`. At a play's `begin` nothing is smoothed. Called once a cell. [rt]
 void apply(const Mover& mover, Smoothed& smoothed, const Moment& moment, bool begin, Mixed& mixed) noexcept;
 
-/// -1 … 1. `turns`: periods since its start. [rt]
-double lfo_value(const Mover& mover, double turns, const model::Draw& draw) noexcept;
+/// -1 … 1. `turns`: periods since its start; `rate`: in Hz. [rt]
+double lfo_value(const Mover& mover, double turns, double rate, const model::Draw& draw) noexcept;
 
 } // namespace kiai::mixer

@@ -5,19 +5,31 @@
 namespace kiai::mixer {
 namespace {
 
+bool of_lfo(const Mover& mover) {
+    return !mover.lfo &&
+           (mover.follow->target == model::FollowTarget::depth || mover.follow->target == model::FollowTarget::rate);
+}
+
 /// Those that move a play while it sounds; what follows the trigger stands still from its begin on.
 void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, bool of_sound, int rate,
                 model::NameTable& names, std::vector<model::NameId>& own_names, std::vector<Mover>& movers) {
-    for (const model::Lfo& lfo : lfos)
-        movers.push_back(Mover::of(lfo, static_cast<std::uint32_t>(movers.size()), of_sound));
-    for (const model::Follow& follow : follows) {
-        if (follow.value == model::Value::dial) movers.push_back(Mover::of(follow, follow.dial, rate));
-        if (follow.value != model::Value::own) continue;
+    // LFOs are told apart by their place among the movers, as if nothing moved them.
+    const auto first = static_cast<std::uint32_t>(
+        std::count_if(movers.begin(), movers.end(), [](const Mover& mover) { return !of_lfo(mover); }));
+    const auto add = [&](const model::Follow& follow) {
+        if (follow.value != model::Value::own) return movers.push_back(Mover::of(follow, follow.dial, rate));
         const model::NameId name = names.add(follow.own);
         const auto at = std::find(own_names.begin(), own_names.end(), name);
         movers.push_back(Mover::of(follow, static_cast<int>(at - own_names.begin()), rate));
         if (at == own_names.end()) own_names.push_back(name);
+    };
+    std::uint32_t number = 0;
+    for (const model::Lfo& lfo : lfos) {
+        for (const model::Follow& follow : lfo.follows) add(follow); // before the LFO that they move
+        movers.push_back(Mover::of(lfo, first + number++, of_sound));
     }
+    for (const model::Follow& follow : follows)
+        if (follow.value == model::Value::dial || follow.value == model::Value::own) add(follow);
 }
 
 bool moves_filter(const std::vector<model::Follow>& follows) {
@@ -81,10 +93,6 @@ PlannedSound Plan::plan_sound(const model::Sound& sound, model::NameTable& names
     if (planned.fade_in > 0) planned.fade_in = std::max(planned.fade_in, static_cast<Frames>(shortest_rise * rate));
     planned.fade_out = sound.fade_out.frames(rate);
     planned.endless = sound.endless();
-    for (int bus = sound.bus; bus >= 0; bus = project_->buses[static_cast<std::size_t>(bus)].into) {
-        planned.buses.push_back(bus);
-        planned.bus_gain += project_->buses[static_cast<std::size_t>(bus)].gain;
-    }
     for (const model::Layer& layer : sound.layers) {
         PlannedLayer& own = planned.layers.emplace_back();
         for (const int take : layer.takes)

@@ -33,8 +33,6 @@ struct PlannedSound {
     Frames fade_out = 0;
     bool endless = false;
     bool awaited = false;                 ///< something is bound to its end
-    double bus_gain = 0;                  ///< dB, of all its buses
-    std::vector<int> buses;               ///< from its own up to `main`
     std::vector<model::NameId> own_names; ///< of the values that a play of it may be given
     std::vector<PlannedLayer> layers;
 };
@@ -65,6 +63,8 @@ class Plan {
     int dial_of(model::NameId name) const noexcept { return dial_by_name_.of(name); }
     int bus_of(model::NameId name) const noexcept { return bus_by_name_.of(name); }
     const PlannedBuses& buses() const noexcept { return buses_; }
+    /// The buses from one up to `main`. [rt]
+    const std::vector<int>& path(int bus) const noexcept { return buses_.all[static_cast<std::size_t>(bus)].path; }
     /// All actions, by their numbers.
     const std::vector<const model::Action*>& actions() const noexcept { return actions_; }
     int rate() const noexcept { return rate_; }

@@ -12,8 +12,11 @@ PlannedBuses::PlannedBuses(const std::vector<model::Bus>& buses, int sample_rate
         PlannedBus& planned = all.emplace_back();
         planned.gain = static_cast<float>(dsp::db_to_gain(bus.gain));
         planned.into = bus.into;
-        for (int up = static_cast<int>(b); up >= 0; up = buses[static_cast<std::size_t>(up)].into)
+        planned.gap = bus.limit.gap.frames(rate);
+        for (int up = static_cast<int>(b); up >= 0; up = buses[static_cast<std::size_t>(up)].into) {
             planned.path.push_back(up);
+            planned.decibels += buses[static_cast<std::size_t>(up)].gain;
+        }
         for (const model::Duck& duck : bus.ducks) {
             planned.ducks.push_back({duck.under, duck.gain, duck.attack.frames(rate), duck.release.frames(rate)});
             if (std::find(leaders.begin(), leaders.end(), duck.under) == leaders.end()) leaders.push_back(duck.under);

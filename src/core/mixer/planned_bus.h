@@ -20,6 +20,8 @@ struct PlannedDuck {
 
 struct PlannedBus {
     float gain = 1;        ///< kiai.toml's, linear
+    double decibels = 0;   ///< the same with all above it
+    Frames gap = 0;        ///< between two starts on it
     int into = -1;         ///< `main`: -1
     std::vector<int> path; ///< from itself up to `main`
     std::vector<PlannedDuck> ducks;

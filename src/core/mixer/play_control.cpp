@@ -6,12 +6,12 @@
 
 namespace kiai::mixer {
 
-int PlayControl::stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept {
+int PlayControl::stop(Which which, double seconds, FadeCurve curve, std::uint64_t by, Frames now) noexcept {
     int ended = 0;
     table_.for_each(which, [&](int index) {
         const bool ends = seconds < 0 ? endings_.end_in_its_way(index, now, by)
                                       : endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate),
-                                                           EndReason::stopped, by);
+                                                           EndReason::stopped, by, curve);
         ended += ends ? 1 : 0;
     });
     return ended;
@@ -92,26 +92,57 @@ void PlayControl::set_paused(int index, std::uint8_t pauses, Frames now) noexcep
     table_.tell(play, now);
 }
 
-void PlayControl::stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
-    if (table_.handles.state(handle) == PlayState::asked)
-        return table_.handles.end(handle, EndReason::stopped, now); // it will not begin
-    const int index = table_.find(handle);
-    if (index == no_play) return;
-    if (seconds < 0)
-        endings_.end_in_its_way(index, now, by);
-    else
-        endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate), EndReason::stopped, by);
+/// Writes what a handle told its play.
+void PlayControl::say(const ActivePlay& play, decisions::Record record, Outcome outcome, Frames now) noexcept {
+    record.frame = now;
+    record.play = play.id;
+    record.sound = play.sound;
+    record.count = outcome == Outcome::stopped ? 1 : 0;
+    record.outcome = outcome;
+    table_.journal.write(record);
 }
 
-void PlayControl::pause_play(Handles::Handle handle, bool on, Frames now) noexcept {
+/// The same of what an app may move in every frame: calls that follow one another within a quarter of a second are one
+/// movement, which is written once.
+void PlayControl::say_moved(ActivePlay& play, const decisions::Record& record, Frames now) noexcept {
+    const auto kind = static_cast<std::uint8_t>(1u << (static_cast<unsigned>(record.trigger) % 8));
+    if (now - play.moved_at >= table_.rate / 4) play.said = 0;
+    play.moved_at = now;
+    if ((play.said & kind) != 0) return;
+    play.said |= kind;
+    say(play, record, Outcome::done, now);
+}
+
+void PlayControl::stop_play(Handles::Handle handle, double seconds, FadeCurve curve, const decisions::Record& cause,
+                            Frames now) noexcept {
+    if (table_.handles.state(handle) == PlayState::asked) { // it will not begin
+        decisions::Record record = cause;
+        record.frame = now;
+        record.outcome = Outcome::stopped;
+        record.sound = table_.plan->sound_of(table_.handles.name(handle));
+        table_.journal.write(record);
+        return table_.handles.end(handle, EndReason::stopped, now);
+    }
+    const int index = table_.find(handle);
+    if (index == no_play) return;
+    const bool ends = seconds < 0 ? endings_.end_in_its_way(index, now, cause.cause)
+                                  : endings_.end_early(index, now, static_cast<Frames>(seconds * table_.rate),
+                                                       EndReason::stopped, cause.cause, curve);
+    if (ends) say(item(table_.plays, index), cause, Outcome::stopped, now);
+}
+
+void PlayControl::pause_play(Handles::Handle handle, bool on, const decisions::Record& cause, Frames now) noexcept {
     const int index = table_.find(handle);
     if (index == no_play) return;
     const std::uint8_t had = item(table_.plays, index).pauses;
-    set_paused(index, static_cast<std::uint8_t>(on ? had | by_action : had & ~by_action), now);
+    const auto has = static_cast<std::uint8_t>(on ? had | by_action : had & ~by_action);
+    if (had == has) return;
+    set_paused(index, has, now);
+    say(item(table_.plays, index), cause, Outcome::done, now);
 }
 
 void PlayControl::slide(Handles::Handle handle, Slide ActivePlay::*what, double to, double seconds,
-                        Frames now) noexcept {
+                        const decisions::Record& cause, Frames now) noexcept {
     const int index = table_.find(handle);
     if (index == no_play) return;
     ActivePlay& play = item(table_.plays, index);
@@ -119,21 +150,36 @@ void PlayControl::slide(Handles::Handle handle, Slide ActivePlay::*what, double 
     // What is told before anything of it was mixed holds from its first frame.
     (play.*what).move(to, own, play.unheard(now) ? 0 : static_cast<Frames>(seconds * table_.rate));
     table_.make_movable(index, what == &ActivePlay::pitch, play.unheard(now));
+    say_moved(play, cause, now);
 }
 
-void PlayControl::set_gain(Handles::Handle handle, double decibels, double seconds, Frames now) noexcept {
+void PlayControl::set_gain(Handles::Handle handle, double decibels, double seconds, const decisions::Record& cause,
+                           Frames now) noexcept {
     const int index = table_.find(handle);
     if (index == no_play) return;
     ActivePlay& play = item(table_.plays, index);
     play.gain = static_cast<float>(dsp::db_to_gain(decibels));
     play.envelope.move_to(table_.level_of(play), (play.frozen ? play.frozen_at : now) - play.skipped,
                           static_cast<Frames>(seconds * table_.rate));
+    say_moved(play, cause, now);
 }
 
-int PlayControl::set_own(Handles::Handle handle, model::NameId name, double value) noexcept {
+void PlayControl::seek(Handles::Handle handle, double seconds, const decisions::Record& cause, Frames now) noexcept {
     const int index = table_.find(handle);
-    if (index == no_play) return no_play; // it has ended: nothing is wrong
-    return table_.set_value(index, name, value);
+    if (index == no_play) return;
+    seeks_.ask(index, seconds, now);
+    say(item(table_.plays, index), cause, Outcome::done, now);
+}
+
+void PlayControl::set_own(Handles::Handle handle, model::NameId name, double value, const decisions::Record& cause,
+                          Frames now) noexcept {
+    const int index = table_.find(handle);
+    if (index == no_play) return; // it has ended: nothing is wrong
+    ActivePlay& play = item(table_.plays, index);
+    if (table_.set_value(index, name, value))
+        say_moved(play, cause, now);
+    else
+        say(play, cause, Outcome::unknown_value, now);
 }
 
 void PlayControl::count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept {

@@ -2,14 +2,15 @@
 #pragma once
 
 #include "core/mixer/endings.h"
+#include "core/mixer/seeks.h"
 
 namespace kiai::mixer {
 
 class PlayControl {
   public:
-    PlayControl(PlayTable& table, Endings& endings) noexcept : table_(table), endings_(endings) {}
+    PlayControl(PlayTable& table, Endings& endings) noexcept : table_(table), endings_(endings), seeks_(table) {}
 
-    int stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept;
+    int stop(Which which, double seconds, FadeCurve curve, std::uint64_t by, Frames now) noexcept;
     int leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept;
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     int pause(Which which, Pauser by, bool on, Frames now) noexcept;
@@ -18,19 +19,28 @@ class PlayControl {
     void set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept;
     void mute_sound(int sound, bool on, Frames now) noexcept;
     void mute_bus(int bus, bool on, Frames now) noexcept;
-    void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept;
-    void pause_play(Handles::Handle handle, bool on, Frames now) noexcept;
-    void set_gain(Handles::Handle handle, double decibels, double seconds, Frames now) noexcept;
-    void slide(Handles::Handle handle, Slide ActivePlay::*what, double to, double seconds, Frames now) noexcept;
-    int set_own(Handles::Handle handle, model::NameId name, double value) noexcept;
+    // What a handle tells its play; each writes a line with `cause`. To a play that has ended it does nothing.
+    void stop_play(Handles::Handle handle, double seconds, FadeCurve curve, const decisions::Record& cause,
+                   Frames now) noexcept;
+    void pause_play(Handles::Handle handle, bool on, const decisions::Record& cause, Frames now) noexcept;
+    void set_gain(Handles::Handle handle, double decibels, double seconds, const decisions::Record& cause,
+                  Frames now) noexcept;
+    void slide(Handles::Handle handle, Slide ActivePlay::*what, double to, double seconds,
+               const decisions::Record& cause, Frames now) noexcept;
+    void seek(Handles::Handle handle, double seconds, const decisions::Record& cause, Frames now) noexcept;
+    void set_own(Handles::Handle handle, model::NameId name, double value, const decisions::Record& cause,
+                 Frames now) noexcept;
     void count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept;
 
   private:
     void relevel(Which which, double seconds, Frames now) noexcept;
+    void say(const ActivePlay& play, decisions::Record record, Outcome outcome, Frames now) noexcept;
+    void say_moved(ActivePlay& play, const decisions::Record& record, Frames now) noexcept;
     void set_paused(int index, std::uint8_t pauses, Frames now) noexcept;
 
     PlayTable& table_;
     Endings& endings_;
+    Seeks seeks_;
 };
 
 } // namespace kiai::mixer

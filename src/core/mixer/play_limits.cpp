@@ -10,17 +10,39 @@ PlayLimits::PlayLimits(PlayTable& table, Starts& starts, Endings& endings)
     victims_.reserve(table.plays.size());
 }
 
+int PlayLimits::bus_of(const Wanted& wanted) const noexcept {
+    return wanted.bus >= 0 ? wanted.bus : table_.plan->at(wanted.sound).sound->bus;
+}
+
 bool PlayLimits::admits(const Wanted& wanted, Frames now) noexcept {
     victims_.clear();
-    bool soon = too_soon(wanted, now);
-    if (soon && item(table_.tables.sounds, wanted.sound).last_start == now) // of contacts at one frame the strongest
-        if (const int weaker = weaker_contact(wanted, 0, now); weaker != no_play) {
-            soon = false;
-            item(table_.plays, weaker).chosen = true;
-            victims_.push_back({weaker, decisions::Record::gap, model::Full::stronger_contact});
-        }
-    if (!soon) starts_.draw(wanted);
-    return !refused(wanted, soon, now);
+    const int gap = gap_that_refuses(wanted, now);
+    if (gap == no_gap) starts_.draw(wanted);
+    return !refused(wanted, gap, now);
+}
+
+/// The gap that the play would come too soon for: `gap_of_sound`, that of a bus, or `no_gap`. Of contacts at one frame
+/// the strongest is heard, so that a weaker one gives way.
+int PlayLimits::gap_that_refuses(const Wanted& wanted, Frames now) noexcept {
+    const auto too_soon = [&](Frames last, Frames gap, std::int16_t limit) {
+        if (last < 0 || now - last >= gap) return false;
+        if (last != now) return true;
+        const bool gone = std::any_of(victims_.begin(), victims_.end(),
+                                      [&](const Victim& victim) { return in(victim.play, limit, wanted.sound); });
+        if (gone) return false;
+        const int weaker = weaker_contact(wanted, limit, now);
+        if (weaker == no_play) return true;
+        item(table_.plays, weaker).chosen = true;
+        victims_.push_back({weaker, decisions::Record::gap, model::Full::stronger_contact});
+        return false;
+    };
+    if (too_soon(item(table_.tables.sounds, wanted.sound).last_start, table_.plan->at(wanted.sound).gap, 0))
+        return gap_of_sound;
+    for (const int bus : table_.plan->path(bus_of(wanted)))
+        if (too_soon(item(table_.tables.last_on_bus, bus), item(table_.plan->buses().all, bus).gap,
+                     static_cast<std::int16_t>(bus + 1)))
+            return bus;
+    return no_gap;
 }
 
 bool PlayLimits::make_way(const Wanted& wanted, Frames now) noexcept {
@@ -47,7 +69,7 @@ bool PlayLimits::in(int index, std::int16_t limit, int sound) const noexcept {
     const ActivePlay& play = item(table_.plays, index);
     if (limit == decisions::Record::engine) return true;
     if (limit == 0) return play.sound == sound;
-    const auto& buses = table_.plan->at(play.sound).buses;
+    const auto& buses = table_.buses_of(play);
     return std::find(buses.begin(), buses.end(), limit - 1) != buses.end();
 }
 
@@ -60,8 +82,8 @@ double PlayLimits::expected(int slot) const noexcept {
     return gain * play.envelope.level() * table_.tables.gains.level(play.route) * active.voice.envelope();
 }
 
-double PlayLimits::expected_of_drawn(int sound) const noexcept {
-    const PlannedSound& planned = table_.plan->at(sound);
+double PlayLimits::expected_of_drawn(const Wanted& wanted) const noexcept {
+    const PlannedSound& planned = table_.plan->at(wanted.sound);
     double most = 0;
     for (std::size_t l = 0; l < planned.layers.size(); ++l) {
         const DrawnLayer& drawn = table_.tables.drawn[l];
@@ -70,10 +92,10 @@ double PlayLimits::expected_of_drawn(int sound) const noexcept {
         const Lap& lap = item(planned.layers[l].laps, drawn.take);
         const Sides sides = sides_of(
             drawn.mixed, drawn.mixed.share(static_cast<std::uint32_t>(l), planned.layers.size()), audio.channels == 1);
-        most =
-            std::max(most, std::max(sides.left, sides.right) * Voice::envelope_at(audio, lap, lap.turns, drawn.from));
+        most = std::max(most, std::max(sides.left, sides.right) *
+                                  Voice::envelope_at(audio, lap, turns_of(lap, wanted.options), drawn.from));
     }
-    return most * table_.tables.gains.level(planned.buses.front());
+    return most * table_.tables.gains.level(bus_of(wanted));
 }
 
 /// Whether a play began at this very frame by a contact, so that it competes with others of the frame by strength.
@@ -124,7 +146,7 @@ int PlayLimits::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t
         if (own < lowest || (own == lowest && found == no_play) || weaker) lowest = own, found = i;
     }
     if (!quietest || found == no_play) return found;
-    double least = priority == lowest ? expected_of_drawn(wanted.sound) : 1e30;
+    double least = priority == lowest ? expected_of_drawn(wanted) : 1e30;
     found = no_play;
     for (std::size_t begin = 0, end = 0; begin < table_.order.size(); begin = end) { // its voices stand side by side
         const int play = item(table_.voices, table_.order[begin]).play;
@@ -199,24 +221,24 @@ bool PlayLimits::make_voices_free(const Wanted& wanted, int voices, int streams,
     return true;
 }
 
-bool PlayLimits::too_soon(const Wanted& wanted, Frames now) const noexcept {
-    const SoundState& state = item(table_.tables.sounds, wanted.sound);
-    return state.last_start >= 0 && now - state.last_start < table_.plan->at(wanted.sound).gap;
-}
-
-bool PlayLimits::refused(const Wanted& wanted, bool too_soon, Frames now) noexcept {
+bool PlayLimits::refused(const Wanted& wanted, int gap, Frames now) noexcept {
     const PlannedSound& planned = table_.plan->at(wanted.sound);
     decisions::Record record = wanted.cause;
     record.frame = now;
     record.sound = wanted.sound;
     const auto decide = [&]() -> std::optional<Outcome> {
-        if (too_soon) {
+        if (gap != no_gap) {
             note_limit(record, decisions::Record::gap, wanted.sound, now);
+            if (gap >= 0) {
+                record.length = now - item(table_.tables.last_on_bus, gap);
+                record.counted = item(table_.plan->buses().all, gap).gap;
+                record.other = static_cast<std::uint32_t>(gap + 1);
+            }
             record.rule = model::Full::refuse;
             return Outcome::refused_gap;
         }
         if (!make_room(wanted, planned.sound->limit, 0, record, now)) return Outcome::refused_limit;
-        for (const int bus : planned.buses)
+        for (const int bus : table_.plan->path(bus_of(wanted)))
             if (!make_room(wanted, item(table_.plan->project().buses, bus).limit, static_cast<std::int16_t>(bus + 1),
                            record, now))
                 return Outcome::refused_limit;

@@ -29,8 +29,11 @@ class PlayLimits {
         model::Full rule = model::Full::end_oldest;
     };
 
-    bool too_soon(const Wanted& wanted, Frames now) const noexcept;
-    bool refused(const Wanted& wanted, bool too_soon, Frames now) noexcept;
+    static constexpr int no_gap = -2, gap_of_sound = -1;
+
+    int gap_that_refuses(const Wanted& wanted, Frames now) noexcept;
+    bool refused(const Wanted& wanted, int gap, Frames now) noexcept;
+    int bus_of(const Wanted& wanted) const noexcept;
     bool make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept;
     bool make_room(const Wanted& wanted, const model::Limit& limit, std::int16_t number, decisions::Record& record,
                    Frames now) noexcept;
@@ -39,7 +42,7 @@ class PlayLimits {
     int pick_victim(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
                     bool streams = false) const noexcept;
     double expected(int slot) const noexcept;
-    double expected_of_drawn(int sound) const noexcept;
+    double expected_of_drawn(const Wanted& wanted) const noexcept;
 
     PlayTable& table_;
     Starts& starts_;

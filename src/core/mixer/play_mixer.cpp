@@ -16,8 +16,9 @@ float with_gain(float peak, double gain) noexcept {
 } // namespace
 
 PlayMixer::PlayMixer(PlayTable& table, Endings& endings, const dsp::Kernels& kernels)
-    : table_(table), endings_(endings), kernels_(kernels), shape_(most_frames), rise_(most_frames), flow_(most_frames),
-      moved_left_(dsp::cell), moved_right_(dsp::cell), sum_left_(most_frames), sum_right_(most_frames) {}
+    : table_(table), endings_(endings), seeks_(table), kernels_(kernels), shape_(most_frames), rise_(most_frames),
+      flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell), sum_left_(most_frames),
+      sum_right_(most_frames) {}
 
 /// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits. A cell counts with the gain
 /// that its buses have at its last frame.
@@ -58,7 +59,9 @@ void PlayMixer::move_voice(int slot, Frames now) noexcept {
         story.drawn.draw,
         table_.tables.dials,
         std::span(table_.tables.own)
-            .subspan(static_cast<std::size_t>(active.play) * table_.plan->most_own(), table_.plan->most_own())};
+            .subspan(static_cast<std::size_t>(active.play) * table_.plan->most_own(), table_.plan->most_own()),
+        play.options.strength,
+        play.options.place};
     Mixed mixed = story.drawn.mixed;
     Moved& moved = story.moved;
     Smoothed* smoothed = table_.tables.smoothed.data() + static_cast<std::size_t>(slot) * table_.plan->most_movers();
@@ -206,7 +209,7 @@ void PlayMixer::mix_voice(int slot, Frames now, int frames, float* left, float* 
         for (int i = 0; i < rising && !table_.decide_only; ++i) {
             const double part = static_cast<double>(now + done + i - begin) / static_cast<double>(active.rise);
             const float level = steady ? play.envelope.level() : item(shape_, done + i);
-            item(rise_, i) = level * static_cast<float>(1 - dsp::fall(part));
+            item(rise_, i) = level * static_cast<float>(mixer::risen(active.curve, part));
         }
         mix_part(slot, now + done, rising, rise_.data(), left + done, right + done);
         done += rising;
@@ -248,9 +251,10 @@ void PlayMixer::mix_play(int index, std::span<const int> voices, Frames now, int
     ActivePlay& play = item(table_.plays, index);
     for (int done = 0; done < frames && play.voices > 0 && !play.frozen;) {
         const Frames own = now + done - play.skipped;
-        if (play.rerouting && play.envelope.arrived(own)) { // it has fallen silent: its new bus takes it from here
-            play.rerouting = false;
-            play.route = static_cast<std::int16_t>(table_.plan->at(play.sound).buses.front());
+        if ((play.rerouting || play.seeking) && play.envelope.arrived(own)) { // it has fallen silent
+            if (play.seeking) seeks_.go(play, voices);
+            play.rerouting = play.seeking = false;
+            play.route = play.bus;
             play.envelope.move_to(table_.level_of(play), own);
         }
         if (play.pauses != 0 && play.envelope.arrived(own)) {
@@ -272,6 +276,7 @@ void PlayMixer::mix_play(int index, std::span<const int> voices, Frames now, int
                     mix_voice(slot, now + done, stretch, bus.left + done, bus.right + done);
         done += stretch;
     }
+    if (play.voices > 0) table_.tell_place(play, voices);
 }
 
 void PlayMixer::mix(Frames now, int frames, float* left, float* right) noexcept {
@@ -293,7 +298,8 @@ void PlayMixer::mix(Frames now, int frames, float* left, float* right) noexcept 
         }
     }
     table_.order.resize(kept);
-    if (!table_.decide_only) tables.buses.mix(tables.gains, tables.dials, table_.meters);
+    if (!table_.decide_only)
+        tables.buses.mix(tables.gains, tables.dials, table_.inserts, table_.meters, table_.journal);
     if (!table_.ended.empty()) table_.close_ended();
 }
 

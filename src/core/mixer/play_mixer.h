@@ -3,6 +3,7 @@
 
 #include "core/dsp/kernels.h"
 #include "core/mixer/endings.h"
+#include "core/mixer/seeks.h"
 
 #include <span>
 #include <vector>
@@ -33,6 +34,7 @@ class PlayMixer {
 
     PlayTable& table_;
     Endings& endings_;
+    Seeks seeks_;
     const dsp::Kernels& kernels_;
     Scratch scratch_;
     std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_, sum_left_, sum_right_;

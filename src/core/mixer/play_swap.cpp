@@ -11,6 +11,13 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
     table_.plan = &change.after;
     const std::size_t sounding = table_.order.size(); // what begins anew comes after them
     for (std::size_t v = 0; v < sounding; ++v) go_on(table_.order[v], change, next, now);
+    for (int i = table_.line.oldest; i != no_play; i = item(table_.plays, i).of_all.newer) {
+        ActivePlay& play = item(table_.plays, i);
+        const int kept = play.own_bus ? -1 : Change::now(change.buses, play.bus);
+        play.own_bus = kept < 0;
+        play.bus = static_cast<std::int16_t>(play.own_bus ? table_.plan->at(play.sound).sound->bus : kept);
+        table_.board.set_bus(static_cast<std::size_t>(i), play.bus);
+    }
     count_again();                                            // by what is looked for from now on
     for (std::size_t v = 0, end = 0; v < sounding; v = end) { // the voices of a play stand side by side
         const int index = item(table_.voices, table_.order[v]).play;
@@ -20,7 +27,7 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
         play.cause.action = Change::now(change.actions, play.cause.action);
         const auto became =
             play.sound < static_cast<int>(change.sounds.size()) ? item(change.sounds, play.sound) : Change::Of::nothing;
-        if (play.route != table_.plan->at(play.sound).buses.front()) { // the step from one bus to the other is silent
+        if (play.route != play.bus) { // the step from one bus to the other is silent
             play.rerouting = true;
             play.envelope.move_to(0, (play.frozen ? play.frozen_at : now) - play.skipped);
         }
@@ -62,6 +69,8 @@ void PlaySwap::go_on_with(const Change& change, PlayTables& next, Frames now) no
     next.gains.go_on_from(table_.tables.gains, length, now);
     next.ducks.go_on_from(table_.tables.ducks, next.gains, length, now);
     next.buses.go_on_from(table_.tables.buses, now);
+    for (std::size_t b = 0; b < table_.tables.last_on_bus.size(); ++b)
+        next.last_on_bus[b] = table_.tables.last_on_bus[b];
     const auto &buses = change.before.project().buses, &buses_now = change.after.project().buses;
     for (std::size_t b = buses.size(); b < buses_now.size(); ++b) // it may go into another bus than before
         for (std::size_t old = 0; old < buses.size(); ++old)
@@ -139,7 +148,17 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
     if (table_.free_plays.empty() || table_.free_voices.size() < layers.size() || table_.streams.free() < streams)
         return;
     const auto crossfade = static_cast<Frames>(change_seconds * table_.rate);
-    Wanted wanted{old.sound, old.options, old.handle, old.cause, {}, old.scope, old.holder, old.run, old.branch, 0};
+    Wanted wanted{old.sound,
+                  old.options,
+                  old.handle,
+                  old.cause,
+                  {},
+                  old.scope,
+                  old.holder,
+                  old.run,
+                  old.branch,
+                  0,
+                  old.own_bus ? -1 : old.bus};
     wanted.cause.from = old.cause.cause;
     wanted.cause.cause = cause.cause;
     if (old.lasts > 0) wanted.lasts = std::max<Frames>(1, old.lasts - (now - old.skipped));
@@ -200,8 +219,8 @@ void PlaySwap::count_again() noexcept {
     std::fill(table_.tables.on_bus.begin(), table_.tables.on_bus.end(), 0);
     for (int i = table_.line.oldest; i != no_play; i = item(table_.plays, i).of_all.newer) {
         ActivePlay& play = item(table_.plays, i);
-        for (const int bus : table_.plan->at(play.sound).buses) item(table_.tables.on_bus, bus) += play.counted ? 1 : 0;
-        if (play.ducks) table_.tables.ducks.add(table_.plan->at(play.sound).buses);
+        for (const int bus : table_.buses_of(play)) item(table_.tables.on_bus, bus) += play.counted ? 1 : 0;
+        if (play.ducks) table_.tables.ducks.add(table_.buses_of(play));
     }
     table_.awaited = 0;
     for (std::size_t v = 0; v < table_.order.size(); ++v) {

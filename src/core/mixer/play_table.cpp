@@ -7,12 +7,12 @@
 namespace kiai::mixer {
 
 PlayTable::PlayTable(const Plan& first_plan, Journal& to_journal, Handles& all_handles, Streams& all_streams,
-                     BusMeters& bus_meters, int sample_rate, std::uint64_t chance_seed, int voices_counted,
-                     bool only_decides)
+                     BusMeters& bus_meters, BusInserts& bus_inserts, PlayBoard& play_board, int sample_rate,
+                     std::uint64_t chance_seed, int voices_counted, bool only_decides)
     : plan(&first_plan), journal(to_journal), handles(all_handles), streams(all_streams), meters(bus_meters),
-      rate(sample_rate), seed(chance_seed), most_voices(voices_counted), decide_only(only_decides),
-      tables(first_plan, most_plays(voices_counted)), play_of_slot(all_handles.size(), no_play),
-      held(most_plays(voices_counted)) {
+      inserts(bus_inserts), board(play_board), rate(sample_rate), seed(chance_seed), most_voices(voices_counted),
+      decide_only(only_decides), tables(first_plan, most_plays(voices_counted)),
+      play_of_slot(all_handles.size(), no_play), held(most_plays(voices_counted)) {
     const std::size_t all = most_plays(voices_counted);
     plays.resize(all);
     voices.resize(all);
@@ -42,7 +42,7 @@ void PlayTable::count(int index) noexcept {
     ActivePlay& play = item(plays, index);
     play.counted = true;
     ++item(tables.sounds, play.sound).counted;
-    for (const int bus : plan->at(play.sound).buses) ++item(tables.on_bus, bus);
+    for (const int bus : buses_of(play)) ++item(tables.on_bus, bus);
     looping += play.for_ever() ? 1 : 0;
     count_for_ducks(play, play.begun);
     play.counted_voices = play.voices;
@@ -60,7 +60,7 @@ void PlayTable::uncount(int index, Frames now) noexcept {
     count_for_ducks(play, now);
     looping += play.for_ever() ? 1 : 0;
     --item(tables.sounds, play.sound).counted;
-    for (const int bus : plan->at(play.sound).buses) --item(tables.on_bus, bus);
+    for (const int bus : buses_of(play)) --item(tables.on_bus, bus);
     counted_voices -= play.counted_voices;
     counted_streams -= play.counted_streams;
 }
@@ -71,7 +71,7 @@ bool PlayTable::belongs(const ActivePlay& play, Which which) const noexcept {
     case Which::Kind::sound:
         return play.sound == number;
     case Which::Kind::bus: {
-        const auto& buses = plan->at(play.sound).buses;
+        const auto& buses = buses_of(play);
         return std::find(buses.begin(), buses.end(), number) != buses.end();
     }
     case Which::Kind::scope:
@@ -87,7 +87,7 @@ bool PlayTable::belongs(const ActivePlay& play, Which which) const noexcept {
 }
 
 float PlayTable::level_of(const ActivePlay& play) const noexcept {
-    const bool still = play.pauses != 0 || play.rerouting;
+    const bool still = play.pauses != 0 || play.rerouting || play.seeking;
     const float level = still ? 0 : play.gain * item(tables.sounds, play.sound).level.now();
     return std::min(level, static_cast<float>(dsp::db_to_gain(most_gain)));
 }
@@ -96,7 +96,7 @@ void PlayTable::count_for_ducks(ActivePlay& play, Frames now) noexcept {
     const bool ducks = play.counted && play.pauses == 0;
     if (ducks == play.ducks) return;
     play.ducks = ducks;
-    const auto& buses = plan->at(play.sound).buses;
+    const auto& buses = buses_of(play);
     ducks ? tables.ducks.add(buses) : tables.ducks.remove(buses, now);
 }
 
@@ -113,6 +113,27 @@ void PlayTable::tell(const ActivePlay& play, Frames now) noexcept {
                             : play.counted   ? PlayState::playing
                                              : PlayState::fading;
     handles.tell(play.handle, state, play.begun + play.skipped, now);
+    PlayBoard::Shown shown;
+    shown.id = play.id;
+    shown.bus = play.bus;
+    shown.sound = play.sound;
+    shown.scope = play.scope;
+    shown.state = state;
+    shown.begin = play.begun + play.skipped;
+    shown.stood_at = now;
+    board.write(static_cast<std::size_t>(&play - plays.data()), shown);
+}
+
+void PlayTable::tell_place(const ActivePlay& play, std::span<const int> its_voices) noexcept {
+    if (play.handle.slot == no_handle) return;
+    for (const int slot : its_voices) {
+        const ActiveVoice& active = item(voices, slot);
+        if (active.play == no_play) continue;
+        const Voice& voice = active.voice;
+        const int left = voice.endless() ? -1 : static_cast<int>(voice.turns_left());
+        return handles.tell_place(play.handle, static_cast<double>(voice.place()) / item(stories, slot).audio->rate,
+                                  left);
+    }
 }
 
 bool PlayTable::is_awaited(const ActivePlay& play) const noexcept {
@@ -139,14 +160,20 @@ void PlayTable::make_movable(int index, bool bends, bool unheard) noexcept {
     }
 }
 
-int PlayTable::set_value(int index, model::NameId name, double value) noexcept {
+bool PlayTable::set_value(int index, model::NameId name, double value) noexcept {
     const int sound = item(plays, index).sound;
     const auto& names = plan->at(sound).own_names;
     const auto at = std::find(names.begin(), names.end(), name);
-    if (at == names.end()) return sound;
+    if (at == names.end()) return false;
     tables.own[static_cast<std::size_t>(index) * plan->most_own() + static_cast<std::size_t>(at - names.begin())] =
         value;
-    return no_play;
+    return true;
+}
+
+Stream* PlayTable::stream_for(const VoiceStory& story, std::int64_t turns, std::int64_t from) noexcept {
+    if (!story.audio->stream) return nullptr;
+    // What a filter reaches before its place is read too.
+    return streams.claim(*story.audio, *story.lap, turns, from - dsp::most_taps, *story.users);
 }
 
 void PlayTable::end_voice(int slot, Frames end) noexcept {
@@ -199,6 +226,7 @@ void PlayTable::close_ended() noexcept {
             --awaited;
             ended_awaited.push_back({gone.sound, gone.run, gone.branch, gone.id, gone.end});
         }
+        board.write(static_cast<std::size_t>(index), {});
         if (gone.handle.slot < play_of_slot.size()) play_of_slot[gone.handle.slot] = no_play;
         free_plays.push_back(index);
         --sounding;

@@ -7,10 +7,12 @@
 #include "core/mixer/items.h"
 #include "core/mixer/journal.h"
 #include "core/mixer/plan.h"
+#include "core/mixer/play_board.h"
 #include "core/mixer/play_tables.h"
 #include "core/mixer/streams.h"
 #include "core/mixer/wanted.h"
 
+#include <span>
 #include <vector>
 
 namespace kiai::mixer {
@@ -23,7 +25,8 @@ struct PlayTable {
 
     /// [control] Takes all memory: `voices_counted` that limits count, and as many again for those that fade.
     PlayTable(const Plan& first_plan, Journal& to_journal, Handles& all_handles, Streams& all_streams,
-              BusMeters& bus_meters, int sample_rate, std::uint64_t chance_seed, int voices_counted, bool only_decides);
+              BusMeters& bus_meters, BusInserts& bus_inserts, PlayBoard& play_board, int sample_rate,
+              std::uint64_t chance_seed, int voices_counted, bool only_decides);
 
     void append(PlayLine& to, PlayLink ActivePlay::*link, int index) noexcept;
     void take_out(PlayLine& from, PlayLink ActivePlay::*link, int index) noexcept;
@@ -32,6 +35,8 @@ struct PlayTable {
     /// From now on no limit counts the play: it has ended, or was told to.
     void uncount(int index, Frames now) noexcept;
     bool belongs(const ActivePlay& play, Which which) const noexcept;
+    /// The buses that it counts on, from its own up to `main`.
+    const std::vector<int>& buses_of(const ActivePlay& play) const noexcept { return plan->path(play.bus); }
     /// Calls `use` with each of them that sounds, though it may be ending, oldest first.
     template<class Use>
     void for_each(Which which, const Use& use) noexcept;
@@ -41,16 +46,19 @@ struct PlayTable {
     float level_of(const ActivePlay& play) const noexcept;
     /// The play continues from where it stood still.
     void thaw(ActivePlay& play, Frames now) noexcept;
-    /// Sets what the play's handle answers.
+    /// Sets what the play's handle answers: its state, and where in its clip it is.
     void tell(const ActivePlay& play, Frames now) noexcept;
+    void tell_place(const ActivePlay& play, std::span<const int> its_voices) noexcept;
     /// Whether somebody waits for the play's end.
     bool is_awaited(const ActivePlay& play) const noexcept;
     /// The play of a handle, or no_play.
     int find(Handles::Handle handle) const noexcept;
     /// From now on the gains of a play's voices come cell by cell, and their pitch too where it `bends`.
     void make_movable(int index, bool bends, bool unheard) noexcept;
-    /// Sets a value of one play; its sound if that follows no such value, else no_play.
-    int set_value(int index, model::NameId name, double value) noexcept;
+    /// Sets a value of one play; false where its sound follows no such value.
+    bool set_value(int index, model::NameId name, double value) noexcept;
+    /// What a voice reads its clip from that begins at a frame; null where it lies in memory, or no stream is free.
+    Stream* stream_for(const VoiceStory& story, std::int64_t turns, std::int64_t from) noexcept;
     void end_voice(int slot, Frames end) noexcept;
     /// Writes which plays have ended, and frees them.
     void close_ended() noexcept;
@@ -60,6 +68,8 @@ struct PlayTable {
     Handles& handles;
     Streams& streams;
     BusMeters& meters;
+    BusInserts& inserts;
+    PlayBoard& board;
     const dsp::FilterBank& filters = dsp::FilterBank::instance();
     const int rate;
     const std::uint64_t seed;

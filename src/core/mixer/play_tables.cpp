@@ -3,9 +3,10 @@
 namespace kiai::mixer {
 
 PlayTables::PlayTables(const Plan& plan, std::size_t plays)
-    : own(plays * plan.most_own()), on_bus(plan.project().buses.size()), gains(plan.buses(), most_frames),
-      ducks(plan.buses(), most_frames), buses(plan.buses(), most_frames), drawn(plan.most_layers()),
-      layer_records(plan.most_layers()), smoothed(plays * plan.most_movers()), tones(plan.toned() ? plays : 0) {
+    : own(plays * plan.most_own()), on_bus(plan.project().buses.size()), last_on_bus(plan.project().buses.size(), -1),
+      gains(plan.buses(), most_frames), ducks(plan.buses(), most_frames), buses(plan.buses(), most_frames),
+      drawn(plan.most_layers()), layer_records(plan.most_layers()), smoothed(plays * plan.most_movers()),
+      tones(plan.toned() ? plays : 0) {
     for (const PlannedSound& planned : plan.sounds()) {
         SoundState& state = sounds.emplace_back();
         for (const model::Layer& layer : planned.sound->layers) state.picks.emplace_back(layer);

@@ -39,8 +39,9 @@ struct PlayTables {
 
     std::vector<SoundState> sounds;
     std::vector<double> dials;
-    std::vector<double> own; ///< most_own per play
-    std::vector<int> on_bus; ///< how many of those that limits count are on each bus
+    std::vector<double> own;         ///< most_own per play
+    std::vector<int> on_bus;         ///< how many of those that limits count are on each bus
+    std::vector<Frames> last_on_bus; ///< when the last began there; -1: none has
     BusGains gains;
     Ducks ducks;
     BusMixer buses;

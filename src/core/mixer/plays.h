@@ -17,9 +17,10 @@ class Plays {
     /// [control] Takes all memory: `voices` that count, and as many again for those that fade. `decide_only`: nothing
     /// is mixed, so that all is silent and has no level; what is decided is the same.
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
-          std::uint64_t seed, int voices, Streams& streams, BusMeters& meters, bool decide_only)
-        : table_(plan, journal, handles, streams, meters, rate, seed, voices, decide_only), starts_(table_),
-          endings_(table_), limits_(table_, starts_, endings_), control_(table_, endings_),
+          std::uint64_t seed, int voices, Streams& streams, BusMeters& meters, BusInserts& inserts, PlayBoard& board,
+          bool decide_only)
+        : table_(plan, journal, handles, streams, meters, inserts, board, rate, seed, voices, decide_only),
+          starts_(table_), endings_(table_), limits_(table_, starts_, endings_), control_(table_, endings_),
           mixer_(table_, endings_, kernels), swap_(table_, starts_, endings_, limits_) {}
     Plays(const Plays&) = delete; // its parts know each other
     Plays& operator=(const Plays&) = delete;
@@ -36,8 +37,9 @@ class Plays {
 
     /// Ends plays; how many. `seconds` below 0: each in its sound's own way. What is ending sooner is left alone.
     /// [rt]
-    int stop(Which which, double seconds, std::uint64_t by, Frames now) noexcept {
-        return control_.stop(which, seconds, by, now);
+    int stop(Which which, double seconds, std::uint64_t by, Frames now,
+             FadeCurve curve = FadeCurve::equal_gain) noexcept {
+        return control_.stop(which, seconds, curve, by, now);
     }
     /// Ends what belongs to a scope, but what outlives it. [rt]
     int leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept {
@@ -68,27 +70,35 @@ class Plays {
     void forget(Handles::Handle handle, EndReason reason) noexcept { table_.handles.end(handle, reason); }
     /// Whether it was asked for, has not begun, and may. [rt]
     bool asked(Handles::Handle handle) const noexcept { return table_.handles.state(handle) == PlayState::asked; }
-    /// `seconds` below 0: in the sound's own way. [rt]
-    void stop_play(Handles::Handle handle, double seconds, std::uint64_t by, Frames now) noexcept {
-        control_.stop_play(handle, seconds, by, now);
+    /// What a handle tells its play, see PlayControl. `seconds` below 0: in the sound's own way. [rt]
+    void stop_play(Handles::Handle handle, double seconds, const decisions::Record& cause, Frames now,
+                   FadeCurve curve = FadeCurve::equal_gain) noexcept {
+        control_.stop_play(handle, seconds, curve, cause, now);
     }
-    void pause_play(Handles::Handle handle, bool on, Frames now) noexcept { control_.pause_play(handle, on, now); }
-    /// What the app adds to a play's gain (dB), pitch (semitones) and pan, over so many seconds. [rt]
-    void set_gain(Handles::Handle handle, double decibels, double seconds, Frames now) noexcept {
-        control_.set_gain(handle, decibels, seconds, now);
+    void pause_play(Handles::Handle handle, bool on, const decisions::Record& cause, Frames now) noexcept {
+        control_.pause_play(handle, on, cause, now);
     }
-    void set_pitch(Handles::Handle handle, double semitones, double seconds, Frames now) noexcept {
-        control_.slide(handle, &ActivePlay::pitch, semitones, seconds, now);
+    void set_gain(Handles::Handle handle, double decibels, double seconds, const decisions::Record& cause,
+                  Frames now) noexcept {
+        control_.set_gain(handle, decibels, seconds, cause, now);
     }
-    void set_pan(Handles::Handle handle, double pan, double seconds, Frames now) noexcept {
-        control_.slide(handle, &ActivePlay::pan, pan, seconds, now);
+    void set_pitch(Handles::Handle handle, double semitones, double seconds, const decisions::Record& cause,
+                   Frames now) noexcept {
+        control_.slide(handle, &ActivePlay::pitch, semitones, seconds, cause, now);
     }
-    /// What the follows of a dial, or of a value of one play, follow from now on; of a play whose sound follows no such
-    /// value its sound, else -1. [rt]
+    void set_pan(Handles::Handle handle, double pan, double seconds, const decisions::Record& cause,
+                 Frames now) noexcept {
+        control_.slide(handle, &ActivePlay::pan, pan, seconds, cause, now);
+    }
+    void seek(Handles::Handle handle, double seconds, const decisions::Record& cause, Frames now) noexcept {
+        control_.seek(handle, seconds, cause, now);
+    }
+    void set_own(Handles::Handle handle, model::NameId name, double value, const decisions::Record& cause,
+                 Frames now) noexcept {
+        control_.set_own(handle, name, value, cause, now);
+    }
+    /// What the follows of a dial follow from now on. [rt]
     void set_dial(int dial, double value) noexcept { item(table_.tables.dials, dial) = value; }
-    int set_own(Handles::Handle handle, model::NameId name, double value) noexcept {
-        return control_.set_own(handle, name, value);
-    }
     double dial(int dial) const noexcept { return item(table_.tables.dials, dial); }
 
     /// As if a sound had been played so often, and its first layers heard so often. [rt]
@@ -114,6 +124,9 @@ class Plays {
     int sounding() const noexcept { return table_.sounding; }
     /// Those of them that would go on for ever: endless or paused, and not told to end. [rt]
     int looping() const noexcept { return table_.looping; }
+    /// What limits count of voices and streams. [rt]
+    int counted_voices() const noexcept { return table_.counted_voices; }
+    int counted_streams() const noexcept { return table_.counted_streams; }
 
   private:
     PlayTable table_;

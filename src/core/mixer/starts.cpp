@@ -34,9 +34,11 @@ int Starts::begin(const Wanted& wanted, Frames now) noexcept {
     play.branch = wanted.branch;
     play.options = wanted.options;
     play.endless = planned.endless;
+    if (wanted.options.turns != PlayNumbers::as_written) play.endless = wanted.options.turns == 0;
     play.lasts = wanted.lasts > 0 ? now + wanted.lasts : 0;
     play.first = std::numeric_limits<Frames>::max();
-    play.route = static_cast<std::int16_t>(planned.buses.front());
+    play.own_bus = wanted.bus < 0;
+    play.bus = play.route = static_cast<std::int16_t>(play.own_bus ? planned.sound->bus : wanted.bus);
     play.envelope.start(table_.rate, table_.level_of(play));
     std::fill_n(table_.tables.own.begin() +
                     static_cast<std::ptrdiff_t>(static_cast<std::size_t>(chosen) * table_.plan->most_own()),
@@ -58,6 +60,7 @@ int Starts::begin(const Wanted& wanted, Frames now) noexcept {
     }
     ++state.accepted;
     state.last_start = now;
+    for (const int bus : table_.buses_of(play)) item(table_.tables.last_on_bus, bus) = now;
     ++table_.sounding;
     table_.awaited += table_.is_awaited(play) ? 1 : 0;
     table_.append(item(table_.tables.sounds, play.sound).line, &ActivePlay::of_sound, chosen);
@@ -110,18 +113,18 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     active.moves = !layer.movers.empty(); // then its gains come cell by cell
     active.toned = layer.toned;
     if (active.toned) item(table_.tables.tones, slot).start(drawn.mixed.cutoffs, table_.rate);
-    // What a filter reaches before its place is read too.
-    Stream* stream =
-        audio.stream ? table_.streams.claim(audio, lap, drawn.from - dsp::most_taps, *story.users) : nullptr;
+    const std::int64_t turns = turns_of(lap, play.options);
+    Stream* stream = table_.stream_for(story, turns, drawn.from);
     if (stream) ++play.counted_streams;
-    active.voice.start(audio, lap, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, table_.rate),
+    active.voice.start(audio, lap, turns, stream, drawn.from, drawn.ratio(audio, drawn.mixed.pitch, table_.rate),
                        active.moves ? 1.0f : static_cast<float>(sides.left),
                        active.moves ? 1.0f : static_cast<float>(sides.right), table_.filters);
     active.play = chosen;
     active.begin = now + drawn.delay;
-    const auto asked = static_cast<Frames>(play.options.fade_in.count() * table_.rate + 0.5);
+    const auto asked = static_cast<Frames>(play.options.fade_in * table_.rate + 0.5);
     const auto shortest = static_cast<Frames>(shortest_rise * table_.rate);
     active.rise = std::max(planned.fade_in, drawn.from > 0 || asked > 0 ? std::max(asked, shortest) : 0);
+    active.curve = asked > planned.fade_in ? play.options.curve : planned.sound->fade_in_curve;
     play.first = std::min(play.first, active.begin);
     play.risen = std::max(play.risen, active.begin + active.rise);
     active.layer = number;
@@ -136,7 +139,7 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     record.take = drawn.take + 1;
     record.takes = static_cast<std::int32_t>(layer.laps.size());
     record.pitch = static_cast<float>(drawn.mixed.pitch);
-    record.gain = static_cast<float>(drawn.mixed.gain + planned.bus_gain);
+    record.gain = static_cast<float>(drawn.mixed.gain + item(table_.plan->buses().all, play.bus).decibels);
     record.share = static_cast<float>(share);
     record.pan = static_cast<float>(std::clamp(drawn.mixed.pan, -1.0, 1.0));
     record.length = drawn.delay;

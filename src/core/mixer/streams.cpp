@@ -10,8 +10,8 @@ constexpr std::chrono::milliseconds pause{5}, idle_pause{20};
 constexpr int most_threads = 4;
 
 /// Up to which frame a voice finds all in memory, without a stream.
-std::int64_t in_memory(const model::Audio& audio, const Lap& lap) {
-    return std::min(audio.held, lap.turns > 1 ? lap.end - lap.crossfade : lap.frames);
+std::int64_t in_memory(const model::Audio& audio, const Lap& lap, std::int64_t turns) {
+    return std::min(audio.held, turns > 1 ? lap.end - lap.crossfade : lap.frames);
 }
 } // namespace
 
@@ -41,15 +41,16 @@ Streams::~Streams() {
     for (std::thread& thread : pool_) thread.join();
 }
 
-Stream* Streams::claim(const model::Audio& audio, const Lap& lap, std::int64_t from, std::atomic<int>& users) noexcept {
+Stream* Streams::claim(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t from,
+                       std::atomic<int>& users) noexcept {
     for (const auto& stream : all_) {
         if (stream->state_.load(std::memory_order_acquire) != Stream::State::free) continue;
         stream->audio_ = &audio;
         stream->lap_ = &lap;
         stream->users_ = &users;
-        stream->turns_.store(lap.turns, std::memory_order_relaxed);
+        stream->turns_.store(turns, std::memory_order_relaxed);
         stream->passed_.store(from, std::memory_order_relaxed);
-        stream->in_memory_ = in_memory(audio, lap);
+        stream->in_memory_ = in_memory(audio, lap, turns);
         stream->filled_.store(stream->in_memory_, std::memory_order_relaxed);
         stream->state_.store(Stream::State::wanted, std::memory_order_release);
         return stream.get();

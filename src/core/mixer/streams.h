@@ -57,7 +57,8 @@ class Streams {
 
     /// A free one for a voice that begins at frame `from`, or null. What lies in memory needs no stream. [rt]
     /// `users` is lowered once nothing of the clip is read any more.
-    Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t from, std::atomic<int>& users) noexcept;
+    Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t from,
+                  std::atomic<int>& users) noexcept;
     /// How many may be read by plays that count. [rt]
     int most() const noexcept { return static_cast<int>(all_.size() / 2); }
     /// How many may be claimed now. [rt]

@@ -21,13 +21,13 @@ Scratch::Scratch()
     : source(static_cast<std::size_t>(most_source)), left(most), right(most), before(most), first(most), row(most),
       fraction(most), blend(most), share(most), stretched(most, most_source) {}
 
-void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
-                  float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
+void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t turns, Stream* stream, std::int64_t from,
+                  double ratio, float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
     *this = {};
     stream_ = stream;
     audio_ = &audio;
     lap_ = &lap;
-    turns_ = lap.turns;
+    turns_ = turns;
     end_ = lap.length(turns_);
     gain_left_ = gain_left;
     gain_right_ = gain_right;
@@ -36,6 +36,22 @@ void Voice::start(const model::Audio& audio, const Lap& lap, Stream* stream, std
     ratio_ = target_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
+}
+
+void Voice::seek(std::int64_t frame, std::int64_t turns, Stream* stream) noexcept {
+    stream_ = stream;
+    turns_ = turns;
+    end_ = lap_->length(turns_);
+    index_ = frame < audio_->frames ? lap_->count_of(frame, turns_) : end_;
+    fraction_ = 0;
+    if (!gliding_) return;
+    ratio_ = glided_ < glide_frames_ ? ratio_ + bend_ * glided_ : target_; // the rest of the way begins here
+    glide_frames_ = std::max(1, glide_frames_ - glided_);
+    bend_ = (target_ - ratio_) / glide_frames_;
+    glided_ = 0;
+    glide_index_ = index_;
+    glide_fraction_ = 0;
+    leaves_ = dsp::Stretched();
 }
 
 void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept {

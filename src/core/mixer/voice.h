@@ -44,8 +44,17 @@ class Voice {
     /// Sets it to a frame of a clip, `from`, which is held within the clip. `ratio`: frames of the clip per frame of
     /// output, dsp::slowest … dsp::fastest. The gains are linear. `lap` is of this clip; `stream` null: it is in memory
     /// whole. [rt]
-    void start(const model::Audio& audio, const Lap& lap, Stream* stream, std::int64_t from, double ratio,
-               float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept;
+    void start(const model::Audio& audio, const Lap& lap, std::int64_t turns, Stream* stream, std::int64_t from,
+               double ratio, float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept;
+
+    /// Continues at a frame of its clip, from 0, beyond its end: is over; with so many turns from there on. `stream`
+    /// takes the place of the one before, which is the caller's to leave. Not smooth: the caller sees to it that it is
+    /// not heard. [rt]
+    void seek(std::int64_t frame, std::int64_t turns, Stream* stream) noexcept;
+    /// The frame of its clip that comes next, and how many turns follow the present one. [rt]
+    std::int64_t place() const noexcept { return lap_->place(std::min(index_, end_ - 1), turns_); }
+    std::int64_t turns_left() const noexcept { return lap_->turns_after(index_, turns_); }
+    bool endless() const noexcept { return turns_ == Lap::endless; }
 
     /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. Where the
     /// new ratio needs another filter, both are blended over the glide. `at_once`: starts at `ratio`. [rt]

@@ -14,7 +14,7 @@ namespace kiai::mixer {
 /// What a sound is asked to play with.
 struct Wanted {
     int sound = 0;
-    PlayOptions options;
+    PlayNumbers options;
     Handles::Handle handle;
     decisions::Record cause;  ///< trigger, on, binding, cause: copied into every record about this play
     NamedNumbers values;      ///< what its own values begin with
@@ -23,6 +23,7 @@ struct Wanted {
     std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
     int branch = -1;          ///< of that run: it may wait for its end
     Frames lasts = 0;         ///< it is told to end after so many frames; 0: it is not
+    int bus = -1;             ///< that it plays on; -1: its sound's
 };
 
 /// Plays that have something in common.

@@ -121,7 +121,11 @@ Project align(Project changed, const Project& running) {
         if (sound.gone) continue;
         renumber(sound.bus, numbers.buses);
         renumber(sound.follows, numbers);
-        for (Layer& layer : sound.layers) renumber(layer.follows, numbers);
+        for (Lfo& lfo : sound.lfos) renumber(lfo.follows, numbers);
+        for (Layer& layer : sound.layers) {
+            renumber(layer.follows, numbers);
+            for (Lfo& lfo : layer.lfos) renumber(lfo.follows, numbers);
+        }
     }
     for (Bus& bus : changed.buses) {
         if (bus.gone) continue; // its numbers are those of the buses that run

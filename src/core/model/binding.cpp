@@ -51,7 +51,7 @@ std::string trigger_text(const Binding& binding) {
 bool Action::same_as(const Action& other) const {
     return verb == other.verb && target == other.target && index == other.index && name == other.name &&
            gain == other.gain && pitch == other.pitch && to == other.to && over == other.over && fade == other.fade &&
-           lasts == other.lasts;
+           curve == other.curve && lasts == other.lasts;
 }
 
 bool Step::same_as(const Step& other) const {
@@ -59,7 +59,8 @@ bool Step::same_as(const Step& other) const {
     const auto same_part = [&](const std::vector<Step>& a, const std::vector<Step>& b) {
         return std::equal(a.begin(), a.end(), b.begin(), b.end(), same);
     };
-    return kind == other.kind && action.same_as(other.action) && time == other.time && count == other.count &&
+    return kind == other.kind && action.same_as(other.action) && time == other.time && more == other.more &&
+           count == other.count &&
            std::equal(parts.begin(), parts.end(), other.parts.begin(), other.parts.end(), same_part);
 }
 

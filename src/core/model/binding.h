@@ -46,14 +46,15 @@ struct Action {
     int number = 0; ///< the n-th of the project, from 0
     Verb verb = Verb::play;
     Target target = Target::none;
-    int index = 0;                 ///< of the target, where it is an entry
-    std::string name;              ///< of the target, as it is written
-    double gain = 0;               ///< dB: added to a play's; of `set` what it becomes
-    double pitch = 0;              ///< semitones, added to a play's
-    double to = 0;                 ///< set: what a dial becomes
-    Duration over{0.01, false};    ///< set: how long a gain takes
-    std::optional<Duration> fade;  ///< stop: instead of the sound's own way
-    std::optional<Duration> lasts; ///< play, toggle, restart: told to end after it
+    int index = 0;                           ///< of the target, where it is an entry
+    std::string name;                        ///< of the target, as it is written
+    double gain = 0;                         ///< dB: added to a play's; of `set` what it becomes
+    double pitch = 0;                        ///< semitones, added to a play's
+    double to = 0;                           ///< set: what a dial becomes
+    Duration over{0.01, false};              ///< set: how long a gain takes
+    std::optional<Duration> fade;            ///< stop: instead of the sound's own way
+    FadeCurve curve = FadeCurve::equal_gain; ///< of that fade
+    std::optional<Duration> lasts;           ///< play, toggle, restart: told to end after it
 
     bool same_as(const Action& other) const; ///< but for its number
 };
@@ -67,6 +68,7 @@ struct Binding {
     Condition watch;      ///< trigger watch
     double margin = 0;    ///< watch: by how much its condition has to be missed before it ends
     Duration time;        ///< after, every
+    double more = 0;      ///< every: seconds; up to so much is added at random, each time anew
     bool lost = false;    ///< release, key-up, leave, apart: fires too where the input was lost
     bool repeats = false; ///< key-down: the keyboard's repeats count
     int scope = -1;       ///< in which it holds; -1: always
@@ -113,6 +115,7 @@ struct Step {
     Kind kind = Kind::act;
     Action action;
     Duration time;
+    double more = 0;                      ///< wait: seconds; up to so much is added at random, each time anew
     int count = 1;                        ///< repeat; 0: until it is stopped
     std::vector<std::vector<Step>> parts; ///< repeat: one; together: all that begin at once
 

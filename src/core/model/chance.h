@@ -8,7 +8,17 @@
 namespace kiai::model {
 
 /// What a draw is for; a number is never given a second meaning, or old seeds would give other sounds.
-enum class Purpose : std::uint8_t { take = 1, pitch = 2, gain = 3, pan = 4, delay = 5, chance = 6, start = 7, lfo = 8 };
+enum class Purpose : std::uint8_t {
+    take = 1,
+    pitch = 2,
+    gain = 3,
+    pan = 4,
+    delay = 5,
+    chance = 6,
+    start = 7,
+    lfo = 8,
+    interval = 9
+};
 
 constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
 

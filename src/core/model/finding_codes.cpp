@@ -128,6 +128,11 @@ constexpr auto rows = std::to_array<Row>({
     {endless_cascade, "endless-cascade", Severity::error,
      "Notices or sequences cause each other without end at one moment."},
     {too_many, "too-many", Severity::error, "A project has more entries of a kind than an engine takes."},
+    {near_limit, "near-limit", Severity::warning,
+     "The engine uses more than three quarters of what it has of a kind: time, voices, streams, reports, decisions.",
+     true},
+    {other_unit, "other-unit", Severity::note,
+     "A number looks as if it were meant in another unit, such as a gain of 0.5 that would halve the level."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

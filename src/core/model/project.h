@@ -78,10 +78,10 @@ enum class Pick : std::uint8_t {
     cycle,    ///< in order
 };
 
-enum class FollowTarget : std::uint8_t { gain, pitch, pan, low_pass, high_pass, balance };
+enum class FollowTarget : std::uint8_t { gain, pitch, pan, low_pass, high_pass, balance, depth, rate };
 
 /// A value, through a curve, moves a gain (dB), pitch (semitones), pan, the cutoff of a filter (octaves above 1 Hz), or
-/// the balance of a sound's layers.
+/// the balance of a sound's layers; or depth and rate (Hz) of an LFO.
 struct Follow {
     Value value = Value::strength;
     int dial = 0;    ///< value dial: which
@@ -97,9 +97,14 @@ struct Lfo {
     enum class Shape : std::uint8_t { sine, triangle, square, random };
     Shape shape = Shape::sine;
     FollowTarget target = FollowTarget::pitch;
-    double rate = 1;   ///< Hz
-    double depth = 0;  ///< to either side
-    bool free = false; ///< counts from the engine's start, else from the play's
+    double rate = 1;             ///< Hz
+    double depth = 0;            ///< to either side
+    bool free = false;           ///< counts from the engine's start, else from the play's
+    std::vector<Follow> follows; ///< of its depth and rate
+    bool moves_rate() const noexcept {
+        return std::any_of(follows.begin(), follows.end(),
+                           [](const Follow& follow) { return follow.target == FollowTarget::rate; });
+    }
     bool operator==(const Lfo&) const = default;
 };
 
@@ -115,9 +120,11 @@ struct Loop {
 };
 
 struct Layer {
+    std::string label;           ///< empty: it has none
     std::vector<int> takes;      ///< clips; at least one
     std::vector<double> weights; ///< one per take
     Pick pick = Pick::shuffle;
+    bool repeats = true; ///< weighted: a take may be the one before
     bool series = false; ///< its takes are told by their numbers
     double gain = 0;     ///< dB
     double pitch = 0;    ///< semitones
@@ -187,6 +194,7 @@ struct Sound {
     int priority = 0; ///< -100 … 100; a play is never stolen for one of lower priority
     Duration fade_in;
     Duration fade_out{0.01, false};
+    FadeCurve fade_in_curve = FadeCurve::equal_gain, fade_out_curve = FadeCurve::equal_gain;
     Limit limit;
     bool outlives = false; ///< goes on where the scope is left that it belongs to
     /// It would not end by itself.

@@ -51,15 +51,20 @@ int count(const std::vector<Finding>& findings, Severity severity) noexcept {
 
 const char* to_string(ReportKind kind) noexcept {
     static constexpr const char* words[] = {
-        "press",       "release",     "pointer",       "pointer-gone", "key-down",   "key-up",    "contact",
-        "contact-end", "playhead",    "playhead-gone", "body",         "body-gone",  "notice",    "dial",
-        "scope-enter", "scope-leave", "scope-pause",   "scope-resume", "zone",       "zone-gone", "input-lost",
-        "play",        "stop",        "toggle",        "pause",        "resume",     "restart",   "run",
-        "bus-gain",    "bus-mute",    "play-stop",     "play-gain",    "play-pitch", "play-pan",  "play-set",
-        "play-pause",  "play-resume", "wind-down",     "counted",      "enter",      "leave",     "marker",
-        "watch",       "start",       "after",         "every",        "ended",      "project"};
+        "press",       "release",     "pointer",       "pointer-gone", "key-down",  "key-up",     "contact",
+        "contact-end", "playhead",    "playhead-gone", "body",         "body-gone", "notice",     "dial",
+        "scope-enter", "scope-leave", "scope-pause",   "scope-resume", "zone",      "zone-gone",  "input-lost",
+        "play",        "stop",        "toggle",        "pause",        "resume",    "restart",    "crossfade",
+        "run",         "bus-gain",    "bus-mute",      "play-stop",    "play-gain", "play-pitch", "play-pan",
+        "play-set",    "play-pause",  "play-resume",   "play-seek",    "wind-down", "counted",    "enter",
+        "leave",       "marker",      "watch",         "start",        "after",     "every",      "ended",
+        "project"};
     static_assert(std::size(words) == static_cast<std::size_t>(ReportKind::last) + 1);
     return words[static_cast<int>(kind)];
+}
+
+const char* to_string(FadeCurve curve) noexcept {
+    return curve == FadeCurve::equal_gain ? "equal-gain" : "equal-power";
 }
 
 } // namespace kiai::inline v0

@@ -121,7 +121,17 @@ std::optional<double> Entry::number_of(const Value& value, const Key& key) {
              example);
         return std::nullopt;
     }
-    if (*number >= key.low && *number <= key.high) return number;
+    if (*number >= key.low && *number <= key.high) {
+        if (value.kind == Value::Kind::number && unit == "dB" && std::string_view(key.name) == "gain" && *number > 0 &&
+            *number < 1)
+            doubt(FindingCode::other_unit, Severity::note, value.source,
+                  model::fill("`{} = {}` raises the level by {} dB", key.name, model::general(*number),
+                              model::general(*number)),
+                  model::fill("if {} per cent of the level was meant, write \"{} %\", which is {} dB",
+                              model::general(100 * *number), model::general(100 * *number),
+                              model::fixed(percent_to_db(100 * *number), 1)));
+        return number;
+    }
     const std::string said = value.kind == Value::Kind::text ? model::fill("`{} = \"{}\"`", key.name, value.text)
                                                              : model::fill("`{} = {}`", key.name, value.number);
     if (value.kind == Value::Kind::number && unit == "dB" && *number > key.high && *number <= 100)
@@ -221,7 +231,16 @@ model::Spread Entry::spread(const char* key) {
         return {};
     }
     const auto one = number_of(value->items[0], known), other = number_of(value->items[1], known);
-    return one && other ? model::Spread{std::min(*one, *other), std::max(*one, *other)} : model::Spread{};
+    if (!one || !other) return {};
+    const model::Spread spread{std::min(*one, *other), std::max(*one, *other)};
+    const bool like_ratios = spread.from >= 0.5 && spread.from < 1 && spread.to > 1 && spread.to <= 2;
+    if (like_ratios && std::string_view(known.unit) == "semitones")
+        doubt(FindingCode::other_unit, Severity::note, value->source,
+              model::fill("`{} = [{}, {}]` is in semitones, and every play is higher than its recording", key,
+                          model::general(spread.from), model::general(spread.to)),
+              model::fill("if these are speeds, write {} = [{}, {}]", key, model::fixed(12 * std::log2(spread.from), 1),
+                          model::fixed(12 * std::log2(spread.to), 1)));
+    return spread;
 }
 
 /// One time is from nothing up to it; a pair is from-to.
@@ -242,6 +261,26 @@ model::Spread Entry::times(const char* key) {
         seconds[pair ? i : 1] = time->value;
     }
     return {std::min(seconds[0], seconds[1]), std::max(seconds[0], seconds[1])};
+}
+
+std::optional<std::pair<model::Duration, double>> Entry::time_or_pair(const char* key) {
+    const Value* value = any(key);
+    if (!value || value->kind != Value::Kind::list) {
+        const auto time = duration(key);
+        if (!time) return std::nullopt;
+        return std::pair{*time, 0.0};
+    }
+    const bool pair = value->items.size() == 2 && value->items[0].kind == Value::Kind::text &&
+                      value->items[1].kind == Value::Kind::text;
+    const auto low = pair ? parse_duration(value->items[0].text) : std::nullopt,
+               high = pair ? parse_duration(value->items[1].text) : std::nullopt;
+    if (low && high && !low->in_frames && !high->in_frames && low->value <= high->value &&
+        high->value <= key_of(key).high)
+        return std::pair{*low, high->value - low->value};
+    fail(FindingCode::bad_value, value->source,
+         model::fill("`{}` takes a time, or the shortest and the longest of a random one, in ms or s", key),
+         model::fill("write {0} = \"2 s\" or {0} = [\"2 s\", \"5 s\"]", key));
+    return std::nullopt;
 }
 
 void Entry::missing(const char* key, const std::string& fix) {

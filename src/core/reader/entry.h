@@ -88,6 +88,8 @@ class Entry {
     model::Spread spread(const char* key);
     /// In seconds.
     model::Spread times(const char* key);
+    /// A time, or a pair of them: the first, and how many seconds the other is longer.
+    std::optional<std::pair<model::Duration, double>> time_or_pair(const char* key);
 
     /// Says that a value is wrong, and leaves the entry out.
     void fail(FindingCode code, model::Source source, const std::string& message, std::string fix,

@@ -67,6 +67,9 @@ const std::vector<Key>& all_keys() {
         {"fade-in", "sound", Takes::time, 0, 60, "", "0", "How long each play takes to come to its level.", "", ""},
         {"fade-out", "sound", Takes::time, 0, 60, "", "10 ms",
          "How a stop ends it; at least 5 ms are used, and 8 ms while it still rises.", "", ""},
+        {"fade-curve", "sound", Takes::word, 0, 0, "", "equal-gain",
+         "How it fades in and out: along a raised cosine, or so that the power of two sounds that take turns stays.",
+         "equal-gain|equal-power", ""},
         {"limit", "sound", Takes::table, 0, 0, "", "", "How its plays may overlap.", "", "limit"},
         {"bus", "sound", Takes::text, 0, 0, "", "main", "The bus that it is on.", "", ""},
         {"priority", "sound", Takes::whole, -100, 100, "", "0", "A play is never stolen for one of lower priority.", "",
@@ -82,6 +85,7 @@ const std::vector<Key>& all_keys() {
         {"use", "sound", Takes::text, 0, 0, "", "none", "Which of its variants the sound is.", "", ""},
         {"layer", "sound", Takes::tables, 0, 0, "", "one, of the keys here", "What is heard at once.", "", "layer"},
 
+        {"label", "layer", Takes::text, 0, 0, "", "none", "What the log calls the layer.", "", ""},
         {"takes", "layer", Takes::names, 0, 0, "", "needed",
          "A list of clips, each a name or { clip, weight }, or { series = \"oak\" }: all clips oak-0, oak-1 … by "
          "number.",
@@ -89,6 +93,8 @@ const std::vector<Key>& all_keys() {
         {"pick", "layer", Takes::word, 0, 0, "", "shuffle",
          "Each once a round and never the same twice running; by weight, each time anew; or in order.",
          "shuffle|weighted|cycle", ""},
+        {"repeats", "layer", Takes::truth, 0, 0, "", "true",
+         "Of a weighted pick: whether a take may come twice running.", "", ""},
         {"gain", "layer", Takes::number, -120, 24, "dB", "0", "How loud the layer is.", "", ""},
         {"pitch", "layer", Takes::number, -48, 48, "semitones", "0", "How high the layer is.", "", ""},
         {"pan", "layer", Takes::number, -1, 1, "left to right", "0", "Where the layer is.", "", ""},
@@ -123,8 +129,10 @@ const std::vector<Key>& all_keys() {
         {"dial", "follow", Takes::text, 0, 0, "", "one of the two", "The dial that it follows.", "", ""},
         {"target", "follow", Takes::word, 0, 0, "", "needed",
          "What is moved: dB, semitones or pan are added; of several low-passes the lowest frequency counts, of several "
-         "high-passes the highest; the balance goes from the first layer (0) to the last (1). A bus has only filters.",
-         "gain|pitch|pan|low-pass|high-pass|balance", ""},
+         "high-passes the highest; the balance goes from the first layer (0) to the last (1). A bus has only filters; "
+         "an LFO has "
+         "only `depth` and `rate`, which are added to its own.",
+         "gain|pitch|pan|low-pass|high-pass|balance|depth|rate", ""},
         {"curve", "follow", Takes::points, -1e6, 1e6, "", "needed",
          "Two or more [value, amount], ascending; the ends hold.", "", ""},
         {"interpolation", "follow", Takes::word, 0, 0, "", "linear", "How it goes from point to point.",
@@ -141,6 +149,7 @@ const std::vector<Key>& all_keys() {
          "How far to either side; at most 24 semitones, or 1 of pan.", "", ""},
         {"phase", "lfo", Takes::word, 0, 0, "", "start",
          "Whether its turns count from the play's begin, or go on by themselves.", "start|free", ""},
+        {"follow", "lfo", Takes::tables, 0, 0, "", "none", "Values that move its depth and rate.", "", "follow"},
 
         {"from", "loop", Takes::time, 0, 36000, "", "0", "Its first frame; what lies before it is heard once.", "", ""},
         {"to", "loop", Takes::time, 0, 36000, "", "the clip's end",
@@ -156,7 +165,7 @@ const std::vector<Key>& all_keys() {
 
         {"plays", "limit", Takes::whole, 1, 1000, "", "8; of a bus any number", "How many at once.", "", ""},
         {"gap", "limit", Takes::time, 0, 3600, "", "none",
-         "Least time from one accepted start to the next; of a sound only.", "", ""},
+         "Minimum time from one accepted start to the next, of this sound or on this bus.", "", ""},
         {"full", "limit", Takes::word, 0, 0, "", "end-oldest",
          "What happens at one more: the oldest or the quietest ends, the newcomer is refused, or all end for it.",
          "end-oldest|end-quietest|refuse|restart", ""},
@@ -221,8 +230,9 @@ const std::vector<Key>& all_keys() {
 
         {"scope", "sequence", Takes::text, 0, 0, "", "that of what runs it", "The scope that ends it.", "", ""},
         {"steps", "sequence", Takes::tables, 0, 0, "", "needed", "What is done, one after the other.", "", "step"},
-        {"wait", "step", Takes::text, 0, 0, "", "", "A time, or `end`: until what it has played so far has ended.", "",
-         ""},
+        {"wait", "step", Takes::timing, 0, 1e6, "", "",
+         "A time; the shortest and the longest of a random one; or `end`: until what it has played so far has ended.",
+         "end", ""},
         {"repeat", "step", Takes::whole, 0, 1e6, "", "", "How often `steps` are done; 0: until it is stopped.", "", ""},
         {"steps", "step", Takes::tables, 0, 0, "", "with `repeat`", "What is repeated.", "", "step"},
         {"together", "step", Takes::lists, 0, 0, "", "",
@@ -266,7 +276,9 @@ const std::vector<Key>& all_keys() {
         {"scope-leave", "trigger", Takes::text, 0, 0, "", "", "The scope that turns off.", "", ""},
         {"after", "trigger", Takes::time, 0, 1e6, "", "",
          "So long after the start, or after the binding's scope turned on.", "", ""},
-        {"every", "trigger", Takes::time, 0, 1e6, "", "", "Again and again after that time, without drift.", "", ""},
+        {"every", "trigger", Takes::timing, 0, 1e6, "", "",
+         "Again and again after that time, without drift; or after a random one, given its shortest and longest.", "",
+         ""},
         {"ended", "trigger", Takes::text, 0, 0, "", "", "The sound of which a play has ended.", "", ""},
         {"margin", "trigger", Takes::number, 0, 1e6, "", "0",
          "Of a watch: by how much its numbers have to be missed before it ends, against flutter. Of contact and "
@@ -305,6 +317,8 @@ const std::vector<Key>& all_keys() {
         {"pitch", "action", Takes::number, -48, 48, "semitones", "0", "Of a play: added to its pitch.", "", ""},
         {"for", "action", Takes::time, 0, 36000, "", "its own length", "Of a play: told to end after it.", "", ""},
         {"fade", "action", Takes::time, 0, 3600, "", "its own way", "Of `stop`: fades so long instead.", "", ""},
+        {"fade-curve", "action", Takes::word, 0, 0, "", "equal-gain", "Of `stop` with `fade`: as that of a sound.",
+         "equal-gain|equal-power", ""},
         {"over", "action", Takes::time, 0, 3600, "", "10 ms", "Of `set`: how long a gain takes.", "", ""},
         {"to", "action", Takes::number, -1e6, 1e6, "", "", "Of `set`: what a dial becomes.", "", ""},
         {"bus", "target", Takes::text, 0, 0, "", "one of these", "All that is on a bus.", "", ""},

@@ -56,10 +56,10 @@ void read_dials(Draft& draft, const Value& section);
 /// `limit` of a sound or a bus.
 void read_limit(Entry& entry, model::Limit& limit);
 /// `follow` and the filters of what has them.
-enum class FollowsOf { sound, layer, bus };
+enum class FollowsOf { sound, layer, bus, lfo };
 std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of);
 void read_cutoffs(Entry& entry, dsp::Cutoffs& cutoffs);
-std::vector<model::Lfo> read_lfos(Entry& entry);
+std::vector<model::Lfo> read_lfos(Draft& draft, Entry& entry);
 void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);
 void read_scopes(Draft& draft, const Value& section);

@@ -103,6 +103,7 @@ void check_extras(Entry& entry, const model::Action& action) {
     only("pitch", model::starts(action.verb), "play, hold, toggle and restart");
     only("for", model::starts(action.verb), "play, hold, toggle and restart");
     only("fade", action.verb == Verb::stop, "stop");
+    only("fade-curve", action.verb == Verb::stop && entry.any("fade"), "stop with a fade");
     only("over", gains, "set of a sound or a bus");
     only("to", action.verb == Verb::set, "set of a dial");
     if (gains && !entry.any("gain") && entry.ok())
@@ -134,6 +135,7 @@ std::optional<model::Action> read_action(Draft& draft, Entry& entry, model::Sour
     action.to = entry.number("to").value_or(0);
     action.over = entry.duration("over").value_or(action.over);
     action.fade = entry.duration("fade");
+    action.curve = static_cast<FadeCurve>(entry.word("fade-curve").value_or(0));
     action.lasts = entry.duration("for");
     if (!entry.ok() || action.index < 0) return std::nullopt;
     action.number = draft.actions++;

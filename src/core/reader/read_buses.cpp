@@ -119,9 +119,6 @@ void read_buses(Draft& draft, const Value& section) {
                 read_duck(draft, entry, *duck, bus.ducks);
         }
         read_limit(entry, bus.limit);
-        if (bus.limit.gap.value > 0)
-            entry.fail(FindingCode::bad_value, member.source, "a bus has no least gap",
-                       "give the gap to the sounds that are on it");
         if (const Value* into = entry.any("into")) {
             if (member.key == "main")
                 entry.fail(FindingCode::bad_value, into->source, "main is the last bus", "take `into` out");

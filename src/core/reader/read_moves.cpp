@@ -12,9 +12,13 @@ constexpr const char* curve_example = "write curve = [[0, -36], [1, 0]]";
 
 /// What amounts a curve may give: those of the key that it moves, but of the balance.
 const Key& amounts_of(model::FollowTarget target) {
-    static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""};
+    static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""},
+        depth{"curve", "follow", Takes::number, -60, 60, "", "", "", "", ""},
+        rate{"curve", "follow", Takes::number, -50, 50, "", "", "", "", ""};
     static const char* const names[] = {"gain", "pitch", "pan", "low-pass", "high-pass"};
     if (target == model::FollowTarget::balance) return balance;
+    if (target == model::FollowTarget::depth) return depth;
+    if (target == model::FollowTarget::rate) return rate;
     for (const Key& key : project_keys())
         if (std::string_view(key.parent) == "layer" && std::string_view(key.name) == names[static_cast<int>(target)])
             return key;
@@ -97,6 +101,12 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of
         if (follow.target == model::FollowTarget::balance && of == FollowsOf::layer && inner.ok())
             inner.fail(FindingCode::bad_value, item.source, "a layer has no balance of its own",
                        "follow it on the sound, whose layers it goes through");
+        const bool of_lfo = follow.target == model::FollowTarget::depth || follow.target == model::FollowTarget::rate;
+        if (of_lfo != (of == FollowsOf::lfo) && inner.ok())
+            inner.fail(FindingCode::bad_value, item.source,
+                       of_lfo ? "only an LFO has a depth and a rate" : "in an LFO only its depth and rate are moved",
+                       "write lfo = [{ target = \"pitch\", rate = 5, depth = 0, follow = [{ dial = \"fill\", target = "
+                       "\"depth\", curve = [[0, 0], [1, 0.5]] }] }]");
         if (of == FollowsOf::bus && inner.ok() && (!is_filter(follow.target) || follow.value != model::Value::dial))
             inner.fail(FindingCode::bad_value, item.source, "a bus follows dials, and only its filters move",
                        "write follow = [{ dial = \"fill\", target = \"low-pass\", curve = [[0, 800], [1, 20000]] }]");
@@ -115,7 +125,7 @@ void read_cutoffs(Entry& entry, dsp::Cutoffs& cutoffs) {
     if (const auto hertz = entry.number("high-pass")) cutoffs.tighten_high_pass(dsp::octaves_of(*hertz));
 }
 
-std::vector<model::Lfo> read_lfos(Entry& entry) {
+std::vector<model::Lfo> read_lfos(Draft& draft, Entry& entry) {
     std::vector<model::Lfo> lfos;
     const Value* list = entry.list("lfo");
     if (!list) return lfos;
@@ -143,9 +153,13 @@ std::vector<model::Lfo> read_lfos(Entry& entry) {
         };
         most(model::FollowTarget::pitch, 24, "depth takes 0 to 24 semitones");
         most(model::FollowTarget::pan, 1, "depth takes 0 to 1 of pan");
+        lfo.follows = read_follows(draft, inner, FollowsOf::lfo);
+        if (lfo.free && lfo.moves_rate() && inner.ok())
+            inner.fail(FindingCode::bad_value, item.find("phase")->source,
+                       "an LFO whose rate is moved counts its turns from the play's begin", "take out `phase`");
         inner.finish();
         entry.close(inner);
-        lfos.push_back(lfo);
+        lfos.push_back(std::move(lfo));
     }
     return lfos;
 }

@@ -17,6 +17,11 @@ model::Step read_wait(Entry& entry, const Value& value) {
         return step;
     }
     const auto time = value.kind == Value::Kind::text ? parse_duration(value.text) : std::nullopt;
+    if (value.kind == Value::Kind::list) {
+        const auto random = entry.time_or_pair("wait");
+        if (random) step.time = random->first, step.more = random->second;
+        return step;
+    }
     if (!time || (!time->in_frames && time->value > 1e6))
         entry.fail(FindingCode::bad_value, value.source, "`wait` takes a time with its unit, or \"end\"",
                    "write wait = \"0.5 s\", or wait = \"end\" to wait for what was played so far");

@@ -157,6 +157,13 @@ void read_levels(Entry& entry, double& gain, double& pitch, double& pan) {
 void read_own_keys(Draft& draft, Entry& entry, model::Layer& layer) {
     read_takes(draft, entry, layer);
     layer.pick = static_cast<model::Pick>(entry.word("pick").value_or(0));
+    layer.repeats = entry.truth("repeats").value_or(true);
+    if (const Value* repeats = entry.any("repeats"); !layer.repeats && layer.pick != model::Pick::weighted)
+        entry.fail(FindingCode::unknown_key, repeats->source, "`repeats` goes with `pick = \"weighted\"` only",
+                   "take it out: a shuffle never repeats a take, and a cycle keeps its order");
+    layer.label = entry.text("label").value_or("");
+    if (layer.label.size() > 64)
+        entry.fail(FindingCode::bad_name, entry.any("label")->source, "the label is too long", "use at most 64 bytes");
     layer.start = entry.duration("start").value_or(layer.start);
     layer.delay = entry.duration("delay").value_or(layer.delay);
     layer.chance = entry.number("chance").value_or(1);
@@ -177,7 +184,7 @@ void read_layers(Draft& draft, Entry& entry, const Value& list, const model::Loo
         read_levels(inner, layer.gain, layer.pitch, layer.pan);
         layer.vary = read_vary(inner);
         layer.follows = read_follows(draft, inner, FollowsOf::layer);
-        layer.lfos = read_lfos(inner);
+        layer.lfos = read_lfos(draft, inner);
         layer.loop = item.find("loop") ? read_loop(inner) : whole;
         inner.finish();
         entry.close(inner);
@@ -261,9 +268,10 @@ void read_sound(Draft& draft, const Member& member, bool variant) {
     read_levels(entry, sound.gain, sound.pitch, sound.pan);
     sound.vary = read_vary(entry);
     sound.follows = read_follows(draft, entry, FollowsOf::sound);
-    sound.lfos = read_lfos(entry);
+    sound.lfos = read_lfos(draft, entry);
     sound.fade_in = entry.duration("fade-in").value_or(sound.fade_in);
     sound.fade_out = entry.duration("fade-out").value_or(sound.fade_out);
+    sound.fade_in_curve = sound.fade_out_curve = static_cast<FadeCurve>(entry.word("fade-curve").value_or(0));
     sound.priority = entry.whole("priority").value_or(0);
     sound.outlives = entry.truth("outlives").value_or(false);
     read_limit(entry, sound.limit);

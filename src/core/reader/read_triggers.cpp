@@ -111,11 +111,19 @@ void read_what(Draft& draft, Entry& entry, const Value& value, model::Binding& b
         return;
     case ReportKind::after:
     case ReportKind::every:
-        binding.time = entry.duration(key).value_or(model::Duration{1, false});
+        if (binding.trigger == ReportKind::every) {
+            const auto time = entry.time_or_pair(key);
+            if (!time) return;
+            binding.time = time->first;
+            binding.more = time->second;
+        } else {
+            binding.time = entry.duration(key).value_or(model::Duration{1, false});
+        }
         if (binding.trigger == ReportKind::every && binding.time.value < (binding.time.in_frames ? 64 : 0.001))
             entry.fail(FindingCode::bad_value, value.source, "`every` is shorter than a millisecond",
                        "write every = \"500 ms\"");
-        binding.name = value.text;
+        binding.name =
+            value.kind == Value::Kind::list ? value.items[0].text + " to " + value.items[1].text : value.text;
         return;
     default:
         return read_named(draft, entry, value, binding);

@@ -43,10 +43,10 @@ int ActionRunner::play(const model::Action& action, const ActionContext& context
     return state_.plays->request(wanted, state_.now) != 0 ? 1 : 0;
 }
 
-void ActionRunner::stop_sound(int sound, double seconds, decisions::Record cause) noexcept {
+void ActionRunner::stop_sound(int sound, double seconds, decisions::Record cause, FadeCurve curve) noexcept {
     cause.sound = sound;
-    cause.count = static_cast<std::uint64_t>(
-        state_.plays->stop({Which::Kind::sound, static_cast<std::uint64_t>(sound)}, seconds, cause.cause, state_.now));
+    cause.count = static_cast<std::uint64_t>(state_.plays->stop({Which::Kind::sound, static_cast<std::uint64_t>(sound)},
+                                                                seconds, cause.cause, state_.now, curve));
     state_.write(cause, cause.count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
 }
 
@@ -64,12 +64,12 @@ int ActionRunner::stop_sequences(int sequence, double seconds, std::uint64_t by)
 void ActionRunner::stop(const model::Action& action, ActionContext context) noexcept {
     const double seconds =
         action.fade ? static_cast<double>(action.fade->frames(state_.plan.rate())) / state_.plan.rate() : -1;
-    if (action.target == Target::sound) return stop_sound(action.index, seconds, context.cause);
+    if (action.target == Target::sound) return stop_sound(action.index, seconds, context.cause, action.curve);
     int count = 0;
     if (action.target == Target::sequence || action.target == Target::everything)
         count += stop_sequences(action.target == Target::sequence ? action.index : -1, seconds, context.cause.cause);
     if (action.target != Target::sequence)
-        count += state_.plays->stop(plays_of(action), seconds, context.cause.cause, state_.now);
+        count += state_.plays->stop(plays_of(action), seconds, context.cause.cause, state_.now, action.curve);
     context.cause.count = static_cast<std::uint64_t>(count);
     state_.write(context.cause, count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
 }
@@ -92,6 +92,7 @@ void ActionRunner::set(const model::Action& action, std::uint64_t from) noexcept
 
 void ActionRunner::set_dial(int dial, double value, std::uint64_t from) noexcept {
     state_.plays->set_dial(dial, value);
+    state_.dials[static_cast<std::size_t>(dial)].store(value, std::memory_order_relaxed);
     state_.watches.know(dial);
     state_.watches.look(dial, *state_.plays, from);
 }
@@ -146,7 +147,7 @@ void ActionRunner::restart(const model::Action& action, const ActionContext& con
     case Target::everything: {
         int count = 0;
         for (int s = 0; s < static_cast<int>(state_.plan.sounds().size()); ++s) {
-            const auto& buses = state_.plan.at(s).buses;
+            const auto& buses = state_.plan.path(state_.plan.at(s).sound->bus);
             const bool on_it = action.target == Target::everything ||
                                std::find(buses.begin(), buses.end(), action.index) != buses.end();
             if (on_it && state_.plays->sounds(s)) restart_sound(s, context), ++count;

@@ -29,7 +29,8 @@ class ActionRunner {
     void restart(const model::Action& action, const ActionContext& context) noexcept;
     /// A step of a sequence, likewise. [rt]
     int step(const Stepped& stepped) noexcept;
-    void stop_sound(int sound, double seconds, decisions::Record cause) noexcept;
+    void stop_sound(int sound, double seconds, decisions::Record cause,
+                    FadeCurve curve = FadeCurve::equal_gain) noexcept;
     bool run(int sequence, const ActionContext& context) noexcept;
     void set_dial(int dial, double value, std::uint64_t from) noexcept;
     /// Writes that a sequence has come to its end, or found no room for a branch. [rt]

@@ -6,55 +6,105 @@ namespace kiai::rules {
 
 using model::Verb;
 
-void DirectCalls::serve_play(const mixer::Command& command, const Event& event) noexcept {
+/// What a report wants played; nothing where that cannot be, which is written.
+std::optional<mixer::Wanted> DirectCalls::wanted(const mixer::Command& command, const Event& event) noexcept {
     const mixer::Handles::Handle handle{command.handle, command.generation};
-    const bool runs = command.report == ReportKind::run;
-    const int index = runs ? state_.sequence_by_name.of(command.name) : state_.plan.sound_of(command.name);
+    const int sound = state_.plan.sound_of(command.name);
     const int scope = command.other == model::no_name ? -1 : state_.scopes.number_of(command.other);
+    const int bus = command.options.bus == model::no_name ? -1 : state_.plan.bus_of(command.options.bus);
     Event meant = event;
     meant.other = model::no_name;
-    if (index < 0 || (scope < 0 && command.other != model::no_name)) {
+    if (sound < 0 || (scope < 0 && command.other != model::no_name) ||
+        (bus < 0 && command.options.bus != model::no_name)) {
         state_.plays->forget(handle, EndReason::unknown_name);
-        if (index >= 0) meant.name = command.other; // it is the scope that nobody knows
-        return state_.say(Outcome::unknown_name, meant);
+        decisions::Record record = state_.begin_record(meant);
+        if (sound >= 0) { // it is the scope or the bus that nobody knows
+            const bool of_scope = scope < 0 && command.other != model::no_name;
+            record.on = of_scope ? command.other : command.options.bus;
+            record.direct = true;
+            record.verb = Verb::play;
+            record.target = of_scope ? ActionTarget::scope : ActionTarget::bus;
+        }
+        state_.write(record, Outcome::unknown_name);
+        return std::nullopt;
     }
-    if (command.report == ReportKind::play && handle.slot != mixer::no_handle && !state_.plays->asked(handle))
-        return; // it was stopped before it began
-    PlayOptions options = command.options;
-    if (!runs) {
-        const int layers = static_cast<int>(state_.plan.at(index).layers.size());
-        options.layer = std::clamp(options.layer, 0, layers);
-        if (options.layer != command.options.layer) state_.say(Outcome::out_of_range, meant);
-    }
-    const ActionContext context{meant, state_.begin_record(meant), scope, 0, -1};
+    if (handle.slot != mixer::no_handle && !state_.plays->asked(handle))
+        return std::nullopt; // it was stopped before it began
+    mixer::PlayNumbers options = command.options;
+    const auto layers = static_cast<std::int16_t>(state_.plan.at(sound).layers.size());
+    options.layer = std::clamp<std::int16_t>(options.layer, 0, layers);
+    if (options.layer != command.options.layer) state_.say(Outcome::out_of_range, meant);
+    const decisions::Record cause = state_.begin_record(meant);
     if (!state_.scopes.on(scope) || state_.scopes.paused(scope)) {
         state_.plays->forget(handle, EndReason::scope_off);
-        return state_.write(context.cause, state_.scopes.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
+        state_.write(cause, state_.scopes.on(scope) ? Outcome::scope_paused : Outcome::scope_off);
+        return std::nullopt;
     }
-    if (runs) {
-        actions_.run(index, context);
-        return;
+    mixer::Wanted wanted{sound, options, handle, cause, command.values, scope, 0, 0, -1, 0, bus};
+    wanted.lasts = static_cast<Frames>(options.length * state_.plan.rate() + 0.5);
+    return wanted;
+}
+
+void DirectCalls::serve_play(const mixer::Command& command, const Event& event) noexcept {
+    if (command.report == ReportKind::run) return serve_run(command, event);
+    const auto wanted = this->wanted(command, event);
+    if (!wanted) return;
+    if (command.report == ReportKind::toggle && state_.plays->sounds(wanted->sound))
+        return actions_.stop_sound(wanted->sound, -1, wanted->cause);
+    state_.plays->request(*wanted, state_.now);
+}
+
+void DirectCalls::serve_run(const mixer::Command& command, const Event& event) noexcept {
+    const int sequence = state_.sequence_by_name.of(command.name);
+    if (sequence < 0) return state_.say(Outcome::unknown_name, event);
+    actions_.run(sequence, {event, state_.begin_record(event), -1, 0, -1});
+}
+
+/// What ends does so first, so that it makes room for what begins.
+void DirectCalls::serve_crossfade(const mixer::Command& command, const Event& event) noexcept {
+    const mixer::Handles::Handle from{command.with, command.with_generation};
+    auto wanted = this->wanted(command, event);
+    if (!wanted) return;
+    const double shortest = 0.01, seconds = std::max(static_cast<double>(command.fade), shortest);
+    if (const model::Sound& sound = *state_.plan.at(wanted->sound).sound; !sound.pending && !sound.unready) {
+        if (command.target == ActionTarget::none) {
+            state_.plays->stop_play(from, seconds, wanted->cause, state_.now, FadeCurve::equal_power);
+        } else {
+            model::Action end;
+            end.verb = Verb::stop;
+            end.target = command.target;
+            end.index = find(command.target, command.from);
+            end.fade = model::Duration{seconds, false};
+            end.curve = FadeCurve::equal_power;
+            ActionContext context{event, wanted->cause, -1, 0, -1};
+            context.cause.on = command.from;
+            context.cause.direct = true;
+            context.cause.verb = Verb::stop;
+            context.cause.target = command.target;
+            if (end.index < 0)
+                state_.write(context.cause, Outcome::unknown_name);
+            else
+                actions_.carry_out(end, context);
+        }
     }
-    if (command.report == ReportKind::toggle && state_.plays->sounds(index))
-        return actions_.stop_sound(index, -1, context.cause);
-    mixer::Wanted wanted{index, options, handle, context.cause, command.values, scope, 0, 0, -1, 0};
-    wanted.lasts = static_cast<Frames>(options.length.count() * state_.plan.rate() + 0.5);
-    state_.plays->request(wanted, state_.now);
+    wanted->options.fade_in = seconds;
+    wanted->options.curve = FadeCurve::equal_power;
+    state_.plays->request(*wanted, state_.now);
 }
 
 /// The entry that a target names, or -1.
-int DirectCalls::find(const mixer::Command& command) const noexcept {
-    switch (command.target) {
+int DirectCalls::find(ActionTarget target, model::NameId name) const noexcept {
+    switch (target) {
     case ActionTarget::bus:
-        return state_.plan.bus_of(command.name);
+        return state_.plan.bus_of(name);
     case ActionTarget::scope:
-        return state_.scopes.number_of(command.name);
+        return state_.scopes.number_of(name);
     case ActionTarget::sequence:
-        return state_.sequence_by_name.of(command.name);
+        return state_.sequence_by_name.of(name);
     case ActionTarget::everything:
         return 0;
     default:
-        return state_.plan.sound_of(command.name);
+        return state_.plan.sound_of(name);
     }
 }
 
@@ -65,7 +115,7 @@ void DirectCalls::serve_target(const mixer::Command& command, const Event& event
                   : command.report == ReportKind::resume ? Verb::resume
                                                          : Verb::restart;
     action.target = command.target;
-    action.index = find(command);
+    action.index = find(command.target, command.name);
     if (command.fade >= 0) action.fade = model::Duration{static_cast<double>(command.fade), false};
     ActionContext context{event, state_.begin_record(event), -1, 0, -1};
     context.cause.direct = command.target != ActionTarget::sound;

@@ -4,6 +4,8 @@
 #include "core/rules/action_runner.h"
 #include "core/rules/state.h"
 
+#include <optional>
+
 namespace kiai::rules {
 
 class DirectCalls {
@@ -12,12 +14,15 @@ class DirectCalls {
 
     /// Stops, pauses, resumes or restarts what a report names. [rt]
     void serve_target(const mixer::Command& command, const Event& event) noexcept;
-    /// Serves a report that plays a sound, or runs a sequence. [rt]
+    /// Serves a report that plays or toggles a sound, or runs a sequence. [rt]
     void serve_play(const mixer::Command& command, const Event& event) noexcept;
+    void serve_crossfade(const mixer::Command& command, const Event& event) noexcept;
     void serve_bus(const mixer::Command& command, const Event& event) noexcept;
 
   private:
-    int find(const mixer::Command& command) const noexcept;
+    std::optional<mixer::Wanted> wanted(const mixer::Command& command, const Event& event) noexcept;
+    void serve_run(const mixer::Command& command, const Event& event) noexcept;
+    int find(ActionTarget target, model::NameId name) const noexcept;
 
     RuleState& state_;
     ActionRunner& actions_;

@@ -19,7 +19,7 @@ struct Event {
     ReportKind kind = ReportKind::notice;
     model::NameId name = model::no_name, other = model::no_name;
     std::uint64_t from = 0; ///< what it was caused by, a number of the log; 0: an app's report, or the time
-    PlayOptions options;
+    mixer::PlayNumbers options;
     mixer::NamedNumbers values{};
     Holder holder = 0;     ///< it lasts until that is over
     Point point;           ///< press: where

@@ -125,29 +125,27 @@ void Router::serve_one(const Command& command) noexcept {
 
 void Router::serve_handle(const Command& command, decisions::Record cause) noexcept {
     const mixer::Handles::Handle handle{command.handle, command.generation};
+    cause.on = command.name;
+    cause.value = static_cast<float>(command.report == ReportKind::play_stop ? command.fade : command.value);
     const double seconds = command.over;
-    switch (command.kind) {
-    case CommandKind::report:
-    case CommandKind::snapshot:
-        return;
-    case CommandKind::stop_play:
-        return state_.plays->stop_play(handle, command.fade, cause.cause, state_.now);
-    case CommandKind::pause_play:
-    case CommandKind::resume_play:
-        return state_.plays->pause_play(handle, command.kind == CommandKind::pause_play, state_.now);
-    case CommandKind::wind_down:
-        return winding_.begin(command.fade, cause.cause);
-    case CommandKind::gain_play:
-        return state_.plays->set_gain(handle, command.options.gain, seconds, state_.now);
-    case CommandKind::pitch_play:
-        return state_.plays->set_pitch(handle, command.options.pitch, seconds, state_.now);
-    case CommandKind::pan_play:
-        return state_.plays->set_pan(handle, command.options.pan, seconds, state_.now);
-    case CommandKind::value_play:
-        if (const int sound = state_.plays->set_own(handle, command.name, command.value); sound >= 0) {
-            cause.sound = sound;
-            state_.write(cause, Outcome::unknown_value);
-        }
+    Plays& plays = *state_.plays;
+    switch (command.report) {
+    case ReportKind::play_stop:
+        return plays.stop_play(handle, command.fade, cause, state_.now);
+    case ReportKind::play_pause:
+    case ReportKind::play_resume:
+        return plays.pause_play(handle, command.report == ReportKind::play_pause, cause, state_.now);
+    case ReportKind::play_gain:
+        return plays.set_gain(handle, command.value, seconds, cause, state_.now);
+    case ReportKind::play_pitch:
+        return plays.set_pitch(handle, command.value, seconds, cause, state_.now);
+    case ReportKind::play_pan:
+        return plays.set_pan(handle, command.value, seconds, cause, state_.now);
+    case ReportKind::play_seek:
+        return plays.seek(handle, command.value, cause, state_.now);
+    case ReportKind::play_set:
+        return plays.set_own(handle, command.name, command.value, cause, state_.now);
+    default:
         return;
     }
 }
@@ -200,6 +198,10 @@ void Router::serve_report(const Command& command, const Event& event) noexcept {
     case ReportKind::bus_gain:
     case ReportKind::bus_mute:
         return direct_.serve_bus(command, event);
+    case ReportKind::crossfade:
+        return direct_.serve_crossfade(command, event);
+    case ReportKind::wind_down:
+        return winding_.begin(command.fade, state_.begin_record(event).cause);
     case ReportKind::counted:
         return serve_counted(command);
     default:

@@ -25,6 +25,12 @@ class Router final : private Hub, private Player {
     void serve(std::span<const mixer::Command* const> commands, mixer::Plays& plays, Frames now) noexcept;
     Frames next(const mixer::Plays& plays, Frames now) const noexcept;
     int running() const noexcept { return state_.sequences.running(); }
+    /// What other threads may ask. [any]
+    double dial(int dial) const noexcept {
+        return state_.dials[static_cast<std::size_t>(dial)].load(std::memory_order_relaxed);
+    }
+    ScopeState scope(int scope) const noexcept { return state_.scopes.state(scope); }
+    ZonePlace zone(int zone) const noexcept { return state_.zones.place(zone); }
 
     /// The project will be changed: what belongs to scopes that are gone from it ends, and the log says that it
     /// changes. What the record is. [rt]

@@ -31,6 +31,8 @@ void RuleSwap::go_on_from(RuleSwap& other, const mixer::Change& change, mixer::P
     state_.begun = other.state_.begun;
     keys_.continue_from(other.keys_);
     winding_.continue_from(other.winding_);
+    for (std::size_t d = 0; d < state_.dials.size(); ++d)
+        state_.dials[d].store(plays.dial(static_cast<int>(d)), std::memory_order_relaxed);
     if (!state_.begun) return; // it begins with the new one
     scope_life_.continue_from(other.scope_life_);
     state_.rules.go_on_from(other.state_.rules, change);

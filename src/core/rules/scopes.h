@@ -4,7 +4,9 @@
 #include "core/model/names.h"
 #include "core/model/project.h"
 
-#include <algorithm>
+#include <kiai/state.h>
+
+#include <atomic>
 #include <vector>
 
 namespace kiai::rules {
@@ -19,7 +21,7 @@ class Scopes {
         }
     }
     void go_on_from(const Scopes& other) noexcept {
-        std::copy(other.states_.begin(), other.states_.end(), states_.begin());
+        for (std::size_t s = 0; s < other.states_.size(); ++s) states_[s].store(other.states_[s].load());
     }
     int number_of(model::NameId name) const noexcept {
         for (std::size_t s = 0; s < names_.size(); ++s)
@@ -28,30 +30,33 @@ class Scopes {
     }
     model::NameId name(int scope) const noexcept { return names_[static_cast<std::size_t>(scope)]; }
     int count() const noexcept { return static_cast<int>(states_.size()); }
+    /// [any]
+    ScopeState state(int scope) const noexcept {
+        return states_[static_cast<std::size_t>(scope)].load(std::memory_order_relaxed);
+    }
     /// -1, which is none, is always on.
-    bool on(int scope) const noexcept { return scope < 0 || states_[static_cast<std::size_t>(scope)].on; }
-    bool paused(int scope) const noexcept { return scope >= 0 && states_[static_cast<std::size_t>(scope)].paused; }
+    bool on(int scope) const noexcept { return scope < 0 || state(scope) != ScopeState::off; }
+    bool paused(int scope) const noexcept { return scope >= 0 && state(scope) == ScopeState::paused; }
     /// False where it is so already.
-    bool turn(int scope, bool on) noexcept {
-        State& state = states_[static_cast<std::size_t>(scope)];
-        if (state.on == on) return false;
-        state = {on, false};
+    bool turn(int scope, bool turned_on) noexcept {
+        if (on(scope) == turned_on) return false;
+        set(scope, turned_on ? ScopeState::on : ScopeState::off);
         return true;
     }
-    bool pause(int scope, bool paused) noexcept {
-        State& state = states_[static_cast<std::size_t>(scope)];
-        if (!state.on || state.paused == paused) return false;
-        state.paused = paused;
+    bool pause(int scope, bool pauses) noexcept {
+        if (!on(scope) || paused(scope) == pauses) return false;
+        set(scope, pauses ? ScopeState::paused : ScopeState::on);
         return true;
     }
 
   private:
-    struct State {
-        bool on = false, paused = false;
-    };
+    void set(int scope, ScopeState to) noexcept {
+        states_[static_cast<std::size_t>(scope)].store(to, std::memory_order_relaxed);
+    }
+
     std::vector<model::NameId> names_;
     std::vector<bool> gone_;
-    std::vector<State> states_;
+    std::vector<std::atomic<ScopeState>> states_; ///< other threads may ask
 };
 
 } // namespace kiai::rules

@@ -24,6 +24,7 @@ struct Op {
     Kind kind = Kind::over;
     const model::Action* action = nullptr;
     double frames = 0; ///< of a wait, not rounded
+    double more = 0;   ///< up to so many more, at random
     int count = 0;
     int to = 0;
     int depth = 0; ///< of a repeat within others
@@ -61,6 +62,7 @@ class Score {
             return;
         case model::Step::Kind::wait:
             add(Op::Kind::wait).frames = step.time.exact_frames(rate_);
+            ops_.back().more = step.more * rate_;
             return;
         case model::Step::Kind::wait_for_end:
             add(Op::Kind::wait_for_end);

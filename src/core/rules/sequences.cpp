@@ -9,14 +9,19 @@ namespace {
 constexpr int most_steps = 1000; ///< of one branch at one frame
 }
 
-Sequences::Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player)
-    : agenda_(agenda), player_(player), runs_(most_runs), branches_(most_branches) {
-    for (const model::Sequence& sequence : sequences) scores_.emplace_back(sequence.steps, rate);
+Sequences::Sequences(const std::vector<model::Sequence>& sequences, int rate, std::uint64_t seed, Agenda& agenda,
+                     Player& player)
+    : seed_(seed), agenda_(agenda), player_(player), runs_(most_runs), branches_(most_branches) {
+    for (const model::Sequence& sequence : sequences) {
+        scores_.emplace_back(sequence.steps, rate);
+        waits_.push_back({model::hash(sequence.name), 0});
+    }
 }
 
 void Sequences::go_on_from(Sequences& other, const mixer::Change& change) noexcept {
     runs_.swap(other.runs_);
     branches_.swap(other.branches_);
+    for (std::size_t s = 0; s < other.waits_.size(); ++s) waits_[s].count = other.waits_[s].count;
     next_id_ = other.next_id_;
     next_serial_ = other.next_serial_;
     running_ = other.running_;
@@ -61,6 +66,13 @@ int Sequences::claim(int run, int parent, int place, double ahead) noexcept {
     return static_cast<int>(free - branches_.begin());
 }
 
+double Sequences::time_of(const Op& wait, int sequence) noexcept {
+    if (wait.more <= 0) return wait.frames;
+    Waits& waits = waits_[static_cast<std::size_t>(sequence)];
+    const model::Draw draw{seed_, waits.name, waits.count++, 0};
+    return wait.frames + wait.more * draw(model::Purpose::interval);
+}
+
 /// Does what is next until something has to be waited for.
 void Sequences::walk(int number, Frames now) noexcept {
     const std::uint32_t id = run_of(number).id;
@@ -82,7 +94,8 @@ void Sequences::walk(int number, Frames now) noexcept {
         }
         case Op::Kind::wait: {
             ++here.place;
-            const double exact = here.ahead + op.frames; // what a wait loses by rounding the next one gains
+            const double exact =
+                here.ahead + time_of(op, run_of(number).sequence); // what a wait loses by rounding the next one gains
             const auto frames = static_cast<Frames>(exact + 0.5);
             here.ahead = exact - static_cast<double>(frames);
             if (frames == 0) break; // it takes no time, so it counts among the steps at one frame

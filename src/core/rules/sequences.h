@@ -3,6 +3,7 @@
 
 #include "core/mixer/change.h"
 #include "core/mixer/plays.h"
+#include "core/model/chance.h"
 #include "core/rules/agenda.h"
 #include "core/rules/event.h"
 #include "core/rules/score.h"
@@ -37,7 +38,8 @@ class Sequences {
   public:
     static constexpr int most_runs = 64, most_branches = 256;
     /// [control]
-    Sequences(const std::vector<model::Sequence>& sequences, int rate, Agenda& agenda, Player& player);
+    Sequences(const std::vector<model::Sequence>& sequences, int rate, std::uint64_t seed, Agenda& agenda,
+              Player& player);
 
     /// Runs go on where their sequence is the same, and end where it is not. [rt]
     void go_on_from(Sequences& other, const mixer::Change& change) noexcept;
@@ -88,11 +90,19 @@ class Sequences {
     Run& run_of(int number) noexcept { return runs_[static_cast<std::size_t>(branch(number).run)]; }
     int claim(int run, int parent, int place, double ahead) noexcept;
     void walk(int number, Frames now) noexcept;
+    double time_of(const Op& wait, int sequence) noexcept;
     bool fork(int number, const Score& score, Frames now) noexcept;
     void finish(int number, Frames now) noexcept;
     void drop(int run) noexcept;
 
+    /// What random waits are drawn by.
+    struct Waits {
+        std::uint64_t name = 0, count = 0;
+    };
+
     std::vector<Score> scores_;
+    std::vector<Waits> waits_; ///< likewise one per sequence
+    std::uint64_t seed_;
     Agenda& agenda_;
     Player& player_;
     std::vector<Run> runs_;

@@ -8,8 +8,11 @@ RuleState::RuleState(const mixer::Plan& of_plan, model::NameTable& names, const 
       rules(project.bindings, names, plan.rate(), settings.seed), scopes(project.scopes, names),
       zones(project.zones, names), pointers(zones, hub), touches(hub, 2 * settings.reports),
       bodies(project.bindings, names, hub), motions(project.motions, names, hub), watches(project, names, hub),
-      agenda(project.bindings.size() + Sequences::most_branches), timers(project.bindings, agenda, plan.rate()),
-      sequences(project.sequences, plan.rate(), agenda, player), start(names.add(to_string(ReportKind::start))) {
+      agenda(project.bindings.size() + Sequences::most_branches),
+      timers(project.bindings, agenda, plan.rate(), settings.seed),
+      sequences(project.sequences, plan.rate(), settings.seed, agenda, player), dials(project.dials.size()),
+      start(names.add(to_string(ReportKind::start))) {
+    for (std::size_t d = 0; d < dials.size(); ++d) dials[d].store(project.dials[d].start);
     for (const model::Sound& sound : project.sounds) sound_names.push_back(names.add(sound.name));
     for (const model::Dial& dial : project.dials) dial_names.push_back(names.add(dial.name));
     for (const model::Bus& bus : project.buses) bus_names.push_back(names.add(bus.name));

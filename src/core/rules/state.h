@@ -15,6 +15,7 @@
 #include "core/rules/watches.h"
 #include "core/rules/zones.h"
 
+#include <atomic>
 #include <vector>
 
 namespace kiai::rules {
@@ -60,6 +61,7 @@ struct RuleState {
     Agenda agenda;
     Timers timers;
     Sequences sequences;
+    std::vector<std::atomic<double>> dials; ///< as those of the plays, for other threads to ask
     std::vector<model::NameId> sound_names, dial_names, bus_names, binding_names, action_names, sequence_names;
     mixer::ByName sequence_by_name;
     model::NameId start;

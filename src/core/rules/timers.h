@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/mixer/change.h"
+#include "core/model/binding_names.h"
 #include "core/model/project.h"
 #include "core/rules/agenda.h"
 
@@ -12,8 +13,9 @@ namespace kiai::rules {
 class Timers {
   public:
     /// [control] `agenda` has room for all of them.
-    Timers(const std::vector<model::Binding>& bindings, Agenda& agenda, int rate)
-        : bindings_(bindings), agenda_(agenda), rate_(rate), states_(bindings.size()) {}
+    Timers(const std::vector<model::Binding>& bindings, Agenda& agenda, int rate, std::uint64_t seed)
+        : bindings_(bindings), agenda_(agenda), rate_(rate), seed_(seed), names_(model::names_of(bindings)),
+          states_(bindings.size()) {}
 
     /// Those of a scope begin to count; -1: those of none. [rt]
     void begin(int scope, Frames now) noexcept {
@@ -45,26 +47,39 @@ class Timers {
     struct State {
         Frames origin = 0;
         std::int64_t turn = 1;
+        double more = 0;         ///< seconds, what was added at random so far
+        std::uint32_t begun = 0; ///< how often its scope has begun
     };
     void begin_one(std::size_t number, Frames now) noexcept {
         const model::Binding& binding = bindings_[number];
         const bool timer = binding.trigger == ReportKind::after || binding.trigger == ReportKind::every;
         if (!timer || binding.name.empty()) return;
-        states_[number] = {now, 1};
+        states_[number].origin = now;
+        states_[number].turn = 1;
+        ++states_[number].begun;
         add(static_cast<int>(number));
     }
-    /// The n-th time is round(n x period x rate) after the first frame: it does not drift.
+    /// The n-th time is round(n x period x rate) after the first frame: it does not drift. What is added at random is
+    /// drawn by how often it has come since its scope began.
     void add(int number) noexcept {
-        const State& state = states_[static_cast<std::size_t>(number)];
-        const model::Duration period = bindings_[static_cast<std::size_t>(number)].time;
+        const auto index = static_cast<std::size_t>(number);
+        State& state = states_[index];
+        const model::Duration period = bindings_[index].time;
+        if (bindings_[index].more > 0) {
+            if (state.turn == 1) state.more = 0;
+            const model::Draw draw{seed_, names_[index], static_cast<std::uint64_t>(state.turn), state.begun};
+            state.more += bindings_[index].more * draw(model::Purpose::interval);
+        }
         const model::Duration all{period.value * static_cast<double>(state.turn), period.in_frames};
         agenda_.add(Agenda::Entry::Kind::timer, number, bindings_[static_cast<std::size_t>(number)].scope,
-                    state.origin + all.frames(rate_));
+                    state.origin + all.frames(rate_) + static_cast<Frames>(state.more * rate_ + 0.5));
     }
 
     const std::vector<model::Binding>& bindings_;
     Agenda& agenda_;
     int rate_;
+    std::uint64_t seed_;
+    std::vector<std::uint64_t> names_;
     std::vector<State> states_;
 };
 

@@ -1,6 +1,7 @@
 #include "core/rules/zones.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <numeric>
 
@@ -10,13 +11,14 @@ constexpr int most_cells = 128; ///< along a side of the grid
 }
 
 Zones::Zones(const std::vector<model::Zone>& zones, model::NameTable& names)
-    : zones_(zones), states_(zones.size()), front_first_(zones.size()) {
+    : zones_(zones), states_(zones.size()), told_(zones.size()), front_first_(zones.size()) {
     for (std::size_t z = 0; z < zones.size(); ++z) {
         names_.push_back(names.add(zones[z].name));
         if (by_name_.size() <= names_.back()) by_name_.resize(names_.back() + 1, -1);
         if (!zones[z].gone) by_name_[names_.back()] = static_cast<int>(z);
         states_[z].shown = zones[z].scope < 0 && !zones[z].gone;
     }
+    for (int z = 0; z < static_cast<int>(zones.size()); ++z) tell(z);
     moved_.reserve(zones.size());
     std::iota(front_first_.begin(), front_first_.end(), 0);
     std::sort(front_first_.begin(), front_first_.end(), [&](int a, int b) {
@@ -102,14 +104,17 @@ void Zones::put(int z, Point middle, float scale) noexcept {
     now.away = false;
     now.middle = {middle.x, middle.y};
     now.scale = scale;
-    if (now.moved) return;
+    const bool had_moved = now.moved;
     now.moved = true;
+    tell(z);
+    if (had_moved) return;
     moved_.insert(std::find_if(moved_.begin(), moved_.end(), [&](int other) { return state(other).rank > now.rank; }),
                   z); // within what was reserved
 }
 
 void Zones::take_away(int z) noexcept {
     state(z).away = true;
+    tell(z);
 }
 
 void Zones::show(int scope, bool on) noexcept {
@@ -127,6 +132,28 @@ void Zones::go_on_from(const Zones& other) noexcept {
     }
     for (const int z : front_first_)
         if (state(z).moved) moved_.push_back(z);
+    for (std::size_t z = 0; z < other.states_.size(); ++z) tell(static_cast<int>(z));
+}
+
+void Zones::tell(int z) noexcept {
+    const State& now = state(z);
+    const model::Spot middle = now.moved ? now.middle : model::box_of(zone(z).shape).middle();
+    const auto bits = [](double number) {
+        return static_cast<std::uint64_t>(std::bit_cast<std::uint32_t>(static_cast<float>(number)));
+    };
+    Shown& told = told_[static_cast<std::size_t>(z)];
+    told.middle.store(bits(middle.x) << 32 | bits(middle.y), std::memory_order_relaxed);
+    told.scale.store(static_cast<float>(now.moved ? now.scale : 1), std::memory_order_relaxed);
+    told.away.store(now.away, std::memory_order_relaxed);
+}
+
+ZonePlace Zones::place(int z) const noexcept {
+    const Shown& told = told_[static_cast<std::size_t>(z)];
+    const std::uint64_t middle = told.middle.load(std::memory_order_relaxed);
+    return {{std::bit_cast<float>(static_cast<std::uint32_t>(middle >> 32)),
+             std::bit_cast<float>(static_cast<std::uint32_t>(middle))},
+            told.scale.load(std::memory_order_relaxed),
+            told.away.load(std::memory_order_relaxed)};
 }
 
 int Zones::number_of(model::NameId name) const noexcept {

@@ -4,6 +4,10 @@
 #include "core/model/names.h"
 #include "core/model/project.h"
 
+#include <kiai/state.h>
+
+#include <atomic>
+#include <cstdint>
 #include <span>
 #include <vector>
 
@@ -25,6 +29,8 @@ class Zones {
     void take_away(int zone) noexcept;
     /// By its scope, beside being taken away or not. [rt]
     void show(int scope, bool on) noexcept;
+    /// Where it is now. [any]
+    ZonePlace place(int zone) const noexcept;
     bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
 
     /// Calls `use` with each that the app has moved or taken away: zone, whether it is away, middle, scale. [rt]
@@ -50,6 +56,13 @@ class Zones {
         double scale = 1;
         int rank = 0; ///< 0: in front of all
     };
+    /// The same for other threads to ask; the middle is two floats.
+    struct Shown {
+        std::atomic<std::uint64_t> middle{0};
+        std::atomic<float> scale{1};
+        std::atomic<bool> away{false};
+    };
+    void tell(int zone) noexcept;
     const State& state(int zone) const noexcept { return states_[static_cast<std::size_t>(zone)]; }
     State& state(int zone) noexcept { return states_[static_cast<std::size_t>(zone)]; }
     bool later(int a, int b) const noexcept;
@@ -61,6 +74,7 @@ class Zones {
     std::vector<model::NameId> names_;
     std::vector<int> by_name_;
     std::vector<State> states_;
+    std::vector<Shown> told_;
     std::vector<int> front_first_; ///< all of them
     std::vector<int> moved_;       ///< those that are not where the grid has them, front ones first
     model::Box all_{};

@@ -164,7 +164,9 @@ struct Speaker::State {
             latency = own->latency().count();
             settled = true;
             changed.notify_all();
+            engine.live(started);
             if (started) play_on(*own, *own_tap, lock);
+            engine.live(false);
             playing.store(false);
             latency = 0;
             if (!stop) status = "silent: " + own->name() + (started ? " has stopped" : " does not start");

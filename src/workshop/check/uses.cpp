@@ -74,7 +74,11 @@ Uses uses_of(const model::Project& project) {
         const model::Sound& sound = project.sounds[s];
         uses.buses.insert(sound.bus);
         add_follows(sound.follows, uses);
-        for (const model::Layer& layer : sound.layers) add_follows(layer.follows, uses);
+        for (const model::Lfo& lfo : sound.lfos) add_follows(lfo.follows, uses);
+        for (const model::Layer& layer : sound.layers) {
+            add_follows(layer.follows, uses);
+            for (const model::Lfo& lfo : layer.lfos) add_follows(lfo.follows, uses);
+        }
         if (sound.implied && !uses.sounds.contains(static_cast<int>(s))) continue;
         for (const model::Layer& layer : sound.layers) uses.clips.insert(layer.takes.begin(), layer.takes.end());
     }

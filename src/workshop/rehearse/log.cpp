@@ -51,11 +51,16 @@ json to_json(const Decision& decision, int rate) {
         line["rule"] = decision.rule;
         if (std::isfinite(decision.value)) line["value"] = rounded(decision.value, 6);
     }
-    if (decision.trigger == ReportKind::bus_gain || decision.trigger == ReportKind::bus_mute)
+    const bool of_play = decision.trigger >= ReportKind::play_stop && decision.trigger <= ReportKind::play_seek &&
+                         decision.outcome == Outcome::done;
+    if (decision.trigger == ReportKind::bus_gain || decision.trigger == ReportKind::bus_mute || of_play)
         line["value"] = rounded(decision.value, 4);
     if (!decision.bus.empty()) {
-        line.update({{"bus", decision.bus}, {"under", decision.under}});
-        if (decision.outcome == Outcome::ducked) line["value"] = rounded(decision.value, 4);
+        line["bus"] = decision.bus;
+        if (!decision.under.empty()) line["under"] = decision.under;
+        if (decision.outcome == Outcome::insert_off) line["rule"] = decision.rule;
+        if (decision.outcome == Outcome::ducked || decision.outcome == Outcome::insert_slow)
+            line["value"] = rounded(decision.value, 4);
     }
     if (decision.limit) {
         const LimitReached& limit = *decision.limit;
@@ -73,6 +78,7 @@ json to_json(const Decision& decision, int rate) {
                                   {"pitch", rounded(layer.pitch, 4)},
                                   {"gain", rounded(layer.gain, 4)},
                                   {"pan", rounded(layer.pan, 4)}});
+        if (!layer.label.empty()) line["layers"].back()["label"] = layer.label;
         if (layer.delay > 0) line["layers"].back()["delay"] = layer.delay;
         if (layer.layer != static_cast<int>(line["layers"].size())) line["layers"].back()["layer"] = layer.layer;
     }
@@ -118,6 +124,7 @@ LayerTake layer_of(const json& line, int number) {
     LayerTake layer;
     layer.layer = number;
     take(line, "layer", layer.layer);
+    take(line, "label", layer.label);
     take(line, "clip", layer.clip);
     take(line, "take", layer.number);
     take(line, "of", layer.of);

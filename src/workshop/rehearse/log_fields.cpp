@@ -25,10 +25,17 @@ const std::vector<LogField>& log_fields() {
          "`none`, `sound`, `bus`, `scope`, `sequence`, `everything`, `dial` or `notice`."},
         {"action.name", "string", "", "The name of the target."},
         {"action.number", "number", "set", "The value of the dial, or the gain in dB."},
-        {"rule", "string", "not-met", "The condition that does not hold: `hopper-stock > 0`, `once`, `chance 0.5`."},
-        {"value", "number", "not-met, bus-gain, bus-mute, ducked",
-         "The left side of the condition; the gain in dB; 1 for muted, else 0."},
-        {"bus", "string", "ducked, duck-over", "The bus that gets quieter, or returns to its gain."},
+        {"rule", "string", "not-met, insert-off",
+         "The condition that does not hold: `hopper-stock > 0`, `once`, `chance 0.5`; or why the insert is bypassed."},
+        {"value", "number",
+         "not-met, bus-gain, bus-mute, ducked, insert-slow, play-gain, play-pitch, play-pan, play-set, "
+         "play-seek",
+         "The left side of the condition; the gain in dB; 1 for muted, else 0; the time that the insert takes, as a "
+         "part "
+         "of the time that its frames last; dB, semitones, pan or value that the play is set to; the place in "
+         "seconds."},
+        {"bus", "string", "ducked, duck-over, insert-off, insert-slow",
+         "The bus that gets quieter, or returns to its gain, or has the insert."},
         {"under", "string", "ducked, duck-over", "The bus that has to sound for it."},
         {"limit", "object", "stolen, refused-limit, refused-gap", "The limit that decided."},
         {"limit.kind", "string", "", "`gap`, `sound`, `bus` or `engine`."},
@@ -41,6 +48,7 @@ const std::vector<LogField>& log_fields() {
         {"excluded", "boolean", "unknown-name", "true: kiai.toml has the name, but an error keeps the entry out."},
         {"layers", "array", "played", "The layers that are heard; empty: none, by chance."},
         {"layers[].clip", "string", "", "The clip that was picked."},
+        {"layers[].label", "string", "", "The label of the layer."},
         {"layers[].take", "integer", "", "The number of the take, from 1."},
         {"layers[].of", "integer", "", "The number of takes."},
         {"layers[].pitch", "number", "", "Semitones, without what dials, values of the play and LFOs add."},
@@ -53,8 +61,8 @@ const std::vector<LogField>& log_fields() {
         {"length", "integer", "ended", "Frames from the first to the last."},
         {"counted", "integer", "ended", "Frames until it was asked to end; limits count the play for that long."},
         {"by", "integer", "ended", "The cause that ended it early."},
-        {"count", "integer", "stopped, done, names-full, ring-full, log-full",
-         "The number of plays, or of reports or decisions lost."},
+        {"count", "integer", "stopped, done, names-full, ring-full, log-full, mix-lost",
+         "The number of plays, or of reports, decisions or frames lost."},
         {"nearest", "string", "", "The nearest existing name."},
     };
     return fields;

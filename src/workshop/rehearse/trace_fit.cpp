@@ -47,6 +47,7 @@ Named named_by(const model::Project& project, const Report& report) {
     case ReportKind::run:
         return {"sequence", report.name, names_of(project.sequences)};
     case ReportKind::play:
+    case ReportKind::crossfade:
     case ReportKind::toggle:
         return {"sound or clip", report.name, names_of(project.sounds)};
     case ReportKind::stop:

@@ -85,10 +85,9 @@ const char* moved_by(ReportKind kind) {
 }
 
 /// A sound's name, or `{"bus": "pieces"}`.
-void read_target(const json& value, Report& report) {
-    const char* key = to_string(report.kind);
+void read_target(const json& value, Report& report, const char* key, std::string& into) {
     if (value.is_string()) {
-        report.name = value.get<std::string>();
+        into = value.get<std::string>();
         return;
     }
     if (value.is_object() && value.size() == 1)
@@ -96,11 +95,18 @@ void read_target(const json& value, Report& report) {
              {ActionTarget::bus, ActionTarget::scope, ActionTarget::sequence, ActionTarget::everything}) {
             if (value.begin().key() != to_string(target)) continue;
             report.target = target;
-            if (target != ActionTarget::everything) report.name = name(*value.begin(), key);
+            if (target != ActionTarget::everything) into = name(*value.begin(), key);
             return;
         }
     throw Refused{fmt::format("`{}` names neither a sound nor a bus, scope, sequence or everything", key),
                   fmt::format(R"(write "{0}": "oak" or "{0}": {{"bus": "pieces"}})", key)};
+}
+
+void read_new_play(const json& object, const json& value, Report& report) {
+    report.name = name(value, to_string(report.kind));
+    if (const auto as = object.find("as"); as != object.end()) report.pair = pair_number(*as, "as");
+    if (const auto scope = object.find("scope"); scope != object.end()) report.other = name(*scope, "scope");
+    if (const auto bus = object.find("bus"); bus != object.end()) report.bus = name(*bus, "bus");
 }
 
 void read_value(const json& object, const json& value, Report& report) {
@@ -162,7 +168,21 @@ void read_value(const json& object, const json& value, Report& report) {
     case ReportKind::resume:
     case ReportKind::restart:
         report.fade = Seconds(number(object, "fade", -1));
-        return read_target(value, report);
+        return read_target(value, report, key, report.name);
+    case ReportKind::crossfade:
+        report.fade = Seconds(number(object, "fade", 1));
+        if (const auto from = object.find("from"); from != object.end()) {
+            read_target(*from, report, "from", report.from);
+        } else if (const auto play = object.find("from-play"); play != object.end()) {
+            report.target = ActionTarget::none;
+            report.from_pair = pair_number(*play, "from-play");
+        } else {
+            throw Refused{"it does not say what ends", "write \"from\": \"rain\""};
+        }
+        return read_new_play(object, value, report);
+    case ReportKind::play_seek:
+        report.pair = pair_number(value, key);
+        return;
     case ReportKind::play_set: {
         report.pair = pair_number(value, key);
         const auto set = object.find("values");
@@ -209,9 +229,7 @@ void read_value(const json& object, const json& value, Report& report) {
         }
         return;
     default:
-        report.name = name(value, key);
-        if (const auto as = object.find("as"); as != object.end()) report.pair = pair_number(*as, "as");
-        if (const auto scope = object.find("scope"); scope != object.end()) report.other = name(*scope, "scope");
+        read_new_play(object, value, report);
     }
 }
 
@@ -249,6 +267,10 @@ Report report_of(const json& object) {
     report.options.fade_in = Seconds(number(object, "fade-in", 0));
     report.options.start = Seconds(number(object, "start-at", 0));
     report.options.length = Seconds(number(object, "length", 0));
+    if (object.contains("layer"))
+        report.options.layer = static_cast<int>(std::clamp(number(object, "layer", 0), 0.0, 1e4));
+    if (object.contains("loop"))
+        report.options.loop = static_cast<int>(std::clamp(number(object, "loop", 0), 0.0, 1e6));
     return report;
 }
 
@@ -350,6 +372,19 @@ ordered values_of(const std::vector<NamedValue>& values) {
     return all;
 }
 
+/// A sound's name, or `{"bus": "pieces"}`.
+ordered target_of(const Report& report, const std::string& name) {
+    if (report.target == ActionTarget::sound) return name;
+    if (report.target == ActionTarget::everything) return {{to_string(report.target), true}};
+    return {{to_string(report.target), name}};
+}
+
+void add_new_play(const Report& report, ordered& line) {
+    if (!report.other.empty()) line["scope"] = report.other;
+    if (!report.bus.empty()) line["bus"] = report.bus;
+    if (report.pair != 0) line["as"] = report.pair;
+}
+
 void add_value(const Report& report, ordered& line) {
     const char* key = to_string(report.kind);
     switch (report.kind) {
@@ -380,6 +415,7 @@ void add_value(const Report& report, ordered& line) {
     case ReportKind::contact_end:
     case ReportKind::play_pause:
     case ReportKind::play_resume:
+    case ReportKind::play_seek:
         line[key] = report.pair;
         break;
     case ReportKind::wind_down:
@@ -413,12 +449,7 @@ void add_value(const Report& report, ordered& line) {
     case ReportKind::pause:
     case ReportKind::resume:
     case ReportKind::restart:
-        if (report.target == ActionTarget::sound)
-            line[key] = report.name;
-        else if (report.target == ActionTarget::everything)
-            line[key] = {{to_string(report.target), true}};
-        else
-            line[key] = {{to_string(report.target), report.name}};
+        line[key] = target_of(report, report.name);
         if (report.fade.count() >= 0) line["fade"] = short_number(static_cast<float>(report.fade.count()));
         break;
     case ReportKind::play_set:
@@ -440,11 +471,19 @@ void add_value(const Report& report, ordered& line) {
         line["to"] = {short_number(report.point.x), short_number(report.point.y)};
         if (report.value != 1) line["scale"] = short_number(report.value);
         break;
+    case ReportKind::crossfade:
+        line[key] = report.name;
+        if (report.from_pair != 0)
+            line["from-play"] = report.from_pair;
+        else
+            line["from"] = target_of(report, report.from);
+        line["fade"] = short_number(static_cast<float>(report.fade.count()));
+        add_new_play(report, line);
+        break;
     default:
         line[key] = report.name;
         if (!report.values.empty()) line["values"] = values_of(report.values);
-        if (!report.other.empty()) line["scope"] = report.other;
-        if (report.pair != 0) line["as"] = report.pair;
+        add_new_play(report, line);
     }
 }
 
@@ -463,6 +502,8 @@ ordered json_of(const TraceLine& line, int rate) {
     if (options.fade_in.count() > 0) out["fade-in"] = options.fade_in.count();
     if (options.start.count() > 0) out["start-at"] = options.start.count();
     if (options.length.count() > 0) out["length"] = options.length.count();
+    if (options.layer != 0) out["layer"] = options.layer;
+    if (options.loop) out["loop"] = *options.loop;
     return out;
 }
 

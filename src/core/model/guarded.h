@@ -3,7 +3,7 @@
 
 #include <exception>
 
-namespace kiai::engine {
+namespace kiai::model {
 
 /// Calls `call`; if it throws, calls `threw` with what was thrown, as text. In a build without exceptions nothing can
 /// be thrown.
@@ -23,4 +23,4 @@ void guarded(const Call& call, const Threw& threw) noexcept {
 #endif
 }
 
-} // namespace kiai::engine
+} // namespace kiai::model
