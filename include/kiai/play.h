@@ -41,10 +41,11 @@ class Play {
     Seconds elapsed() const noexcept;
 
     /// Returns the place in its clip, in seconds of the clip, that its first layer has come to with the last block. In
-    /// a loop it returns to the loop's beginning. 0 until it has begun, and when the engine has forgotten it.
+    /// a loop it returns to the loop's beginning. 0 until it has begun, and when the engine has forgotten it. The first
+    /// call for any play of an engine makes the engine keep track; until its next block it returns the time elapsed.
     Seconds position() const noexcept;
     /// Returns how many turns of the loop follow the present one, 0 where none does, -1 where the loop has no end. Of
-    /// the first layer.
+    /// the first layer; as `position`, from the block after the first call on.
     int loops_left() const noexcept;
 
     /// It stands still within 10 ms, though it may be ending, and goes on from there. After the end: nothing.

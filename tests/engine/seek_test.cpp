@@ -65,6 +65,7 @@ TEST_CASE("A play goes on at another place, in 20 ms and without a click", "[see
     const kiai::Frames block = GENERATE(64, 256, 1000);
     kiai::Engine engine(project_of(ramp(two_seconds), once), {.seed = 1});
     kiai::Play play = engine.play("s");
+    CHECK(play.position().count() == 0);
     std::vector<float> all = render(engine, 9600, block);
     play.seek(kiai::Seconds(1.5));
     const std::vector<float> more = render(engine, 14400 + engine.latency(), block);

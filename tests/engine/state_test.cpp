@@ -132,6 +132,35 @@ TEST_CASE("The load tells how near the engine is to its limits, and poll warns i
     CHECK(findings.size() == 2);
 }
 
+TEST_CASE("The time that blocks take is a warning while a device draws, and only then", "[state]") {
+    struct Slow : kiai::Insert {
+        void prepare(int, int) override {}
+        void process(std::span<float> left, std::span<float>) override {
+            const auto until =
+                std::chrono::steady_clock::now() +
+                std::chrono::nanoseconds(static_cast<long>(0.9e9 * static_cast<double>(left.size()) / 48000));
+            while (std::chrono::steady_clock::now() < until) {
+            }
+        }
+        void reset() override {}
+    };
+    const bool live = GENERATE(false, true);
+    kiai::Engine engine(project_of(Signal(48000, 0.01f), text), {.seed = 1});
+    std::vector<std::string> findings;
+    engine.set_findings([&](const kiai::Finding& finding) { findings.push_back(finding.message); });
+    engine.set_insert("low", std::make_shared<Slow>());
+    engine.play("hum");
+    std::vector<float> block(512);
+    while (engine.now() < 48000) {
+        if (live) engine.begin_block(std::chrono::steady_clock::now(), 0);
+        engine.render(block);
+    }
+    engine.poll();
+    CHECK(engine.load().median >= 0.9);
+    CHECK(findings.size() == (live ? 1u : 0u));
+    if (live) CHECK(findings.at(0).starts_with("rendering takes "));
+}
+
 TEST_CASE("The state is read whole while another thread renders and the project changes", "[threads]") {
     kiai::Engine engine(project_of(Signal(480, 0.1f), text), {.seed = 1, .voices = 64});
     std::atomic<bool> going{true};

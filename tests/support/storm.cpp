@@ -5,10 +5,13 @@
 #include <kiai/load.h>
 #include <kiai/workshop/rehearse.h>
 
+#include <algorithm>
 #include <array>
 #include <cstdlib>
 #include <fstream>
 #include <iostream>
+#include <limits>
+#include <memory>
 
 namespace support {
 
@@ -143,6 +146,57 @@ StormProject::~StormProject() {
     std::filesystem::remove_all(folder_, error);
 }
 
+namespace {
+
+/// Half as loud, with an echo that is not far; now and then it misbehaves.
+class Effect : public kiai::Insert {
+  public:
+    explicit Effect(int fails_at) : fails_at_(fails_at) {}
+    void prepare(int, int most) override { last_.resize(static_cast<std::size_t>(most)); }
+    void process(std::span<float> left, std::span<float> right) override {
+        if (++calls_ == fails_at_) left[0] = std::numeric_limits<float>::infinity();
+        for (std::size_t i = 0; i < left.size(); ++i) {
+            left[i] = 0.5f * left[i] + 0.2f * last_[i];
+            right[i] = 0.5f * right[i];
+            last_[i] = left[i];
+        }
+    }
+    void reset() override { std::fill(last_.begin(), last_.end(), 0.0f); }
+    kiai::Seconds tail() const override { return kiai::Seconds(0.05); }
+
+  private:
+    int fails_at_, calls_ = 0;
+    std::vector<float> last_;
+};
+
+/// What is asked, what moves from one sound to another, and what is set on a bus.
+void ask_or_cross(kiai::Engine& engine, std::uint64_t chance, float part, std::vector<kiai::Play>& plays) {
+    const char* const sounds[] = {"hum", "far", "pile", "knock", "nobody-knows-it"};
+    const char* const to = sounds[(chance >> 24) % 5];
+    if (part < 0.3f) {
+        engine.dial("fill"), engine.scope("bench"), engine.zone("lid"), engine.load();
+        for (const kiai::PlayingNow& one : engine.plays())
+            if (one.number == 0 || one.sound.empty()) std::abort();
+        return;
+    }
+    if (part < 0.5f) {
+        engine.set_insert(part < 0.4f ? "low" : "main",
+                          (chance >> 28) % 3 == 0 ? nullptr
+                                                  : std::make_shared<Effect>(static_cast<int>(chance >> 30 & 63)));
+        return;
+    }
+    const kiai::PlayOptions options{
+        .loop = static_cast<int>(chance >> 32 & 3), .bus = part < 0.8f ? "low" : "calls", .at = engine.now() + 50};
+    if (part < 0.7f)
+        plays.push_back(engine.crossfade("hum", to, kiai::Seconds(part / 10), options));
+    else if (part < 0.85f && !plays.empty())
+        plays.push_back(engine.crossfade(plays.front(), to, kiai::Seconds(part / 10)));
+    else
+        plays.push_back(engine.play(to, options));
+}
+
+} // namespace
+
 void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::Play>& plays) {
     const auto part = static_cast<float>(chance >> 40) / static_cast<float>(1 << 24);
     const std::uint64_t pointer = chance >> 8 & 3;
@@ -238,9 +292,11 @@ void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::
     default:
         break;
     }
+    if ((chance >> 20) % 4 == 0) return ask_or_cross(engine, chance, part, plays);
     if (plays.empty()) return;
     kiai::Play& play = plays.back();
-    if (part < 0.2f) return play.set("speed", part * 5);
+    if (part < 0.1f) return play.set("speed", part * 10);
+    if (part < 0.2f) return play.seek(kiai::Seconds(part * 5 - 0.5f));
     if (part < 0.3f) return play.set_gain(-part * 20, kiai::Seconds(part / 10));
     if (part < 0.35f) return play.set_pitch(part * 40 - 13, kiai::Seconds(part / 10));
     if (part < 0.4f) return play.set_pan(part * 20 - 7);

@@ -47,12 +47,17 @@ void Play::on_ended(std::function<void(EndReason)> call) {
 
 Seconds Play::position() const noexcept {
     const auto engine = engine_.lock();
-    return Seconds(engine ? engine->core.handles().place({slot_, generation_}) : 0);
+    if (!engine) return Seconds(0);
+    mixer::Handles& handles = engine->core.handles();
+    handles.want_places();
+    return handles.has_place({slot_, generation_}) ? Seconds(handles.place({slot_, generation_})) : elapsed();
 }
 
 int Play::loops_left() const noexcept {
     const auto engine = engine_.lock();
-    return engine ? engine->core.handles().turns_left({slot_, generation_}) : 0;
+    if (!engine) return 0;
+    engine->core.handles().want_places();
+    return engine->core.handles().turns_left({slot_, generation_});
 }
 
 void Play::pause() noexcept {

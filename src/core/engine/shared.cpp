@@ -89,7 +89,7 @@ void EngineShared::hand_on_mix() {
 void EngineShared::warn_of_limits() {
     if (core.now() - looked_at_ < settings.rate) return;
     looked_at_ = core.now();
-    call_app([&] { usage.look(core.load(), translator.told(), doubts); });
+    call_app([&] { usage.look(core.load(), core.inserts().live(), translator.told(), doubts); });
 }
 
 void EngineShared::app_threw(const char* what) noexcept {

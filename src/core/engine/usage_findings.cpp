@@ -79,7 +79,7 @@ void UsageFindings::take(const Decision& decision, const model::Project& project
     }
 }
 
-void UsageFindings::look(const Load& load, const model::Project& project,
+void UsageFindings::look(const Load& load, bool live, const model::Project& project,
                          const std::function<void(const Finding&)>& sink) {
     project_ = &project;
     sink_ = &sink;
@@ -96,7 +96,7 @@ void UsageFindings::look(const Load& load, const model::Project& project,
     near("scheduled reports", load.scheduled, load.most_scheduled,
          "raise EngineSettings::reports, or schedule less far ahead");
     near("waiting decisions", load.decisions, load.most_decisions, "call poll() once a frame");
-    if (load.median > near_a_limit)
+    if (live && load.median > near_a_limit)
         say(FindingCode::near_limit, "block time",
             "rendering takes " + fixed(100 * load.median, 0) + " % of the time that a block lasts",
             "lower EngineSettings::voices, use larger blocks, or compile with optimization", {}, true);

@@ -25,8 +25,10 @@ class UsageFindings {
     void take(const Decision& decision, const model::Project& project, bool pointed,
               const std::function<void(const Finding&)>& say);
 
-    /// Looks at how near the engine is to its limits. [control]
-    void look(const Load& load, const model::Project& project, const std::function<void(const Finding&)>& sink);
+    /// Looks at how near the engine is to its limits. `live`: a device draws, so that the time of a block counts.
+    /// [control]
+    void look(const Load& load, bool live, const model::Project& project,
+              const std::function<void(const Finding&)>& sink);
 
   private:
     using Name = std::pair<ReportKind, std::string>;

@@ -50,12 +50,10 @@ struct alignas(64) ActivePlay {
     bool frozen = false;     ///< it stands still, since `frozen_at`
     std::uint8_t pauses = 0; ///< by whom it is paused
     EndReason reason = EndReason::finished;
-    std::int16_t bus = 0;   ///< that it counts on
-    std::int16_t route = 0; ///< the bus that it is mixed to; another than `bus` while it goes there
-    bool own_bus = true;    ///< `bus` is its sound's
-    bool rerouting = false; ///< it falls silent, since its bus is another now
-    bool seeking = false;   ///< it falls silent, since it goes on at `goal`
-    bool ducks = false;     ///< it counts among what buses are ducked under
+    std::int16_t route = 0;     ///< the bus that it is mixed to; another than `bus` while it goes there
+    bool rerouting : 1 = false; ///< it falls silent, since its bus is another now
+    bool seeking : 1 = false;   ///< it falls silent, since it goes on at `goal`
+    bool ducks : 1 = false;     ///< it counts among what buses are ducked under
     Envelope envelope;
     Frames frozen_at = 0;
     float gain = 1;        ///< the app's, linear
@@ -63,6 +61,8 @@ struct alignas(64) ActivePlay {
     double goal = 0;       ///< seconds of its clips
     Frames moved_at = 0;   ///< when the app moved one of these last
     std::uint8_t said = 0; ///< which of it the log tells of this movement
+    bool own_bus = true;   ///< `bus` is its sound's
+    std::int16_t bus = 0;  ///< that it counts on
     int scope = -1;
     std::uint64_t holder = 0;
     std::uint32_t run = 0;
@@ -107,12 +107,12 @@ struct Flow {
 struct alignas(64) ActiveVoice {
     int play = no_play; ///< no_play: it has come to its end
     std::uint32_t layer = 0;
-    Frames begin = 0;                        ///< later than its play's where its layer has a delay
-    Frames rise = 0;                         ///< how long it takes to come to its level
-    FadeCurve curve = FadeCurve::equal_gain; ///< of that
+    Frames begin = 0; ///< later than its play's where its layer has a delay
+    Frames rise = 0;  ///< how long it takes to come to its level
     float cell_peak = 0;
-    bool moves = false; ///< something moves it while it sounds
-    bool toned = false; ///< it has a filter
+    bool moves = false;                      ///< something moves it while it sounds
+    bool toned = false;                      ///< it has a filter
+    FadeCurve curve = FadeCurve::equal_gain; ///< of its rise
     Voice voice;
 };
 /// What is needed of it now and then; apart, so that many voices fit the cache.

@@ -27,6 +27,7 @@ class BusInserts {
     void let_go();
     /// A device draws: what takes longer than its frames last is bypassed. [any]
     void live(bool on) noexcept { live_.store(on, std::memory_order_relaxed); }
+    bool live() const noexcept { return live_.load(std::memory_order_relaxed); }
 
     /// Whether a bus has to be processed, where something sounds on it or not. [rt]
     bool needs(int bus, bool sounds) const noexcept;

@@ -33,7 +33,7 @@ class Handles {
                 slots_[at].stood_at.store(0, std::memory_order_relaxed);
                 slots_[at].number.store(0, std::memory_order_relaxed);
                 slots_[at].name.store(model::no_name, std::memory_order_relaxed);
-                slots_[at].place.store(0, std::memory_order_relaxed);
+                slots_[at].place_rate.store(0, std::memory_order_relaxed);
                 slots_[at].turns_left.store(0, std::memory_order_relaxed);
                 return {static_cast<std::uint32_t>(at), generation};
             }
@@ -68,14 +68,27 @@ class Handles {
     std::uint32_t number(Handle handle) const noexcept {
         return is_last(handle) ? slots_[handle.slot].number.load(std::memory_order_relaxed) : 0;
     }
-    /// Where in its clip, in seconds, its play is, and how many turns follow; -1: without end. [rt]
-    void tell_place(Handle handle, double seconds, int turns_left) noexcept {
+    /// Which frame of its clip, of so many per second, its play has come to, and how many turns follow; -1: without
+    /// end. [rt]
+    void tell_place(Handle handle, std::int64_t frame, int rate, int turns_left) noexcept {
         if (handle.slot >= slots_.size()) return;
-        slots_[handle.slot].place.store(seconds, std::memory_order_relaxed);
-        slots_[handle.slot].turns_left.store(turns_left, std::memory_order_relaxed);
+        Slot& slot = slots_[handle.slot];
+        slot.place.store(frame, std::memory_order_relaxed);
+        slot.place_rate.store(rate, std::memory_order_relaxed);
+        slot.turns_left.store(turns_left, std::memory_order_relaxed);
     }
+    /// Somebody has asked where a play is: it costs something to tell, so before that nobody is told. [rt]
+    bool places_wanted() const noexcept { return places_wanted_.load(std::memory_order_relaxed); }
+    void want_places() noexcept { places_wanted_.store(true, std::memory_order_relaxed); }
+    /// It was told where the play is. [any]
+    bool has_place(Handle handle) const noexcept {
+        return is_last(handle) && slots_[handle.slot].place_rate.load(std::memory_order_relaxed) > 0;
+    }
+    /// In seconds, of a play that has_place. [any]
     double place(Handle handle) const noexcept {
-        return is_last(handle) ? slots_[handle.slot].place.load(std::memory_order_relaxed) : 0;
+        const Slot& slot = slots_[handle.slot];
+        return static_cast<double>(slot.place.load(std::memory_order_relaxed)) /
+               slot.place_rate.load(std::memory_order_relaxed);
     }
     int turns_left(Handle handle) const noexcept {
         return is_last(handle) ? slots_[handle.slot].turns_left.load(std::memory_order_relaxed) : 0;
@@ -112,12 +125,13 @@ class Handles {
     std::size_t size() const noexcept { return slots_.size(); }
 
   private:
-    struct Slot {
+    struct alignas(64) Slot {
         std::atomic<std::uint64_t> word{0}; ///< which use of it, state, reason of the end
         std::atomic<Frames> begin{0}, stood_at{0};
         std::atomic<std::uint32_t> number{0};
         std::atomic<model::NameId> name{model::no_name};
-        std::atomic<double> place{0};
+        std::atomic<std::int64_t> place{0};
+        std::atomic<int> place_rate{0};
         std::atomic<int> turns_left{0};
     };
     bool is_last(Handle handle) const noexcept {
@@ -143,6 +157,7 @@ class Handles {
 
     std::vector<Slot> slots_;
     std::atomic<std::size_t> hint_{0};
+    std::atomic<bool> places_wanted_{false};
 };
 
 } // namespace kiai::mixer

@@ -93,10 +93,10 @@ void PlayControl::set_paused(int index, std::uint8_t pauses, Frames now) noexcep
 }
 
 /// Writes what a handle told its play.
-void PlayControl::say(const ActivePlay& play, decisions::Record record, Outcome outcome, Frames now) noexcept {
+void PlayControl::say(const ActivePlay& told, decisions::Record record, Outcome outcome, Frames now) noexcept {
     record.frame = now;
-    record.play = play.id;
-    record.sound = play.sound;
+    record.play = told.id;
+    record.sound = told.sound;
     record.count = outcome == Outcome::stopped ? 1 : 0;
     record.outcome = outcome;
     table_.journal.write(record);

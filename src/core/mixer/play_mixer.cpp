@@ -276,7 +276,7 @@ void PlayMixer::mix_play(int index, std::span<const int> voices, Frames now, int
                     mix_voice(slot, now + done, stretch, bus.left + done, bus.right + done);
         done += stretch;
     }
-    if (play.voices > 0) table_.tell_place(play, voices);
+    if (play.voices > 0 && table_.handles.places_wanted()) table_.tell_place(play, voices);
 }
 
 void PlayMixer::mix(Frames now, int frames, float* left, float* right) noexcept {

@@ -113,10 +113,11 @@ void PlayTable::tell(const ActivePlay& play, Frames now) noexcept {
                             : play.counted   ? PlayState::playing
                                              : PlayState::fading;
     handles.tell(play.handle, state, play.begun + play.skipped, now);
+    const int of = play.sound;
     PlayBoard::Shown shown;
     shown.id = play.id;
+    shown.sound = of;
     shown.bus = play.bus;
-    shown.sound = play.sound;
     shown.scope = play.scope;
     shown.state = state;
     shown.begin = play.begun + play.skipped;
@@ -130,9 +131,7 @@ void PlayTable::tell_place(const ActivePlay& play, std::span<const int> its_voic
         const ActiveVoice& active = item(voices, slot);
         if (active.play == no_play) continue;
         const Voice& voice = active.voice;
-        const int left = voice.endless() ? -1 : static_cast<int>(voice.turns_left());
-        return handles.tell_place(play.handle, static_cast<double>(voice.place()) / item(stories, slot).audio->rate,
-                                  left);
+        return handles.tell_place(play.handle, voice.place(), voice.rate(), voice.turns_left());
     }
 }
 

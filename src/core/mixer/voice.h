@@ -52,8 +52,14 @@ class Voice {
     /// not heard. [rt]
     void seek(std::int64_t frame, std::int64_t turns, Stream* stream) noexcept;
     /// The frame of its clip that comes next, and how many turns follow the present one. [rt]
-    std::int64_t place() const noexcept { return lap_->place(std::min(index_, end_ - 1), turns_); }
-    std::int64_t turns_left() const noexcept { return lap_->turns_after(index_, turns_); }
+    std::int64_t place() const noexcept {
+        return turns_ == 1 ? index_ : lap_->place(std::min(index_, end_ - 1), turns_);
+    }
+    int turns_left() const noexcept {
+        if (turns_ == 1) return 0;
+        return endless() ? -1 : static_cast<int>(lap_->turns_after(index_, turns_));
+    }
+    int rate() const noexcept { return audio_->rate; }
     bool endless() const noexcept { return turns_ == Lap::endless; }
 
     /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. Where the
