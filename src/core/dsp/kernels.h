@@ -10,8 +10,22 @@ namespace kiai::dsp {
 
 constexpr int cell = 64; ///< frames of the clock over which one level is measured
 
+/// Places of output frames at a ratio that stays, up to 2: where the first is, and how far the next, both in whole
+/// frames and 2^-64ths of one.
+struct Stride {
+    std::uint64_t fraction = 0; ///< of the first place; its whole frame counts as 0
+    std::uint64_t step_fraction = 0;
+    std::uint32_t step = 0;
+};
+constexpr int most_places = 256;
+
 struct Kernels {
     const char* name;
+
+    /// Sets the places of up to most_places frames, for a filter: exactly, so that how they are cut makes no
+    /// difference. The arrays have room for most_places.
+    void (*place)(const Stride& stride, const Filter& filter, int frames, std::int32_t* first, std::int32_t* row,
+                  float* blend);
 
     /// out[i] = the source at the i-th place. `source` holds every frame that a place's taps reach. Each output frame
     /// is computed in the same order of operations whatever `frames` is.

@@ -7,6 +7,22 @@
 namespace kiai::dsp {
 namespace {
 
+void place(const Stride& stride, const Filter& filter, int frames, std::int32_t* first, std::int32_t* row,
+           float* blend) {
+    const auto rows = static_cast<std::uint64_t>(filter.rows);
+    std::uint64_t fraction = stride.fraction;
+    std::int32_t index = 0;
+    for (int i = 0; i < frames; ++i) {
+        const std::uint64_t exact = (fraction >> 32) * rows; // 32.32: which row, and how far to the next
+        first[i] = index;
+        row[i] = static_cast<std::int32_t>(exact >> 32) * filter.taps;
+        blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
+        const std::uint64_t next = fraction + stride.step_fraction;
+        index += static_cast<std::int32_t>(stride.step) + (next < fraction ? 1 : 0);
+        fraction = next;
+    }
+}
+
 void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
     for (int i = 0; i < frames; ++i) {
         const float* x = source + places.first[i];
@@ -76,7 +92,7 @@ float between(const float* source, const float* taps, int span) {
 } // namespace
 
 const Kernels& portable_kernels() noexcept {
-    static constexpr Kernels table{"plain", interpolate, mix_mono, mix_side, widen, peak, between};
+    static constexpr Kernels table{"plain", place, interpolate, mix_mono, mix_side, widen, peak, between};
     return table;
 }
 

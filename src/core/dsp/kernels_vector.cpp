@@ -8,6 +8,9 @@
 
 #include "core/dsp/kernels.h"
 
+#include <cstdint>
+#include <utility>
+
 HWY_BEFORE_NAMESPACE();
 namespace kiai::dsp::HWY_NAMESPACE {
 
@@ -74,33 +77,80 @@ HWY_INLINE void join_lanes(V v0, V v1, V v2, V v3, Join join, float* HWY_RESTRIC
                 join, out);
 }
 
-/// Four frames of output at a time: enough sums in flight to hide how long each addition takes.
+/// The i-th fraction is that of F + i S, whose halves are multiplied apart: exact for i below 2^31.
+void place(const Stride& stride, const Filter& filter, int frames, std::int32_t* HWY_RESTRICT first,
+           std::int32_t* HWY_RESTRICT row, float* HWY_RESTRICT blend) {
+    const hn::CappedTag<std::uint64_t, 8> d;
+    const hn::Repartition<std::uint32_t, decltype(d)> halves;
+    const hn::Rebind<std::uint32_t, decltype(d)> narrow;
+    const hn::RebindToSigned<decltype(narrow)> whole;
+    const hn::RebindToFloat<decltype(narrow)> real;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    const auto low_half = hn::Set(d, 0xffffffffu);
+    const auto times = [&](auto a, std::uint32_t b) HWY_ATTR { // of the lower half of each
+        return hn::MulEven(hn::BitCast(halves, a), hn::BitCast(halves, hn::Set(d, std::uint64_t{b})));
+    };
+    const auto split = [](std::uint64_t x) { return std::pair(static_cast<std::uint32_t>(x), x >> 32); };
+    const auto [fraction_low, fraction_high] = split(stride.fraction);
+    const auto [step_low, step_high] = split(stride.step_fraction);
+    for (int i = 0; i < frames; i += lanes) {
+        const auto number = hn::Add(hn::Iota(d, 0), hn::Set(d, static_cast<std::uint64_t>(i)));
+        const auto low = hn::Add(times(number, step_low), hn::Set(d, std::uint64_t{fraction_low}));
+        const auto high =
+            hn::Add(hn::Add(times(number, static_cast<std::uint32_t>(step_high)), hn::Set(d, fraction_high)),
+                    hn::ShiftRight<32>(low));
+        const auto index = hn::Add(times(number, stride.step), hn::ShiftRight<32>(high));
+        const auto exact = times(hn::And(high, low_half), static_cast<std::uint32_t>(filter.rows));
+        const auto line = times(hn::ShiftRight<32>(exact), static_cast<std::uint32_t>(filter.taps));
+        const auto way = hn::ShiftRight<1>(hn::And(exact, low_half));
+        hn::StoreU(hn::BitCast(whole, hn::TruncateTo(narrow, index)), whole, first + i);
+        hn::StoreU(hn::BitCast(whole, hn::TruncateTo(narrow, line)), whole, row + i);
+        const auto part = hn::ConvertTo(real, hn::BitCast(whole, hn::TruncateTo(narrow, way)));
+        hn::StoreU(hn::Mul(part, hn::Set(real, 0x1p-31f)), real, blend + i);
+    }
+}
+
+/// Keeps a vector in its register: GCC would rather load it again for each use, and loads are what the kernel waits
+/// for.
+template<class V>
+HWY_INLINE V kept(V vector) {
+#if HWY_ARCH_X86 && HWY_COMPILER_GCC_ACTUAL && HWY_TARGET <= HWY_AVX2
+    asm("" : "+v"(vector.raw));
+#endif
+    return vector;
+}
+
+/// Four frames of output at a time: enough sums in flight to hide how long each addition takes. With a known number of
+/// taps a row and the next lie at a known distance, which leaves enough registers for the addresses. `taps` 0: any.
+template<int known_taps>
 HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first,
                                  const std::int32_t* row, const float* blends, float* HWY_RESTRICT out) {
     const Lanes d;
-    const std::ptrdiff_t lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d)), taps = filter.taps;
+    const std::ptrdiff_t lanes = static_cast<std::ptrdiff_t>(hn::Lanes(d)),
+                         taps = known_taps > 0 ? known_taps : filter.taps;
     const float *x0 = source + first[0], *x1 = source + first[1], *x2 = source + first[2], *x3 = source + first[3];
     const float *c0 = filter.data() + row[0], *c1 = filter.data() + row[1], *c2 = filter.data() + row[2],
                 *c3 = filter.data() + row[3];
-    const float *n0 = c0 + taps, *n1 = c1 + taps, *n2 = c2 + taps, *n3 = c3 + taps;
     auto a0 = hn::Zero(d), a1 = a0, a2 = a0, a3 = a0, b0 = a0, b1 = a0, b2 = a0, b3 = a0;
     for (std::ptrdiff_t k = 0; k < taps; k += lanes) {
-        const auto v0 = hn::LoadU(d, x0 + k), v1 = hn::LoadU(d, x1 + k), v2 = hn::LoadU(d, x2 + k),
-                   v3 = hn::LoadU(d, x3 + k);
-        a0 = hn::MulAdd(hn::Load(d, c0 + k), v0, a0), b0 = hn::MulAdd(hn::Load(d, n0 + k), v0, b0);
-        a1 = hn::MulAdd(hn::Load(d, c1 + k), v1, a1), b1 = hn::MulAdd(hn::Load(d, n1 + k), v1, b1);
-        a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, n2 + k), v2, b2);
-        a3 = hn::MulAdd(hn::Load(d, c3 + k), v3, a3), b3 = hn::MulAdd(hn::Load(d, n3 + k), v3, b3);
+        const auto v0 = kept(hn::LoadU(d, x0 + k)), v1 = kept(hn::LoadU(d, x1 + k)), v2 = kept(hn::LoadU(d, x2 + k)),
+                   v3 = kept(hn::LoadU(d, x3 + k));
+        a0 = hn::MulAdd(hn::Load(d, c0 + k), v0, a0), b0 = hn::MulAdd(hn::Load(d, c0 + taps + k), v0, b0);
+        a1 = hn::MulAdd(hn::Load(d, c1 + k), v1, a1), b1 = hn::MulAdd(hn::Load(d, c1 + taps + k), v1, b1);
+        a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, c2 + taps + k), v2, b2);
+        a3 = hn::MulAdd(hn::Load(d, c3 + k), v3, a3), b3 = hn::MulAdd(hn::Load(d, c3 + taps + k), v3, b3);
     }
     const auto blend = [&](auto a, auto b, int i)
                            HWY_ATTR { return hn::MulAdd(hn::Set(d, blends[i]), hn::Sub(b, a), a); };
     join_lanes(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3), Plus(), out);
 }
 
-void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
+template<int known_taps>
+HWY_INLINE void interpolate_all(const float* source, const Filter& filter, const Places& places, int frames,
+                                float* out) {
     int i = 0;
     for (; i + 4 <= frames; i += 4)
-        interpolate_four(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
+        interpolate_four<known_taps>(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
     if (i == frames) return;
     std::int32_t first[4], row[4]; // the last few with company, so that they are computed as all others are
     float blend[4], four[4];
@@ -108,8 +158,21 @@ void interpolate(const float* source, const Filter& filter, const Places& places
         const int at = HWY_MIN(i + j, frames - 1);
         first[j] = places.first[at], row[j] = places.row[at], blend[j] = places.blend[at];
     }
-    interpolate_four(source, filter, first, row, blend, four);
+    interpolate_four<known_taps>(source, filter, first, row, blend, four);
     for (int j = 0; i + j < frames; ++j) out[i + j] = four[j];
+}
+
+void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
+    switch (filter.taps) {
+    case 48:
+        return interpolate_all<48>(source, filter, places, frames, out);
+    case 64:
+        return interpolate_all<64>(source, filter, places, frames, out);
+    case 80:
+        return interpolate_all<80>(source, filter, places, frames, out);
+    default:
+        return interpolate_all<0>(source, filter, places, frames, out);
+    }
 }
 
 /// Calls `some(i)` for as many frames as a vector holds, and `one(i)` for the rest, cell by cell; each gives the
@@ -226,7 +289,8 @@ float between(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, 
 } // namespace
 
 const Kernels& table() {
-    static const Kernels kernels{hwy::TargetName(HWY_TARGET), interpolate, mix_mono, mix_side, widen, peak, between};
+    static const Kernels kernels{
+        hwy::TargetName(HWY_TARGET), place, interpolate, mix_mono, mix_side, widen, peak, between};
     return kernels;
 }
 

@@ -171,30 +171,40 @@ int Voice::pass(int frames) noexcept {
         for (; passed < frames && index_ < end_; ++passed) glide_on();
         return passed;
     }
-    const auto place_after = [&](int count, std::uint64_t& fraction) { // 64.64 places, added up exactly
-        const std::uint64_t low = step_fraction_ & 0xffffffffu, high = step_fraction_ >> 32,
-                            times = static_cast<std::uint64_t>(count);
-        const std::uint64_t from_low = low * times, from_high = high * times + (from_low >> 32);
-        const std::uint64_t added = from_high << 32 | (from_low & 0xffffffffu);
-        fraction = fraction_ + added;
-        return index_ + count * step_ + static_cast<std::int64_t>(from_high >> 32) + (fraction < added ? 1 : 0);
-    };
-    std::uint64_t fraction = 0;
-    int count = frames;
-    if (place_after(frames, fraction) >= end_) { // the fewest that come to the end
-        int low = 0, high = frames;
-        while (low < high) {
-            const int middle = (low + high) / 2;
-            if (place_after(middle, fraction) >= end_)
-                high = middle;
-            else
-                low = middle + 1;
-        }
-        count = low;
-    }
-    index_ = place_after(count, fraction);
-    fraction_ = fraction;
+    const int count = frames_until_end(frames);
+    advance(count);
     return count;
+}
+
+/// The place after so many frames at a ratio that stays: 64.64, multiplied exactly.
+std::int64_t Voice::place_after(int count, std::uint64_t& fraction) const noexcept {
+    const std::uint64_t low = step_fraction_ & 0xffffffffu, high = step_fraction_ >> 32,
+                        times = static_cast<std::uint64_t>(count);
+    const std::uint64_t from_low = low * times, from_high = high * times + (from_low >> 32);
+    const std::uint64_t added = from_high << 32 | (from_low & 0xffffffffu);
+    fraction = fraction_ + added;
+    return index_ + count * step_ + static_cast<std::int64_t>(from_high >> 32) + (fraction < added ? 1 : 0);
+}
+
+/// The fewest that come to the end, at most `frames`.
+int Voice::frames_until_end(int frames) const noexcept {
+    std::uint64_t fraction = 0;
+    if (place_after(frames, fraction) < end_) return frames;
+    int low = 0, high = frames;
+    while (low < high) {
+        const int middle = (low + high) / 2;
+        if (place_after(middle, fraction) >= end_)
+            high = middle;
+        else
+            low = middle + 1;
+    }
+    return low;
+}
+
+void Voice::advance(int frames) noexcept {
+    std::uint64_t fraction = 0;
+    index_ = place_after(frames, fraction);
+    fraction_ = fraction;
 }
 
 /// One side of the clip at the places in `scratch`, which count from the clip's frame `from`.
@@ -236,31 +246,13 @@ int Voice::place_stretched(Scratch& scratch, int frames) noexcept {
 }
 
 /// The same for a ratio up to 2 that stays; it is what most voices do most of the time.
-int Voice::place(Scratch& scratch, int frames) noexcept {
+int Voice::place(const dsp::Kernels& kernels, Scratch& scratch, int frames) noexcept {
     if (filter_.stretch > 1) return place_stretched(scratch, frames);
-    const auto rows = static_cast<std::uint64_t>(filter_.filter->rows);
-    const std::int64_t end = end_ - index_;
-    std::int64_t index = 0;
-    std::uint64_t fraction = fraction_;
-    std::int32_t *first = scratch.first.data(), *row = scratch.row.data();
-    std::int32_t between[Scratch::most];
-    int i = 0;
-    for (; i < frames && index < end; ++i) {
-        const std::uint64_t exact = (fraction >> 32) * rows; // 32.32: which row, and how far to the next
-        first[i] = static_cast<std::int32_t>(index);
-        row[i] = static_cast<std::int32_t>(exact >> 32);
-        between[i] = static_cast<std::int32_t>(exact >> 1 & 0x7fffffff);
-        const std::uint64_t next = fraction + step_fraction_;
-        index += step_ + (next < fraction ? 1 : 0);
-        fraction = next;
-    }
-    for (int k = 0; k < i; ++k) { // apart, since it can be done for several at a time
-        row[k] *= filter_.filter->taps;
-        scratch.blend[static_cast<std::size_t>(k)] = static_cast<float>(between[k]) * 0x1p-31f;
-    }
-    index_ += index;
-    fraction_ = fraction;
-    return i;
+    const int count = frames_until_end(frames);
+    const dsp::Stride stride{fraction_, step_fraction_, static_cast<std::uint32_t>(step_)};
+    kernels.place(stride, *filter_.filter, count, scratch.first.data(), scratch.row.data(), scratch.blend.data());
+    advance(count);
+    return count;
 }
 
 int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, dsp::Tone* tone, int frames,
@@ -284,7 +276,7 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shap
         const std::int64_t from = index_;
         int made = 0;
         if (filter_) {
-            made = gliding_ ? place_gliding(scratch, ask) : place(scratch, ask);
+            made = gliding_ ? place_gliding(scratch, ask) : place(kernels, scratch, ask);
         } else {
             made = static_cast<int>(std::min<std::int64_t>(ask, end_ - index_));
             index_ += made;

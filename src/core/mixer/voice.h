@@ -20,8 +20,8 @@ namespace kiai::mixer {
 /// Working memory of the mixing thread, one for all voices.
 struct Scratch {
     Scratch();
-    static constexpr int most = 256; ///< frames of output that a voice makes at a time
-    std::vector<float> source;       ///< what the taps of that many places reach, at any ratio
+    static constexpr int most = dsp::most_places; ///< frames of output that a voice makes at a time
+    std::vector<float> source;                    ///< what the taps of that many places reach, at any ratio
     std::vector<float> left, right;
     std::vector<float> before;            ///< one side through the filter that a glide leaves
     std::vector<std::int32_t> first, row; ///< places of the taps
@@ -94,7 +94,10 @@ class Voice {
     /// One channel of `frames` frames from `from` on, in `into` or straight in the clip; silence outside of it.
     const float* fetch(int channel, std::int64_t from, int frames, float* into,
                        const dsp::Kernels& kernels) const noexcept;
-    int place(Scratch& scratch, int frames) noexcept;
+    int place(const dsp::Kernels& kernels, Scratch& scratch, int frames) noexcept;
+    std::int64_t place_after(int count, std::uint64_t& fraction) const noexcept;
+    int frames_until_end(int frames) const noexcept;
+    void advance(int frames) noexcept;
     int place_stretched(Scratch& scratch, int frames) noexcept;
     int place_gliding(Scratch& scratch, int frames) noexcept;
     void glide_on() noexcept;
