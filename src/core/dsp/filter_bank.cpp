@@ -3,6 +3,7 @@
 #include "core/dsp/math.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <span>
 
@@ -12,14 +13,24 @@ namespace {
 #include "core/dsp/prototype.inc"
 
 constexpr int steps_per_octave = 24;
-constexpr int rows_at_unity = 256; // at 10 kHz of 48 the blend between rows then errs by -110 dB
+constexpr int rows_at_unity = 256;                 // at 10 kHz of 48 the blend between rows then errs by -110 dB
+constexpr double lowest_that_folds_high = 5.0 / 6; // below it, what `up` lets through would fold below 20 kHz of 48
+
+/// One of the two that scripts/design-prototype makes.
+struct Design {
+    int taps = 0; ///< frames that it spans at ratio 1
+    std::span<const double> heights;
+};
+constexpr Design up{up_taps, up_points}, down{down_taps, down_points};
 
 /// The prototype between its stored points: in each interval Lagrange's polynomial through the eight points around it.
 class Prototype {
   public:
-    Prototype() {
-        for (int left = -most; left < most; ++left) {
-            Interval& interval = intervals_[static_cast<std::size_t>(left + most)];
+    explicit Prototype(const Design& design)
+        : taps(design.taps), heights_(design.heights), most_(design.taps * prototype_density / 2 + points),
+          intervals_(static_cast<std::size_t>(2 * most_)) {
+        for (int left = -most_; left < most_; ++left) {
+            Interval& interval = intervals_[static_cast<std::size_t>(left + most_)];
             for (int i = 0; i < points; ++i) {
                 const double height = stored(left - before + i) / below[i];
                 double product[points] = {1}; // of (t + before - j), its coefficients from the lowest power on
@@ -30,7 +41,7 @@ class Prototype {
                         product[power] =
                             (power > 0 ? product[power - 1] : 0) + (power < degree ? product[power] * (before - j) : 0);
                 }
-                for (int power = 0; power < points; ++power) interval[power] += height * product[power];
+                for (std::size_t power = 0; power < points; ++power) interval[power] += height * product[power];
             }
         }
     }
@@ -40,11 +51,11 @@ class Prototype {
         for (std::size_t begin = 0, end = 0; begin < x.size(); begin = end) {
             const double left = std::floor(x[begin]);
             while (end < x.size() && x[end] >= left) ++end; // those of one interval
-            if (left < -most || left >= most) {
+            if (left < -most_ || left >= most_) {
                 for (std::size_t i = begin; i < end; ++i) values[i] = 0;
                 continue;
             }
-            const Interval& c = intervals_[static_cast<std::size_t>(static_cast<int>(left) + most)];
+            const Interval& c = intervals_[static_cast<std::size_t>(static_cast<int>(left) + most_)];
             for (std::size_t i = begin; i < end; ++i) {
                 const double t = x[i] - left, square = t * t;
                 // In pairs, so that the products do not wait for each other.
@@ -55,25 +66,28 @@ class Prototype {
         }
     }
 
+    const int taps;
+
   private:
     static constexpr int points = 8, before = 3; ///< how many of the points lie before the interval's first
-    static constexpr int most = prototype_taps * prototype_density / 2 + points;
     /// What the differences of the points multiply to, for each of them.
     static constexpr double below[points] = {-5040, 720, -240, 144, -144, 240, -720, 5040};
-    using Interval = double[points];
+    using Interval = std::array<double, points>;
 
-    static double stored(int i) noexcept {
-        i = std::abs(i);
-        return i < static_cast<int>(std::size(prototype)) ? prototype[i] : 0;
+    double stored(int i) const noexcept {
+        const auto at = static_cast<std::size_t>(std::abs(i));
+        return at < heights_.size() ? heights_[at] : 0;
     }
 
-    Interval intervals_[2 * most] = {};
+    std::span<const double> heights_;
+    int most_;
+    std::vector<Interval> intervals_;
 };
 
 /// The prototype stretched in time by `ratio`, and so narrowed in frequency.
 Filter make(const Prototype& impulse, double ratio) {
     Filter filter;
-    const int span = 2 * static_cast<int>(std::ceil(prototype_taps * ratio / 2));
+    const int span = 2 * static_cast<int>(std::ceil(impulse.taps * ratio / 2));
     filter.taps = (span + 15) / 16 * 16;
     filter.before = filter.taps / 2 - 1;
     filter.rows = static_cast<int>(std::ceil(rows_at_unity / ratio));
@@ -105,8 +119,10 @@ Filter make(const Prototype& impulse, double ratio) {
 } // namespace
 
 FilterBank::FilterBank() {
-    const Prototype impulse;
-    static_assert((2 * prototype_taps + 15) / 16 * 16 * most_stretch == most_taps && 2 * most_stretch == fastest);
+    const Prototype impulse(up);
+    static_assert((2 * up_taps + 15) / 16 * 16 * most_stretch == most_taps && 2 * most_stretch == fastest);
+    static_assert((down_taps + 15) / 16 * 16 <= most_taps);
+    down_ = make(Prototype(down), 1);
     for (int step = 0; step <= steps_per_octave; ++step) {
         ratios_.push_back(exp2(static_cast<double>(step) / steps_per_octave));
         filters_.push_back(make(impulse, ratios_.back()));
@@ -119,6 +135,7 @@ const FilterBank& FilterBank::instance() {
 }
 
 Stretched FilterBank::for_ratio(double ratio) const noexcept {
+    if (ratio < lowest_that_folds_high) return {&down_, 1};
     ratio *= 1 - 1e-9; // a whole semitone is one of the steps, whichever way its last bit fell
     int stretch = 1;
     for (; ratio > 2 && stretch < most_stretch; ratio /= 2) stretch *= 2;

@@ -55,13 +55,14 @@ class FilterBank {
     /// The one bank of this process, made at the first call. [control]
     static const FilterBank& instance();
 
-    /// The filter for a ratio: below or at 1 the full band; above, the narrowest step that lets nothing past half the
-    /// output's rate. [rt]
+    /// The filter for a ratio: below or at 1 the full band; above, the widest step that lets nothing past which would
+    /// be heard, below 20 kHz of an output of 48 kHz. [rt]
     Stretched for_ratio(double ratio) const noexcept;
 
   private:
     FilterBank();
-    std::vector<Filter> filters_;
+    std::vector<Filter> filters_; ///< for ratios from 5/6 on
+    Filter down_;                 ///< for lower ones
     std::vector<double> ratios_;
 };
 

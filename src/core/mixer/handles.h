@@ -125,7 +125,7 @@ class Handles {
     std::size_t size() const noexcept { return slots_.size(); }
 
   private:
-    struct alignas(64) Slot {
+    struct Slot {
         std::atomic<std::uint64_t> word{0}; ///< which use of it, state, reason of the end
         std::atomic<Frames> begin{0}, stood_at{0};
         std::atomic<std::uint32_t> number{0};
