@@ -53,7 +53,8 @@ struct Folder {
 bench::Work voices(const kiai::Project& project, int pitch, int count) {
     auto engine = std::make_shared<kiai::Engine>(project, kiai::EngineSettings{.seed = 1, .voices = 4096});
     engine->set_log({});
-    for (int i = 0; i < count; ++i) engine->play("at-" + std::to_string(pitch) + (i < 1000 ? "" : i < 2000 ? "-more" : "-most"));
+    for (int i = 0; i < count; ++i)
+        engine->play("at-" + std::to_string(pitch) + (i < 1000 ? "" : i < 2000 ? "-more" : "-most"));
     auto out = std::make_shared<std::vector<float>>(2 * block);
     engine->render(*out);
     return [engine, out] {

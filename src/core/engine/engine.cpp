@@ -389,10 +389,12 @@ bool Engine::set_insert(std::string_view bus, std::shared_ptr<Insert> insert) {
         model::to_standard_error("kiai: the insert of bus \"" + std::string(bus) +
                                  "\" threw an exception before it was used: " + what);
     });
+    std::vector<std::shared_ptr<Insert>> unused; // goes after the lock
     const std::lock_guard guard(shared_->mutex);
     const auto number = find();
     if (!number || !ready) return false;
     shared_->core.inserts().set(*number, std::move(insert), std::isfinite(tail.count()) ? tail : Seconds(1));
+    unused = shared_->core.inserts().take_unused();
     return true;
 }
 

@@ -63,11 +63,14 @@ void EngineShared::poll() {
         const auto sink = log; // a callback may set another
         if (*sink) call_app([&] { (*sink)(decision); });
     }
+    std::vector<std::shared_ptr<Insert>>
+        unused; // they go without the lock, since their destructors may call the engine
     {
         const std::lock_guard guard(mutex);
         editions.let_go(); // what nothing plays any more
-        core.inserts().let_go();
+        unused = core.inserts().take_unused();
     }
+    unused.clear();
     hand_on_mix();
     warn_of_limits();
     recorder.read_served();

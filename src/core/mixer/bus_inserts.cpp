@@ -38,11 +38,16 @@ void BusInserts::set(int bus, std::shared_ptr<Insert> insert, Seconds tail) {
     // One that `render` has not taken out of the box it will never see.
     if (Entry* const unseen = slot->box.exchange(all_.back().get(), std::memory_order_acq_rel))
         unseen->done.store(true, std::memory_order_relaxed);
-    let_go();
 }
 
-void BusInserts::let_go() {
-    std::erase_if(all_, [](const auto& entry) { return entry->done.load(std::memory_order_acquire); });
+std::vector<std::shared_ptr<Insert>> BusInserts::take_unused() {
+    std::vector<std::shared_ptr<Insert>> unused;
+    std::erase_if(all_, [&](const auto& entry) {
+        const bool done = entry->done.load(std::memory_order_acquire);
+        if (done) unused.push_back(std::move(entry->insert));
+        return done;
+    });
+    return unused;
 }
 
 bool BusInserts::needs(int bus, bool sounds) const noexcept {

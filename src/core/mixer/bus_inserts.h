@@ -23,8 +23,8 @@ class BusInserts {
     /// Gives a bus an insert, which has been prepared, in place of the one before; null: none. `tail`: how long it
     /// sounds on. [control]
     void set(int bus, std::shared_ptr<Insert> insert, Seconds tail);
-    /// Lets go of those that are not used any more. [control]
-    void let_go();
+    /// Those that are not used any more, for the caller to let go of where the app may be called. [control]
+    std::vector<std::shared_ptr<Insert>> take_unused();
     /// A device draws: what takes longer than its frames last is bypassed. [any]
     void live(bool on) noexcept { live_.store(on, std::memory_order_relaxed); }
     bool live() const noexcept { return live_.load(std::memory_order_relaxed); }
