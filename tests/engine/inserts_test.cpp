@@ -282,6 +282,26 @@ TEST_CASE("An insert that calls the engine from its destructor does no harm", "[
     CHECK(engine.sounding() == 2);
 }
 
+TEST_CASE("An insert is never given a stretch of no frames", "[insert]") {
+    struct Least : kiai::Insert {
+        std::size_t least = 9999;
+        void prepare(int, int) override {}
+        void process(std::span<float> left, std::span<float>) override { least = std::min(least, left.size()); }
+        void reset() override {}
+    };
+    const auto insert = std::make_shared<Least>();
+    kiai::Engine engine(project_of(Signal(4800, 0.1f), two_buses + binding("every = '1 ms'", "notice = 'tick'") +
+                                                           binding("notice = 'tick'", "play = 'once'")),
+                        {.seed = 1});
+    REQUIRE(engine.set_insert("low", insert));
+    for (int i = 0; i < 200; ++i) {
+        engine.render({});
+        engine.play("once", {.at = engine.now() + 3});
+        render(engine, i % 7 + 1);
+    }
+    CHECK(insert->least >= 1);
+}
+
 TEST_CASE("An insert stays on its bus when the project is changed", "[insert]") {
     Counts counts;
     kiai::Engine engine(project_of(sine(480, 0.2, 48000), two_buses), {.seed = 1});

@@ -138,6 +138,18 @@ TEST_CASE("A seek before anything was heard, while it is paused, or beyond the e
     }
 }
 
+TEST_CASE("A seek beyond the end while the bus moves ends the play, and its level is known", "[seek]") {
+    Bench bench("[bus.low]\n" + once + "bus = 'low'\n", sine(500, 0.4, 96000));
+    kiai::Play play = bench.engine.play("s");
+    bench.decided(1013); // within a cell
+    bench.engine.set_bus_gain("low", -20, kiai::Seconds(0.5));
+    play.seek(kiai::Seconds(9));
+    const auto all = bench.everything(9600);
+    const auto ended = with_outcome(all, kiai::Outcome::ended);
+    REQUIRE(ended.size() == 1);
+    CHECK(static_cast<double>(ended[0].level) == Approx(db(0.4)).margin(0.1));
+}
+
 TEST_CASE("A seek within a loop begins its turns anew, with a pitch that moves as well", "[seek]") {
     kiai::Engine engine(project_of(ramp(two_seconds), "[sound.s]\ntakes = ['tone']\nlimit = { plays = 9 }\n"
                                                       "loop = { from = '0.5 s', to = '1 s', count = 2 }\n"),

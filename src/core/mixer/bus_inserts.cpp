@@ -115,6 +115,7 @@ void BusInserts::run(Entry* entry, bool sounds, const Slot& slot, float* const s
 
 void BusInserts::process(int bus, bool sounds, float* left, float* right, int frames, Frames now,
                          Journal& journal) noexcept {
+    if (frames == 0) return; // between two that are served at one frame
     Slot& slot = *at(bus);
     if (!slot.leaving && slot.box.load(std::memory_order_relaxed)) {
         slot.leaving = slot.current;

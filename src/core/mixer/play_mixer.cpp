@@ -39,7 +39,8 @@ void PlayMixer::measure(ActiveVoice& active, Frames now, int made, std::span<con
         return;
     }
     for (std::size_t c = 0; c < cells; ++c, begin += dsp::cell) {
-        const float heard = with_gain(peaks[c], gains.heard(play.route, std::min(begin + dsp::cell, end) - 1));
+        const Frames last = std::max(now, std::min(begin + dsp::cell, end) - 1); // nothing at all may have been made
+        const float heard = with_gain(peaks[c], gains.heard(play.route, last));
         if (!play.layered) play.peak = std::max(play.peak, heard);
         table_.journal.write_level({play.id, active.layer, begin, heard});
     }
