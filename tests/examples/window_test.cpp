@@ -99,7 +99,9 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         INFO(all);
         CHECK(counts["press hopper: played hopper"] == 3);
         CHECK(counts["key-down Space: played hopper"] == 1);
-        CHECK(counts["key-down Digit3: played glass"] == 1);
+        CHECK(counts["key-down Digit3: done"] == 1);
+        // A marble may have struck the glass a moment before: then the gap refuses the key's play.
+        CHECK(counts["key-down Digit3: played glass"] + counts["key-down Digit3: refused-gap glass"] == 1);
         CHECK(counts["press lift: played lift"] == 1);
         CHECK(counts["release lift: stopped"] == 1);
         CHECK(counts["scope-enter drawer: played clatter"] == 1);
