@@ -42,7 +42,8 @@ struct Load {
     int reports = 0, most_reports = 0;
     int scheduled = 0, most_scheduled = 0;
     int decisions = 0, most_decisions = 0; ///< that wait for `poll`; beyond the most they are lost
-    std::size_t memory = 0;                ///< bytes of the samples of the project in memory
+    /// Bytes of samples in memory: those of the project, and the copies of its clips at the engine's rate.
+    std::size_t memory = 0;
 };
 
 } // namespace kiai::inline v0

@@ -48,6 +48,10 @@ struct Kernels {
     /// The largest magnitude of a signal between frame 0 and frame 1, on a grid of quarters: taps[p] are `span` taps
     /// for quarter p = 1, 2, 3; source points at the frame of the first tap.
     float (*between)(const float* source, const float* taps, int span);
+
+    /// The sum of source[k] * taps[k] over `count` of them, a multiple of 16. Sixteen sums are made side by side and
+    /// joined by halves, so that every make gives the same bits.
+    float (*dot)(const float* source, const float* taps, int count);
 };
 
 const Kernels& portable_kernels() noexcept;

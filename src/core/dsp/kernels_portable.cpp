@@ -89,10 +89,19 @@ float between(const float* source, const float* taps, int span) {
     return most;
 }
 
+float dot(const float* source, const float* taps, int count) {
+    float sums[16] = {};
+    for (int k = 0; k < count; k += 16)
+        for (int lane = 0; lane < 16; ++lane) sums[lane] += source[k + lane] * taps[k + lane];
+    for (int width = 8; width > 0; width /= 2)
+        for (int lane = 0; lane < width; ++lane) sums[lane] += sums[lane + width];
+    return sums[0];
+}
+
 } // namespace
 
 const Kernels& portable_kernels() noexcept {
-    static constexpr Kernels table{"plain", place, interpolate, mix_mono, mix_side, widen, peak, between};
+    static constexpr Kernels table{"plain", place, interpolate, mix_mono, mix_side, widen, peak, between, dot};
     return table;
 }
 

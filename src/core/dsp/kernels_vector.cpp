@@ -286,11 +286,30 @@ float between(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, 
     return hn::GetLane(hn::Max(sides, hn::Abs(hn::SumOfLanes(d, c))));
 }
 
+/// Each product and each sum is rounded for itself: a fused one would have other bits.
+float dot(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int count) {
+    const Lanes d;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    HWY_ALIGN float sums[16];
+    for (int part = 0; part < 16; part += lanes) {
+        auto sum = hn::Zero(d);
+        for (int k = part; k < count; k += 16)
+            sum = hn::Add(sum, hn::Mul(hn::LoadU(d, source + k), hn::LoadU(d, taps + k)));
+        hn::Store(sum, d, sums + part);
+    }
+    for (int width = 8; width >= lanes; width /= 2)
+        for (int lane = 0; lane < width; lane += lanes)
+            hn::Store(hn::Add(hn::Load(d, sums + lane), hn::Load(d, sums + lane + width)), d, sums + lane);
+    float four[4];
+    join_groups(d, hn::Load(d, sums), Plus(), four);
+    return (four[0] + four[2]) + (four[1] + four[3]);
+}
+
 } // namespace
 
 const Kernels& table() {
     static const Kernels kernels{
-        hwy::TargetName(HWY_TARGET), place, interpolate, mix_mono, mix_side, widen, peak, between};
+        hwy::TargetName(HWY_TARGET), place, interpolate, mix_mono, mix_side, widen, peak, between, dot};
     return kernels;
 }
 

@@ -15,8 +15,8 @@ std::shared_ptr<const model::Project> aligned(const Project& given, const Editio
 } // namespace
 
 Edition::Edition(Project project, const Edition* before, model::NameTable& names, const mixer::CoreSettings& settings)
-    : given(std::move(project)), plan(aligned(given, before), names, settings.rate), router(plan, names, settings),
-      fingerprint(names.add(given.fingerprint())) {
+    : given(std::move(project)), plan(aligned(given, before), names, settings.rate, settings.kernels()),
+      router(plan, names, settings), fingerprint(names.add(given.fingerprint())) {
     if (!before) return;
     plan.come_after(before->plan);
     change.emplace(before->plan, plan);

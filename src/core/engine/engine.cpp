@@ -367,7 +367,9 @@ std::vector<PlayingNow> Engine::plays() const {
 
 Load Engine::load() const {
     Load load = shared_->core.load();
-    load.memory = project().memory();
+    const std::lock_guard guard(shared_->mutex);
+    const engine::Edition& newest = shared_->editions.newest();
+    load.memory = newest.given.memory() + newest.plan.converted();
     return load;
 }
 

@@ -13,9 +13,8 @@ constexpr Frames latest = Frames{1} << 62; // a frame that is never reached, wit
 } // namespace
 
 Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
-    : due_(due), kernels_(settings.portable_kernels ? dsp::portable_kernels() : dsp::vector_kernels()),
-      decide_only_(settings.decide_only), ring_(settings.reports), later_(settings.reports / 2),
-      queue_(settings.reports), calendar_(settings.reports / 2),
+    : due_(due), kernels_(settings.kernels()), decide_only_(settings.decide_only), ring_(settings.reports),
+      later_(settings.reports / 2), queue_(settings.reports), calendar_(settings.reports / 2),
       journal_(std::max<std::size_t>(least_records, 2 * settings.reports), settings.record_levels ? level_records : 0),
       handles_(settings.reports + static_cast<std::size_t>(settings.voices) * 2),
       streams_(settings.streams, settings.synchronous_streams), meters_(settings.rate, kernels_),

@@ -34,6 +34,9 @@ struct CoreSettings {
     int voices = 256;
     std::size_t reports = 2048;
     bool portable_kernels = false;
+    const dsp::Kernels& kernels() const noexcept {
+        return portable_kernels ? dsp::portable_kernels() : dsp::vector_kernels();
+    }
     bool record_levels = false;
     bool decide_only = false;
     int streams = 16;

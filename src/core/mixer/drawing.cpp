@@ -67,10 +67,12 @@ DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip
     drawn.heard = layer.chance >= 1 || draw(model::Purpose::chance) < layer.chance;
     if (options.layer > 0 && options.layer != static_cast<int>(draw.layer) + 1) drawn.heard = false;
     drawn.clip = layer.takes[static_cast<std::size_t>(drawn.take)];
-    const model::Clip& clip = clips[static_cast<std::size_t>(drawn.clip)];
-    const Mixed& mixed = drawn.mixed = mix_of(planned, clip, options, draw);
-    const int clip_rate = clip.audio->rate;
-    drawn.from = layer.start.frames(clip_rate) + static_cast<Frames>((mixed.start + options.start) * clip_rate + 0.5);
+    const Mixed& mixed = drawn.mixed = mix_of(planned, clips[static_cast<std::size_t>(drawn.clip)], options, draw);
+    const PlannedTake& take = planned.layers[draw.layer].take(drawn.take, options);
+    const double clip_rate = take.audio->rate;
+    const double start = layer.start.exact_frames(take.written_rate) / take.written_rate; // seconds
+    drawn.from = static_cast<Frames>(start * clip_rate + 0.5) +
+                 static_cast<Frames>((mixed.start + options.start) * clip_rate + 0.5);
     drawn.delay = std::max<Frames>(0, layer.delay.frames(rate) + static_cast<Frames>(mixed.delay * rate + 0.5));
     return drawn;
 }

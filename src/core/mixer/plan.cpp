@@ -1,6 +1,10 @@
 #include "core/mixer/plan.h"
 
+#include "core/dsp/resampler.h"
+#include "core/model/parallel.h"
+
 #include <algorithm>
+#include <map>
 
 namespace kiai::mixer {
 namespace {
@@ -40,8 +44,10 @@ bool moves_filter(const std::vector<model::Follow>& follows) {
 
 } // namespace
 
-Plan::Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate)
+Plan::Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate,
+           const dsp::Kernels& kernels)
     : project_(std::move(project)), buses_(project_->buses, rate), rate_(rate) {
+    convert_clips(kernels);
     for (const model::Sound& sound : project_->sounds) {
         sounds_.push_back(plan_sound(sound, names, rate));
         const PlannedSound& planned = sounds_.back();
@@ -64,6 +70,30 @@ Plan::Plan(std::shared_ptr<const model::Project> project, model::NameTable& name
             sounds_[static_cast<std::size_t>(sound)].awaited = true;
     }
     for (const model::Sequence& sequence : project_->sequences) add_actions(sequence.steps);
+}
+
+/// All clips in memory that some layer plays once through, and that have another rate.
+void Plan::convert_clips(const dsp::Kernels& kernels) {
+    converted_.resize(project_->clips.size());
+    std::vector<bool> wanted(converted_.size());
+    for (const model::Sound& sound : project_->sounds)
+        for (const model::Layer& layer : sound.layers)
+            for (const int take : layer.takes)
+                if (!layer.loop.on) wanted[static_cast<std::size_t>(take)] = true;
+    std::vector<std::size_t> anew;
+    std::map<int, dsp::Resampler> resamplers; // by the rates of the clips
+    for (std::size_t c = 0; c < wanted.size(); ++c) {
+        const model::Clip& clip = project_->clips[c];
+        if (!wanted[c] || !clip.audio || clip.audio->stream || clip.own_rate || clip.audio->rate == rate_) continue;
+        if ((converted_[c] = clip.audio->at_rate(rate_))) continue;
+        anew.push_back(c);
+        resamplers.try_emplace(clip.audio->rate, clip.audio->rate, rate_, kernels);
+    }
+    model::in_parallel(anew.size(), [&](std::size_t i) {
+        const model::Audio& audio = *project_->clips[anew[i]].audio;
+        converted_[anew[i]] = audio.convert(resamplers.at(audio.rate));
+    });
+    for (const auto& clip : converted_) converted_bytes_ += clip ? clip->bytes() : 0;
 }
 
 void Plan::add_action(const model::Action& action) {
@@ -95,8 +125,19 @@ PlannedSound Plan::plan_sound(const model::Sound& sound, model::NameTable& names
     planned.endless = sound.endless();
     for (const model::Layer& layer : sound.layers) {
         PlannedLayer& own = planned.layers.emplace_back();
-        for (const int take : layer.takes)
-            own.laps.emplace_back(*project_->clips[static_cast<std::size_t>(take)].audio, layer.loop);
+        bool any_converted = false;
+        for (const int take : layer.takes) {
+            const auto& came = project_->clips[static_cast<std::size_t>(take)].audio;
+            const auto& converted = converted_[static_cast<std::size_t>(take)];
+            any_converted = any_converted || (converted && !layer.loop.on);
+            const auto& played = converted && !layer.loop.on ? converted : came;
+            own.takes.push_back({played, came->rate, Lap(*played, layer.loop)});
+        }
+        for (const int take : layer.takes) {
+            if (!any_converted) break;
+            const auto& came = project_->clips[static_cast<std::size_t>(take)].audio;
+            own.looped.push_back({came, came->rate, Lap(*came, layer.loop)});
+        }
         add_movers(sound.lfos, sound.follows, true, rate, names, planned.own_names, own.movers);
         add_movers(layer.lfos, layer.follows, false, rate, names, planned.own_names, own.movers);
         own.toned = !layer.cutoffs.open() || moves_filter(sound.follows) || moves_filter(layer.follows);

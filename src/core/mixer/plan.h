@@ -1,6 +1,7 @@
 // A project as the render thread needs it: names as numbers, times as frames.
 #pragma once
 
+#include "core/dsp/kernels.h"
 #include "core/mixer/lap.h"
 #include "core/mixer/movers.h"
 #include "core/mixer/planned_bus.h"
@@ -14,11 +15,25 @@
 
 namespace kiai::mixer {
 
+/// A clip as a layer plays it.
+struct PlannedTake {
+    std::shared_ptr<const model::Audio> audio; ///< at the engine's rate, or as it came
+    int written_rate = 0; ///< frames per second of its file, which a place that the project gives in frames counts
+    Lap lap;
+};
+
 struct PlannedLayer {
-    std::vector<Lap> laps;     ///< one per take
+    std::vector<PlannedTake> takes;
+    /// The same as they came, where a converted one is in `takes`: for plays that loop by what their caller says.
+    std::vector<PlannedTake> looped;
     std::vector<Mover> movers; ///< the sound's, then its own; empty: nothing moves it while it sounds
     bool bends = false;        ///< one of them moves its pitch
     bool toned = false;        ///< it has a filter
+
+    const PlannedTake& take(int number, const PlayNumbers& numbers) const noexcept {
+        const bool loops = numbers.turns != PlayNumbers::as_written && numbers.turns != 1;
+        return (loops && !looped.empty() ? looped : takes)[static_cast<std::size_t>(number)];
+    }
 };
 
 /// Seconds: less is heard as a click.
@@ -54,7 +69,7 @@ class ByName {
 class Plan {
   public:
     /// [control]
-    Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate);
+    Plan(std::shared_ptr<const model::Project> project, model::NameTable& names, int rate, const dsp::Kernels& kernels);
     const model::Project& project() const noexcept { return *project_; }
     const std::vector<PlannedSound>& sounds() const noexcept { return sounds_; }
     const PlannedSound& at(int index) const noexcept { return sounds_[static_cast<std::size_t>(index)]; }
@@ -77,16 +92,21 @@ class Plan {
     std::size_t most_own() const noexcept { return most_own_; }
     /// A layer of a sound has a filter, or had one: what sounds may have it still.
     bool toned() const noexcept { return toned_; }
+    /// Bytes of the clips that were converted to the engine's rate, beside those that came.
+    std::size_t converted() const noexcept { return converted_bytes_; }
     /// [control] This one takes the place of `before`.
     void come_after(const Plan& before) noexcept { toned_ = toned_ || before.toned_; }
 
   private:
+    void convert_clips(const dsp::Kernels& kernels);
     PlannedSound plan_sound(const model::Sound& sound, model::NameTable& names, int rate) const;
     void add_actions(const std::vector<model::Action>& actions);
     void add_actions(const std::vector<model::Step>& steps);
     void add_action(const model::Action& action);
 
     std::shared_ptr<const model::Project> project_;
+    std::vector<std::shared_ptr<const model::Audio>> converted_; ///< by the clips' numbers; null: as it came
+    std::size_t converted_bytes_ = 0;
     PlannedBuses buses_;
     std::vector<PlannedSound> sounds_;
     int rate_;

@@ -88,12 +88,13 @@ double PlayLimits::expected_of_drawn(const Wanted& wanted) const noexcept {
     for (std::size_t l = 0; l < planned.layers.size(); ++l) {
         const DrawnLayer& drawn = table_.tables.drawn[l];
         if (!drawn.heard) continue;
-        const model::Audio& audio = *item(table_.plan->project().clips, drawn.clip).audio;
-        const Lap& lap = item(planned.layers[l].laps, drawn.take);
-        const Sides sides = sides_of(
-            drawn.mixed, drawn.mixed.share(static_cast<std::uint32_t>(l), planned.layers.size()), audio.channels == 1);
-        most = std::max(most, std::max(sides.left, sides.right) *
-                                  Voice::envelope_at(audio, lap, turns_of(lap, wanted.options), drawn.from));
+        const PlannedTake& take = planned.layers[l].take(drawn.take, wanted.options);
+        const Sides sides =
+            sides_of(drawn.mixed, drawn.mixed.share(static_cast<std::uint32_t>(l), planned.layers.size()),
+                     take.audio->channels == 1);
+        most = std::max(most,
+                        std::max(sides.left, sides.right) *
+                            Voice::envelope_at(*take.audio, take.lap, turns_of(take.lap, wanted.options), drawn.from));
     }
     return most * table_.tables.gains.level(bus_of(wanted));
 }

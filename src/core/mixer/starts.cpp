@@ -95,7 +95,9 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     ActivePlay& play = item(table_.plays, chosen);
     const PlannedSound& planned = table_.plan->at(play.sound);
     const DrawnLayer& drawn = table_.tables.drawn[number];
-    const model::Audio& audio = *item(table_.plan->project().clips, drawn.clip).audio;
+    const PlannedLayer& layer = planned.layers[number];
+    const PlannedTake& take = layer.take(drawn.take, play.options);
+    const model::Audio& audio = *take.audio;
     const double share = drawn.mixed.share(number, planned.layers.size());
     const Sides sides = sides_of(drawn.mixed, share, audio.channels == 1);
 
@@ -103,8 +105,7 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     table_.free_voices.pop_back();
     ActiveVoice& active = item(table_.voices, slot);
     VoiceStory& story = item(table_.stories, slot);
-    const PlannedLayer& layer = planned.layers[number];
-    const Lap& lap = item(layer.laps, drawn.take);
+    const Lap& lap = take.lap;
     story = {&layer, &lap, &audio, &table_.plan->users(), false, drawn, {}, {}};
     std::fill(std::begin(story.moved.cells), std::end(story.moved.cells), sides);
     story.moved.last = drawn.mixed;
@@ -137,7 +138,7 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     record.layer = static_cast<std::int32_t>(drawn.draw.layer);
     record.clip = drawn.clip;
     record.take = drawn.take + 1;
-    record.takes = static_cast<std::int32_t>(layer.laps.size());
+    record.takes = static_cast<std::int32_t>(layer.takes.size());
     record.pitch = static_cast<float>(drawn.mixed.pitch);
     record.gain = static_cast<float>(drawn.mixed.gain + item(table_.plan->buses().all, play.bus).decibels);
     record.share = static_cast<float>(share);

@@ -36,6 +36,10 @@ void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t turns,
     ratio_ = target_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
+    // The ratio of two rates is rarely a double. A little more of it lets a clip end at the frame where it would end
+    // exactly, not at the next, and moves nothing that can be heard: 2^-20 of a frame in a day.
+    constexpr std::uint64_t little = 1 << 12;
+    if (step_fraction_ != 0 && step_fraction_ < ~little) step_fraction_ += little;
 }
 
 void Voice::seek(std::int64_t frame, std::int64_t turns, Stream* stream) noexcept {

@@ -1,12 +1,17 @@
 #include "core/model/audio.h"
 
+#include "core/dsp/resampler.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <cstdlib>
+#include <mutex>
 
 namespace kiai::model {
 namespace {
+
+std::mutex converting; ///< of what clips keep; never held while one is converted
 
 float largest(std::span<const std::int16_t> samples) {
     int most = 0;
@@ -43,6 +48,26 @@ void Audio::complete() {
                                             : largest(std::span(wide).subspan(first, count));
             envelope[part] = std::max(envelope[part], most);
         }
+}
+
+std::shared_ptr<const Audio> Audio::at_rate(int other) const {
+    const std::lock_guard lock(converting);
+    return converted_ && converted_->rate == other ? converted_ : nullptr;
+}
+
+std::shared_ptr<const Audio> Audio::convert(const dsp::Resampler& resampler) const {
+    auto made = std::make_shared<Audio>();
+    made->rate = resampler.target_rate();
+    made->channels = channels;
+    made->wide.reserve(static_cast<std::size_t>(resampler.length(held) * channels));
+    std::vector<float> side(static_cast<std::size_t>(held));
+    for (int channel = 0; channel < channels; ++channel) {
+        for (std::int64_t frame = 0; frame < held; ++frame) side[static_cast<std::size_t>(frame)] = at(channel, frame);
+        resampler.append(side, made->wide);
+    }
+    made->complete();
+    const std::lock_guard lock(converting);
+    return converted_ = std::move(made);
 }
 
 void hold_in_range(std::span<float> samples) noexcept {

@@ -1,4 +1,4 @@
-// The samples of one clip, as they came.
+// The samples of one clip.
 #pragma once
 
 #include "core/model/stream_source.h"
@@ -10,13 +10,17 @@
 #include <span>
 #include <vector>
 
+namespace kiai::dsp {
+class Resampler;
+}
+
 namespace kiai::model {
 
 /// Planar samples: all of channel 0, then all of channel 1. Exactly one of the two vectors is used: `narrow` for
 /// sources of up to 16 bits, `wide` (1 is full scale) for all others and for lossy ones, which decode to more than full
 /// scale.
 struct Audio {
-    int rate = 0;     ///< frames per second, unchanged from the file
+    int rate = 0;     ///< frames per second
     int channels = 0; ///< 1 or 2
     std::int64_t frames = 0;
     std::int64_t held = 0; ///< how many of them are in memory: all, or of a streamed clip its head
@@ -35,8 +39,17 @@ struct Audio {
     std::int64_t step() const noexcept { return rate / 50; }
     /// Once its samples are there: what follows from them.
     void complete();
+    /// The same clip at another rate, as it was made last; null where that was another. [control, any thread]
+    std::shared_ptr<const Audio> at_rate(int other) const;
+    /// Makes it, and keeps it for all who ask for it later. It has the level, the start and the end of this one, as
+    /// floats, and no loop points: a loop comes round after a whole number of its own frames. Of a clip that is in
+    /// memory whole. [control, any thread]
+    std::shared_ptr<const Audio> convert(const dsp::Resampler& resampler) const;
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return narrow.size() * sizeof narrow[0] + wide.size() * sizeof wide[0]; }
+
+  private:
+    mutable std::shared_ptr<const Audio> converted_; ///< guarded by a lock of all clips
 };
 
 /// Makes what came from a file or an app fit to be mixed: what is no number becomes silence, and nothing is more than

@@ -1,12 +1,26 @@
-// Calls into the app, which may throw.
+// Calls that may throw: what was thrown, as a value. In a build without exceptions nothing can be thrown.
 #pragma once
 
 #include <exception>
 
 namespace kiai::model {
 
-/// Calls `call`; if it throws, calls `threw` with what was thrown, as text. In a build without exceptions nothing can
-/// be thrown.
+/// Calls `call`, and returns what it throws; null: nothing.
+template<class Call>
+std::exception_ptr thrown_by(const Call& call) noexcept {
+#ifdef __cpp_exceptions
+    try {
+        call();
+    } catch (...) {
+        return std::current_exception();
+    }
+#else
+    call();
+#endif
+    return nullptr;
+}
+
+/// Calls `call`; if it throws, calls `threw` with what was thrown, as text.
 template<class Call, class Threw>
 void guarded(const Call& call, const Threw& threw) noexcept {
 #ifdef __cpp_exceptions

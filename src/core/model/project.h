@@ -38,6 +38,7 @@ struct Clip {
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
     bool streams = false;  ///< it is read from its file while it plays
+    bool own_rate = false; ///< it is played from its samples as they came, never converted to the engine's rate
     bool left_out = false; ///< it was not asked for, see LoadOptions::scopes: neither samples nor facts
     bool streamed() const noexcept { return audio && audio->stream; }
     std::int64_t frames() const noexcept { return audio ? audio->frames : facts->frames; }

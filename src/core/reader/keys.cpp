@@ -34,6 +34,12 @@ const std::vector<Key>& all_keys() {
         {"gain", "clip", Takes::number, -120, 24, "dB", "0", "Added to the gain of every layer that plays it.", "", ""},
         {"stream", "clip", Takes::truth, 0, 0, "", "true from 30 s on",
          "Whether it is read from the disk while it plays; else it is in memory whole.", "", ""},
+        {"rate", "clip", Takes::word, 0, 0, "", "engine",
+         "`engine`: a clip in memory that has another rate than the engine is converted to it once, when the engine "
+         "takes the project. `own`: it stays as it came, which needs less memory, costs more for each play, and keeps "
+         "what lies above half the engine's rate for plays at a lower pitch. Where a clip loops, it always stays as it "
+         "came.",
+         "engine|own", ""},
         {"from-app", "clip", Takes::truth, 0, 0, "", "false",
          "The app gives its samples when it loads the project; there is no file.", "", ""},
         {"author", "clip", Takes::text, 0, 0, "", "its folder's", "Who made it.", "", ""},

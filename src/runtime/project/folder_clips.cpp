@@ -2,9 +2,9 @@
 
 #include "core/model/fill.h"
 #include "core/model/near.h"
+#include "core/model/parallel.h"
 #include "core/model/project.h"
 #include "runtime/audio/audio_reader.h"
-#include "runtime/audio/parallel.h"
 #include "runtime/project/folder.h"
 
 #include <algorithm>
@@ -71,7 +71,7 @@ std::vector<reader::Decoded> DecodedFiles::read(const std::vector<reader::AskedF
     for (const model::Clip& clip : options_.reuse.data().clips)
         if (!clip.stamp.empty() && clip.audio) known.emplace(clip.stamp, &clip);
     std::vector<reader::Decoded> all(files.size());
-    in_parallel(
+    model::in_parallel(
         files.size(),
         [&](std::size_t i) {
             const reader::AskedFile& asked = files[i];

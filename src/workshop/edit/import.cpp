@@ -1,9 +1,9 @@
 #include "workshop/edit/import.h"
 
+#include "core/model/parallel.h"
 #include "core/reader/entry.h"
 #include "core/reader/series.h"
 #include "runtime/audio/audio_reader.h"
-#include "runtime/audio/parallel.h"
 #include "runtime/project/folder.h"
 #include "workshop/disk/atomic_write.h"
 #include "workshop/edit/references.h"
@@ -108,7 +108,7 @@ class Import {
     }
 
     void read(std::vector<Candidate>& all) const {
-        runtime::in_parallel(
+        model::in_parallel(
             all.size(),
             [&](std::size_t i) {
                 Candidate& candidate = all[i];

@@ -1,6 +1,6 @@
 #include "workshop/facts/facts_cache.h"
 
-#include "runtime/audio/parallel.h"
+#include "core/model/parallel.h"
 #include "runtime/project/folder.h"
 #include "workshop/disk/atomic_write.h"
 #include "workshop/facts/content_hash.h"
@@ -163,7 +163,7 @@ FactsCache::Look FactsCache::look(const std::string& file) const {
 
 std::vector<reader::Decoded> FactsCache::read(const std::vector<reader::AskedFile>& files) {
     std::vector<Look> looks(files.size());
-    runtime::in_parallel(
+    model::in_parallel(
         files.size(), [&](std::size_t i) { looks[i] = look(files[i].file); }, progress_);
     std::vector<reader::Decoded> all;
     for (std::size_t i = 0; i < files.size(); ++i) {

@@ -1,52 +1,49 @@
 // Independent pieces of work on all cores.
 #pragma once
 
-#include <kiai/project.h>
+#include "core/model/guarded.h"
 
 #include <algorithm>
 #include <atomic>
 #include <cstddef>
 #include <exception>
+#include <functional>
 #include <mutex>
-#include <system_error>
 #include <thread>
 #include <vector>
 
-namespace kiai::runtime {
+namespace kiai::model {
 
 /// Calls work(0) … work(count - 1), each once, on as many threads as there are cores; returns when all are done. The
 /// calling thread works too. The first exception that `work` throws is thrown here, once all threads have stopped.
 template<class Work>
-void in_parallel(std::size_t count, const Work& work, const Progress& progress = {}) {
+void in_parallel(std::size_t count, const Work& work,
+                 const std::function<void(std::size_t done, std::size_t all)>& progress = {}) {
     std::atomic<std::size_t> next{0}, done{0};
     std::exception_ptr thrown;
     std::mutex mutex;
     const auto take = [&](bool tells) noexcept {
-        try {
+        const std::exception_ptr caught = thrown_by([&] {
             for (std::size_t i = next++; i < count; i = next++) {
                 work(i);
                 const std::size_t now = ++done;
                 if (tells && progress) progress(now, count);
             }
-        } catch (...) {
-            const std::lock_guard lock(mutex);
-            if (!thrown) thrown = std::current_exception();
-            next = count; // the others begin nothing more
-        }
+        });
+        if (!caught) return;
+        const std::lock_guard lock(mutex);
+        if (!thrown) thrown = caught;
+        next = count; // the others begin nothing more
     };
     std::vector<std::thread> others;
     const std::size_t cores = std::max(1u, std::thread::hardware_concurrency());
-    for (std::size_t i = 1; i < std::min(cores, count); ++i) {
-        try {
-            others.emplace_back(take, false);
-        } catch (const std::system_error&) { // the system has no more threads: those that there are do the work
-            break;
-        }
-    }
+    for (std::size_t i = 1; i < std::min(cores, count); ++i)
+        if (thrown_by([&] { others.emplace_back(take, false); }))
+            break; // the system has no more threads: those that there are do the work
     take(true);
     for (std::thread& other : others) other.join();
     if (thrown) std::rethrow_exception(thrown);
     if (progress && count > 0) progress(count, count);
 }
 
-} // namespace kiai::runtime
+} // namespace kiai::model
