@@ -66,6 +66,8 @@ class Envelope {
     }
     /// Of the stretch at `now`: it has the one gain `level()`. [rt]
     bool steady() const noexcept { return fading_ == 0 && moving_ == 0; }
+    /// It stays steady until it is told something else. [rt]
+    bool rests() const noexcept { return steady() && !has_next_; }
     /// Where its gain goes.
     float level() const noexcept { return to_; }
     /// Its gain is there at `now`. [rt]

@@ -84,14 +84,15 @@ void Plan::convert_clips(const dsp::Kernels& kernels) {
     std::map<int, dsp::Resampler> resamplers; // by the rates of the clips
     for (std::size_t c = 0; c < wanted.size(); ++c) {
         const model::Clip& clip = project_->clips[c];
-        if (!wanted[c] || !clip.audio || clip.audio->stream || clip.own_rate || clip.audio->rate == rate_) continue;
-        if ((converted_[c] = clip.audio->at_rate(rate_))) continue;
+        const model::Audio* came = clip.audio.get();
+        if (!wanted[c] || clip.own_rate || !came || came->stream || came->rate == rate_) continue;
+        if ((converted_[c] = came->at_rate(rate_))) continue;
         anew.push_back(c);
-        resamplers.try_emplace(clip.audio->rate, clip.audio->rate, rate_, kernels);
+        resamplers.try_emplace(came->rate, came->rate, rate_, kernels);
     }
     model::in_parallel(anew.size(), [&](std::size_t i) {
-        const model::Audio& audio = *project_->clips[anew[i]].audio;
-        converted_[anew[i]] = audio.convert(resamplers.at(audio.rate));
+        const auto& came = project_->clips[anew[i]].audio;
+        converted_[anew[i]] = came->convert(resamplers.at(came->rate));
     });
     for (const auto& clip : converted_) converted_bytes_ += clip ? clip->bytes() : 0;
 }

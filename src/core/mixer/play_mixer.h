@@ -22,6 +22,8 @@ class PlayMixer {
 
   private:
     void mix_play(int index, std::span<const int> voices, Frames now, int frames) noexcept;
+    bool mix_plain(ActivePlay& play, int slot, Frames now, int frames) noexcept;
+    void mix_long(ActivePlay& play, int index, std::span<const int> voices, Frames now, int frames) noexcept;
     void measure_sum(ActivePlay& play, Frames now, int frames) noexcept;
     void mix_layers(int index, std::span<const int> voices, Frames now, int frames, float* left, float* right) noexcept;
     void mix_voice(int slot, Frames now, int frames, float* left, float* right) noexcept;
@@ -37,6 +39,7 @@ class PlayMixer {
     Seeks seeks_;
     const dsp::Kernels& kernels_;
     Scratch scratch_;
+    bool whole_cells_ = false; ///< of the present stretch: it begins and ends with a cell, whose levels nobody reads
     std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_, sum_left_, sum_right_;
 };
 

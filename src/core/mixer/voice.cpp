@@ -259,19 +259,25 @@ int Voice::place(const dsp::Kernels& kernels, Scratch& scratch, int frames) noex
     return count;
 }
 
+bool Voice::mix_straight(const dsp::Kernels& kernels, Scratch& scratch, float level, int frames, float* left,
+                         float* right, float& peak) noexcept {
+    if (filter_ || stream_ || audio_->channels != 1 || frames > Scratch::most || index_ + frames >= end_) return false;
+    const Lap::Run run = lap_->run(index_, turns_);
+    if (run.in_crossfade || run.count < frames) return false;
+    const float* source = scratch.left.data();
+    if (audio_->wide.empty())
+        kernels.widen(audio_->narrow.data() + run.from, frames, scratch.left.data());
+    else
+        source = audio_->wide.data() + run.from;
+    kernels.mix_mono(source, gain_left_ * level, gain_right_ * level, left, right, frames, frames, &peak);
+    index_ += frames;
+    return true;
+}
+
 int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, dsp::Tone* tone, int frames,
                int first, float* left, float* right, std::span<float> peaks) noexcept {
     const bool stereo = audio_->channels == 2, parted = shapes.left != shapes.right;
     const float gain_left = gain_left_ * shapes.level, gain_right = gain_right_ * shapes.level;
-    if (!filter_ && !shapes.left && !stereo && !stream_ &&
-        !tone) { // as it lies in its clip: most voices, most of the time
-        const int made =
-            static_cast<int>(std::min<std::int64_t>(std::min(frames, first + Scratch::most - cell), end_ - index_));
-        const float* source = fetch(0, index_, made, scratch.left.data(), kernels);
-        kernels.mix_mono(source, gain_left, gain_right, left, right, made, first, peaks.data());
-        index_ += made;
-        return made;
-    }
     int done = 0;
     std::size_t cells = 0; // begun so far
     while (done < frames && !over()) {

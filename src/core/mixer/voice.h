@@ -72,6 +72,12 @@ class Voice {
     int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, dsp::Tone* tone, int frames, int first,
             float* left, float* right, std::span<float> peaks) noexcept;
 
+    /// Does what `mix` does, for most voices most of the time: unpitched, mono, in memory, and within one stretch of
+    /// its clip, before its end. `level`: of all frames; `peak` becomes the largest magnitude of all of them. False,
+    /// and no effect, where it is another voice. [rt]
+    bool mix_straight(const dsp::Kernels& kernels, Scratch& scratch, float level, int frames, float* left, float* right,
+                      float& peak) noexcept;
+
     /// Moves on by up to `frames` frames without a sound, exactly as `mix` would, and gives how many. [rt]
     int pass(int frames) noexcept;
 
