@@ -81,6 +81,51 @@ TEST_CASE("Fades and gain ramps are the same whatever the blocks", "[blocks]") {
     for (const kiai::Frames block : {1, 3, 64, 100, 1000}) CHECK(play(block) == reference);
 }
 
+TEST_CASE("Unpitched plays are the same in blocks of whole cells and in others", "[blocks]") {
+    // A stereo file of 16 bits, a mono one of 16 and a mono one of floats; loops with and without a crossfade.
+    const ProjectFolder folder("[clip]\nfloats = \"floats.wav\"\nmono = \"mono.wav\"\nstereo = \"stereo.wav\"\n"
+                               "[sound.turning]\ntakes = [\"mono\"]\nloop = { from = \"20 ms\", to = \"80 ms\" }\n"
+                               "[sound.blended]\ntakes = [\"floats\"]\nloop = { crossfade = \"15 ms\" }\n");
+    folder.write_wav("floats.wav", noise(0.1, 9000, 5));
+    const auto interleaved = [](const Signal& side) {
+        std::vector<float> both;
+        for (const float sample : side) both.insert(both.end(), {sample, sample});
+        return both;
+    };
+    REQUIRE(kiai::write_wav(folder.path() / "stereo.wav", interleaved(noise(0.1, 7000, 6)), 48000).empty());
+    folder.write("mono.wav", wav_bytes(noise(0.1, 8000, 7)));
+    const kiai::Project project = folder.load();
+    const auto run = [&](kiai::Frames block, bool levels) {
+        kiai::Engine engine(project, {.seed = 1, .record_levels = levels});
+        Output output;
+        engine.set_log([&](const kiai::Decision& decision) {
+            output.log.push_back(std::to_string(decision.frame) + " " + kiai::describe(decision));
+        });
+        const auto at = [&](kiai::ReportKind kind, const std::string& name, kiai::Frames frame) {
+            kiai::Report report;
+            report.kind = kind;
+            report.name = name;
+            REQUIRE(engine.report(report, frame));
+        };
+        int when = 0;
+        for (const char* sound : {"floats", "mono", "stereo", "turning", "blended", "mono", "floats"})
+            at(kiai::ReportKind::play, sound, when += 517);
+        at(kiai::ReportKind::pause, "turning", 9000);
+        at(kiai::ReportKind::resume, "turning", 12800);
+        at(kiai::ReportKind::stop, "blended", 20000);
+        at(kiai::ReportKind::stop, "turning", 24320);
+        output.samples = render(engine, 26000, block);
+        engine.poll();
+        return output;
+    };
+    const Output reference = run(64, true);
+    REQUIRE(reference.log.size() >= 16);
+    for (const kiai::Frames block : {1, 63, 64, 128, 256, 320, 1000}) {
+        INFO("blocks of " << block);
+        CHECK(run(block, false) == reference);
+    }
+}
+
 TEST_CASE("A play due at a frame begins at that frame", "[blocks]") {
     const kiai::Project project = project_of(Signal(100, 0.5f));
     for (const kiai::Frames frame : {0, 1, 63, 64, 777, 4095}) {
