@@ -225,15 +225,13 @@ void Engine::input_lost() {
 }
 
 Play Engine::play(std::string_view name, PlayOptions options, std::string_view scope) {
-    const mixer::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->intake.take(ReportKind::play, name, scope, {.options = options, .handle = handle});
+    const auto handle = shared_->intake.begin(ReportKind::play, name, scope, {.options = options});
     return Play(shared_, handle.slot, handle.generation);
 }
 
 Play Engine::play(std::string_view name, const Play& with, PlayOptions options, std::string_view scope) {
-    const mixer::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->intake.take(ReportKind::play, name, scope,
-                         {.options = options, .handle = handle, .with = {with.slot_, with.generation_}});
+    const auto handle = shared_->intake.begin(ReportKind::play, name, scope,
+                                              {.options = options, .with = {with.slot_, with.generation_}});
     return Play(shared_, handle.slot, handle.generation);
 }
 
@@ -262,25 +260,19 @@ void Engine::restart(Target what) {
 }
 
 Play Engine::crossfade(Target from, std::string_view to, Seconds over, PlayOptions options, std::string_view scope) {
-    const mixer::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->intake.take(ReportKind::crossfade, to, scope,
-                         {.options = options,
-                          .handle = handle,
-                          .target = from.kind,
-                          .fade = std::max(over, Seconds(0)),
-                          .from = from.name});
+    const auto handle = shared_->intake.begin(
+        ReportKind::crossfade, to, scope,
+        {.options = options, .target = from.kind, .fade = std::max(over, Seconds(0)), .from = from.name});
     return Play(shared_, handle.slot, handle.generation);
 }
 
 Play Engine::crossfade(const Play& from, std::string_view to, Seconds over, PlayOptions options,
                        std::string_view scope) {
-    const mixer::Handles::Handle handle = shared_->core.handles().claim();
-    shared_->intake.take(ReportKind::crossfade, to, scope,
-                         {.options = options,
-                          .handle = handle,
-                          .with = {from.slot_, from.generation_},
-                          .target = ActionTarget::none,
-                          .fade = std::max(over, Seconds(0))});
+    const auto handle = shared_->intake.begin(ReportKind::crossfade, to, scope,
+                                              {.options = options,
+                                               .with = {from.slot_, from.generation_},
+                                               .target = ActionTarget::none,
+                                               .fade = std::max(over, Seconds(0))});
     return Play(shared_, handle.slot, handle.generation);
 }
 

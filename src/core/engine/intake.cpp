@@ -159,6 +159,12 @@ mixer::Handles::Handle Intake::handle_of(std::uint64_t number) {
     return found == by_number_.end() ? mixer::Handles::Handle() : found->second;
 }
 
+mixer::Handles::Handle Intake::begin(ReportKind kind, std::string_view name, std::string_view scope, Numbers numbers) {
+    numbers.handle = core_.handles().claim();
+    take(kind, name, scope, numbers);
+    return numbers.handle;
+}
+
 bool Intake::tell(mixer::Handles::Handle handle, const Told& told, Frames due) {
     Command command;
     command.due = due == mixer::next_block ? this->due() : due;

@@ -54,6 +54,8 @@ class Intake {
 
     /// What every report comes through: names become numbers, numbers are held in range. False where it was lost. [any]
     bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
+    /// The same for a report that asks for a play; the handle of that. [any]
+    mixer::Handles::Handle begin(ReportKind kind, std::string_view name, std::string_view scope, Numbers numbers);
     /// The same for what a play is told. [any]
     bool tell(mixer::Handles::Handle handle, const Told& told, Frames due = mixer::next_block);
     /// The frame for a call that is made now. [any]
