@@ -274,3 +274,43 @@ TEST_CASE("A movement that goes on in every frame is one line of the log, for ea
     CHECK(said == std::vector<std::string>{"play-pitch: set pitch of hum #1 to 1.2 st",
                                            "play-gain: set gain of hum #1 to -12 dB"});
 }
+
+TEST_CASE("What is played again stays on its bus and in its scope, and its plays elsewhere go on", "[control]") {
+    const kiai::Project project = project_of(
+        Signal(4000, 0.01f), "[bus.high]\n[bus.low]\n[scope.room]\n[sound.hum]\ntakes = [\"tone\"]\nloop = true\n");
+    kiai::Engine engine(project, {.seed = 1});
+    engine.enter_scope("room");
+    const kiai::Play kept = engine.play("hum", {.bus = "low"});
+    const kiai::Play stopped = engine.play("hum", {.bus = "high"}, "room");
+    static_cast<void>(render(engine, 480));
+    engine.restart(Target::bus("high"));
+    static_cast<void>(render(engine, 4800));
+    CHECK(kept.playing());
+    CHECK_FALSE(stopped.playing());
+    const std::vector<kiai::PlayingNow> plays = engine.plays();
+    REQUIRE(plays.size() == 2);
+    const auto again = std::find_if(plays.begin(), plays.end(), [](const auto& one) { return one.bus == "high"; });
+    REQUIRE(again != plays.end());
+    CHECK(again->scope == "room");
+    engine.leave_scope("room");
+    static_cast<void>(render(engine, 48000));
+    CHECK(engine.plays().size() == 1);
+}
+
+TEST_CASE("A play that was told to end while it stood still is not held up by another pause", "[control]") {
+    kiai::Engine engine(project_of(Signal(4000, 0.01f), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"), {.seed = 1});
+    kiai::Play play = engine.play("hum");
+    static_cast<void>(render(engine, 4800));
+    play.pause();
+    static_cast<void>(render(engine, 4800));
+    SECTION("by its handle") {
+        play.stop();
+        play.pause();
+    }
+    SECTION("with all that sounds") {
+        engine.stop("hum");
+        engine.pause(Target::everything());
+    }
+    static_cast<void>(render(engine, 4800));
+    CHECK_FALSE(play.playing());
+}

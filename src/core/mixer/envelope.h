@@ -56,6 +56,9 @@ class Envelope {
     /// True at and after the last frame of the fade that is over first. [rt]
     bool silent(Frames now) const noexcept { return fading_ > 0 && now >= end(); }
 
+    /// It fades, and nothing of that is heard. [rt]
+    bool fades_in_silence() const noexcept { return fading_ > 0 && moving_ == 0 && to_ == 0; }
+
     /// How many of the next `frames` are of one kind: all steady, or all moving. [rt]
     int stretch(Frames now, int frames) noexcept {
         settle(now);

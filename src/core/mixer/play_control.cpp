@@ -39,6 +39,15 @@ bool PlayControl::sounds(int sound) const noexcept {
     return item(table_.tables.sounds, sound).counted > 0;
 }
 
+std::optional<Belonging> PlayControl::newest(int sound, int within) noexcept {
+    std::optional<Belonging> found;
+    table_.for_each({Which::Kind::sound, static_cast<std::uint64_t>(sound), within}, [&](int index) {
+        const ActivePlay& play = item(table_.plays, index);
+        if (play.counted) found = {play.own_bus ? -1 : play.bus, play.scope};
+    });
+    return found;
+}
+
 void PlayControl::relevel(Which which, double seconds, Frames now) noexcept {
     table_.for_each(which, [&](int index) {
         ActivePlay& play = item(table_.plays, index);
@@ -70,9 +79,10 @@ void PlayControl::mute_bus(int bus, bool on, Frames now) noexcept {
 int PlayControl::pause(Which which, Pauser by, bool on, Frames now) noexcept {
     int changed = 0;
     table_.for_each(which, [&](int index) {
-        const std::uint8_t had = item(table_.plays, index).pauses;
+        const ActivePlay& play = item(table_.plays, index);
+        const std::uint8_t had = play.pauses;
         const auto has = static_cast<std::uint8_t>(on ? had | by : had & ~by);
-        if (had == has) return;
+        if (had == has || (on && play.envelope.fades_in_silence())) return; // that would only hold up its end
         ++changed;
         set_paused(index, has, now);
     });
@@ -134,9 +144,10 @@ void PlayControl::stop_play(Handles::Handle handle, double seconds, FadeCurve cu
 void PlayControl::pause_play(Handles::Handle handle, bool on, const decisions::Record& cause, Frames now) noexcept {
     const int index = table_.find(handle);
     if (index == no_play) return;
-    const std::uint8_t had = item(table_.plays, index).pauses;
+    const ActivePlay& play = item(table_.plays, index);
+    const std::uint8_t had = play.pauses;
     const auto has = static_cast<std::uint8_t>(on ? had | by_action : had & ~by_action);
-    if (had == has) return;
+    if (had == has || (on && play.envelope.fades_in_silence())) return;
     set_paused(index, has, now);
     say(item(table_.plays, index), cause, Outcome::done, now);
 }

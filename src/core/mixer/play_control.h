@@ -4,6 +4,8 @@
 #include "core/mixer/endings.h"
 #include "core/mixer/seeks.h"
 
+#include <optional>
+
 namespace kiai::mixer {
 
 class PlayControl {
@@ -15,6 +17,7 @@ class PlayControl {
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept;
     int pause(Which which, Pauser by, bool on, Frames now) noexcept;
     bool sounds(int sound) const noexcept;
+    std::optional<Belonging> newest(int sound, int within) noexcept;
     void set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept;
     void set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept;
     void mute_sound(int sound, bool on, Frames now) noexcept;

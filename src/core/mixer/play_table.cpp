@@ -67,6 +67,10 @@ void PlayTable::uncount(int index, Frames now) noexcept {
 
 bool PlayTable::belongs(const ActivePlay& play, Which which) const noexcept {
     const auto number = static_cast<int>(which.number);
+    if (which.within >= 0) {
+        const auto& buses = buses_of(play);
+        if (std::find(buses.begin(), buses.end(), which.within) == buses.end()) return false;
+    }
     switch (which.kind) {
     case Which::Kind::sound:
         return play.sound == number;

@@ -58,6 +58,8 @@ class Plays {
     void mute_bus(int bus, bool on, Frames now) noexcept { control_.mute_bus(bus, on, now); }
     /// Whether a play of it sounds or is paused; one that is ending does not count. [rt]
     bool sounds(int sound) const noexcept { return control_.sounds(sound); }
+    /// Where the newest of those plays belongs, `within` a bus or anywhere; none where there is no such. [rt]
+    std::optional<Belonging> newest(int sound, int within) noexcept { return control_.newest(sound, within); }
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept { control_.stop_loops(seconds, by, now); }
 
     /// Plays that ended and that somebody waits for, oldest first, and then none of them. [rt]

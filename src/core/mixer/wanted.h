@@ -30,6 +30,13 @@ struct Wanted {
 struct Which {
     enum class Kind : std::uint8_t { sound, bus, scope, held, run, all } kind = Kind::all;
     std::uint64_t number = 0; ///< of the sound, bus, scope, holder or run
+    int within = -1;          ///< only those on this bus, or on one that goes into it; -1: on any
+};
+
+/// Where a play belongs.
+struct Belonging {
+    int bus = -1; ///< -1: its sound's
+    int scope = -1;
 };
 
 /// A play whose end somebody waits for.

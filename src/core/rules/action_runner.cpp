@@ -125,11 +125,28 @@ int ActionRunner::step(const Stepped& stepped) noexcept {
     return act(*stepped.action, {stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch});
 }
 
-void ActionRunner::restart_sound(int index, const ActionContext& context) noexcept {
-    model::Action again;
-    again.index = index;
-    if (state_.plays->sounds(index)) stop_sound(index, -1, context.cause);
-    play(again, context, 0);
+/// Ends the plays of a sound that are on a bus (-1: on any), and plays it again where the newest of them was. False,
+/// and no effect, where there is none.
+bool ActionRunner::restart_sound(int index, int within, const ActionContext& context) noexcept {
+    const auto newest = state_.plays->newest(index, within);
+    if (!newest) return false;
+    decisions::Record cause = context.cause;
+    cause.sound = index;
+    cause.count = static_cast<std::uint64_t>(state_.plays->stop(
+        {Which::Kind::sound, static_cast<std::uint64_t>(index), within}, -1, cause.cause, state_.now));
+    state_.write(cause, Outcome::stopped);
+    cause.count = 0;
+    if (state_.scopes.paused(newest->scope)) {
+        state_.write(cause, Outcome::scope_paused);
+        return true;
+    }
+    mixer::Wanted again;
+    again.sound = index;
+    again.cause = context.cause;
+    again.scope = newest->scope;
+    again.bus = newest->bus;
+    state_.plays->request(again, state_.now);
+    return true;
 }
 
 void ActionRunner::restart(const model::Action& action, const ActionContext& context) noexcept {
@@ -145,19 +162,18 @@ void ActionRunner::restart(const model::Action& action, const ActionContext& con
         return scope_life_.enter(action.index, context.cause.cause);
     case Target::bus:
     case Target::everything: {
-        int count = 0;
-        for (int s = 0; s < static_cast<int>(state_.plan.sounds().size()); ++s) {
-            const auto& buses = state_.plan.path(state_.plan.at(s).sound->bus);
-            const bool on_it = action.target == Target::everything ||
-                               std::find(buses.begin(), buses.end(), action.index) != buses.end();
-            if (on_it && state_.plays->sounds(s)) restart_sound(s, context), ++count;
-        }
+        std::uint64_t count = 0;
+        for (int s = 0; s < static_cast<int>(state_.plan.sounds().size()); ++s)
+            count += restart_sound(s, action.target == Target::bus ? action.index : -1, context) ? 1 : 0;
         decisions::Record done = context.cause;
-        done.count = static_cast<std::uint64_t>(count);
+        done.count = count;
         return state_.write(done, count > 0 ? Outcome::done : Outcome::nothing_to_stop);
     }
     default:
-        return restart_sound(action.index, context);
+        if (restart_sound(action.index, -1, context)) return;
+        model::Action again;
+        again.index = action.index;
+        play(again, context, 0);
     }
 }
 

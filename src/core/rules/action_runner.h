@@ -38,7 +38,7 @@ class ActionRunner {
     void no_branch(const Stepped& stepped) noexcept;
 
   private:
-    void restart_sound(int index, const ActionContext& context) noexcept;
+    bool restart_sound(int index, int within, const ActionContext& context) noexcept;
     int play(const model::Action& action, const ActionContext& context, Holder holder) noexcept;
     void stop(const model::Action& action, ActionContext context) noexcept;
     int stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept;
