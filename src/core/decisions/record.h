@@ -1,10 +1,12 @@
-// A decision on its way out of `render`: fixed size, numbers for names. A `played` is followed by one record per layer.
+// A decision on its way out of `render`: fixed size, numbers for names. A `played` is followed by one entry per layer.
 #pragma once
 
 #include "core/model/names.h"
 #include "core/model/project.h"
 
 #include <kiai/decision.h>
+
+#include <variant>
 
 namespace kiai::decisions {
 
@@ -37,16 +39,22 @@ struct Record {
     std::int16_t limit = 0;
     model::Full rule = model::Full::end_oldest; ///< stolen, refused_limit
     float peak = 0;                             ///< ended: linear
-    Frames length = 0;  ///< ended: of the play; of a layer: its delay; refused and stolen: what the limit measured
-    Frames counted = 0; ///< ended: as Decision's; refused and stolen: what the limit allows
+    Frames length = 0;                          ///< ended: of the play; refused and stolen: what the limit measured
+    Frames counted = 0;                         ///< ended: as Decision's; refused and stolen: what the limit allows
     std::uint64_t count = 0;
-    // A layer record uses these.
+};
+
+/// One layer of a play that began.
+struct LayerRecord {
     std::int32_t layer = 0; ///< from 0
     std::int32_t clip = 0;
     std::int32_t take = 0;
     std::int32_t takes = 0;
     float pitch = 0, gain = 0, pan = 0;
-    float share = 1; ///< linear, by the balance of its sound's layers
+    float share = 1;  ///< linear, by the balance of its sound's layers
+    Frames delay = 0; ///< after the play's begin
 };
+
+using Entry = std::variant<Record, LayerRecord>;
 
 } // namespace kiai::decisions

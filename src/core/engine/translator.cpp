@@ -136,7 +136,7 @@ Decision Translator::translate(const decisions::Record& record) {
     }
     decision.count = record.outcome == Outcome::changed ? 0 : record.count;
     for (int l = 0; l < record.layers; ++l) {
-        decisions::Record layer;
+        decisions::LayerRecord layer;
         if (!journal_.read(layer)) break; // written in one with their head: never missing
         const auto share = static_cast<Decibels>(layer.share == 1 ? 0 : dsp::gain_to_db(layer.share));
         const auto& layers = told().sounds[static_cast<std::size_t>(record.sound)].layers;
@@ -144,7 +144,7 @@ Decision Translator::translate(const decisions::Record& record) {
                                       ? layers[static_cast<std::size_t>(layer.layer)].label
                                       : std::string();
         decision.layers.push_back({layer.layer + 1, label, told().clips[static_cast<std::size_t>(layer.clip)].name,
-                                   layer.pitch, layer.gain + share, layer.pan, layer.take, layer.takes, layer.length});
+                                   layer.pitch, layer.gain + share, layer.pan, layer.take, layer.takes, layer.delay});
     }
     // A zone's name cannot be misspelt by the app, and of keys that exist any may be pressed.
     const bool is_press = record.trigger == ReportKind::press ||

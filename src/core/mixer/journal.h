@@ -41,7 +41,7 @@ class Journal {
         pay();
     }
     /// A decision with its layers, whole or not at all. [rt]
-    void write(const decisions::Record& record, std::span<const decisions::Record> layers = {}) noexcept {
+    void write(const decisions::Record& record, std::span<const decisions::LayerRecord> layers = {}) noexcept {
         if (!pay() || records_.room() < 2 + layers.size()) { // one place is kept for the count of what was lost
             ++lost_;
             return;
@@ -54,7 +54,7 @@ class Journal {
             lost_ = 0;
             records_.push(gap);
         }
-        records_.push(record, layers);
+        records_.push(decisions::Entry(record), layers);
     }
     void write_level(const PlayLevel& level) noexcept {
         if (keep_levels_) levels_.push(level);
@@ -63,10 +63,20 @@ class Journal {
     std::size_t waiting() const noexcept { return records_.size() - records_.room(); }
     std::size_t most() const noexcept { return records_.size(); }
     bool records_levels() const noexcept { return keep_levels_; }
-    bool read(decisions::Record& into) noexcept { return records_.pop(into); }
+    bool read(decisions::Record& into) noexcept { return read_as(into); }
+    /// One of the layers of the record that was read last. [control]
+    bool read(decisions::LayerRecord& into) noexcept { return read_as(into); }
     bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }
 
   private:
+    template<class Kind>
+    bool read_as(Kind& into) noexcept {
+        decisions::Entry entry;
+        if (!records_.pop(entry)) return false;
+        const Kind* const read = std::get_if<Kind>(&entry);
+        if (read) into = *read;
+        return read != nullptr;
+    }
     bool pay() noexcept {
         if (owed_.count == 0) return true;
         if (!records_.push(owed_)) return false;
@@ -75,7 +85,7 @@ class Journal {
     }
     static constexpr std::size_t most_served = 1 << 13;
 
-    decisions::RecordRing<decisions::Record> records_;
+    decisions::RecordRing<decisions::Entry> records_;
     decisions::RecordRing<PlayLevel> levels_;
     std::unique_ptr<decisions::RecordRing<Command>> served_; ///< null until the first recording
     std::atomic<bool> recording_{false}, wanted_{false};

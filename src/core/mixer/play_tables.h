@@ -46,7 +46,7 @@ struct PlayTables {
     Ducks ducks;
     BusMixer buses;
     std::vector<DrawnLayer> drawn;
-    std::vector<decisions::Record> layer_records;
+    std::vector<decisions::LayerRecord> layer_records;
     std::vector<Smoothed> smoothed; ///< most_movers per voice
     std::vector<dsp::Tone> tones;   ///< one per voice, or none where no layer has a filter
 };

@@ -132,9 +132,7 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     active.cell_peak = 0;
     table_.order.push_back(slot);
 
-    decisions::Record& record = table_.tables.layer_records[static_cast<std::size_t>(play.voices)];
-    record = {};
-    record.play = play.id;
+    decisions::LayerRecord& record = table_.tables.layer_records[static_cast<std::size_t>(play.voices)];
     record.layer = static_cast<std::int32_t>(drawn.draw.layer);
     record.clip = drawn.clip;
     record.take = drawn.take + 1;
@@ -143,7 +141,7 @@ void Starts::begin_layer(int chosen, std::uint32_t number, Frames now) noexcept 
     record.gain = static_cast<float>(drawn.mixed.gain + item(table_.plan->buses().all, play.bus).decibels);
     record.share = static_cast<float>(share);
     record.pan = static_cast<float>(std::clamp(drawn.mixed.pan, -1.0, 1.0));
-    record.length = drawn.delay;
+    record.delay = drawn.delay;
     ++play.voices;
 }
 
