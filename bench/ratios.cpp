@@ -16,7 +16,7 @@ double median(std::vector<double> values) {
 }
 
 /// Nanoseconds of one piece of work: the least of three, since what disturbs it only adds.
-double nanoseconds(const Work& work) {
+double nanoseconds(const Work& work, const Work& after) {
     if (!work) return 0;
     double least = 1e18;
     for (int i = 0; i < 3; ++i) {
@@ -24,6 +24,7 @@ double nanoseconds(const Work& work) {
         work();
         least =
             std::min(least, std::chrono::duration<double, std::nano>(std::chrono::steady_clock::now() - begin).count());
+        if (after) after();
     }
     return least;
 }
@@ -35,8 +36,10 @@ struct Row {
 void run_pair(benchmark::State& state, const Pair& pair, Row& row) {
     std::vector<double> measured, beside, ratios;
     for (auto _ : state) {
-        measured.push_back((nanoseconds(pair.measured) - nanoseconds(pair.measured_base)) / pair.units);
-        beside.push_back((nanoseconds(pair.beside) - nanoseconds(pair.beside_base)) / pair.units);
+        measured.push_back((nanoseconds(pair.measured, pair.after) - nanoseconds(pair.measured_base, pair.after)) /
+                           pair.units);
+        beside.push_back((nanoseconds(pair.beside, pair.after) - nanoseconds(pair.beside_base, pair.after)) /
+                         pair.units);
         ratios.push_back(beside.back() / measured.back());
     }
     row = {median(measured), median(beside), median(ratios)};

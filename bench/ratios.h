@@ -16,6 +16,7 @@ struct Pair {
     Work measured, beside;
     Work measured_base, beside_base; ///< taken off, where they are given: so a slope is left
     std::string mark;
+    Work after = {}; ///< done after each of both, and not measured
 };
 
 /// Runs each pair with Google Benchmark, whose JSON (--benchmark_out=FILE) holds the figures too, and prints a row per

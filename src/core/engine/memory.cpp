@@ -1,30 +1,48 @@
 #include "core/engine/memory.h"
 
 #include <algorithm>
+#include <functional>
 
 namespace kiai::engine {
 
+Memory::Key::Key(const Decision& decision) : outcome(decision.outcome), reason(decision.reason), sound(decision.sound) {
+    if (outcome == Outcome::ended) {
+        constexpr Decibels inaudible = -60;
+        silent = decision.level < inaudible;
+        return;
+    }
+    trigger = decision.trigger;
+    binding = decision.binding;
+    on = decision.on;
+    if (decision.action) action = to_string(*decision.action);
+}
+
+std::size_t Memory::Hash::operator()(const Key& key) const noexcept {
+    std::size_t hash = 0;
+    const auto add = [&](std::size_t value) { hash = (hash ^ value) * 0x9e3779b97f4a7c15u; };
+    add(static_cast<std::size_t>(key.outcome) << 24 | static_cast<std::size_t>(key.trigger) << 16 |
+        static_cast<std::size_t>(key.reason) << 8 | (key.silent ? 1u : 0u));
+    add(static_cast<std::size_t>(key.binding));
+    for (const std::string& text : {std::cref(key.on), std::cref(key.action), std::cref(key.sound)})
+        add(std::hash<std::string>()(text));
+    return hash;
+}
+
 void Memory::take(const Decision& decision) {
-    constexpr Decibels silent = -60;
-    const bool ended = decision.outcome == Outcome::ended;
-    // Of ends what counts is the sound, how it ended and whether it was heard; not by what it began.
-    Key key{
-        static_cast<int>(decision.outcome),  ended ? 0 : static_cast<int>(decision.trigger),
-        ended ? std::string() : decision.on, ended || !decision.action ? std::string() : to_string(*decision.action),
-        ended ? 0 : decision.binding,        decision.sound,
-        static_cast<int>(decision.reason),   ended && decision.level < silent};
+    Key key(decision);
     const auto found = last_.find(key);
     if (found != last_.end())
-        found->second = decision;
+        found->second = {++taken_, decision};
     else if (last_.size() < most)
-        last_.emplace(std::move(key), decision);
+        last_.emplace(std::move(key), Last{++taken_, decision});
 }
 
 std::vector<Decision> Memory::all() const {
+    std::vector<const Last*> in_order;
+    for (const auto& [key, last] : last_) in_order.push_back(&last);
+    std::sort(in_order.begin(), in_order.end(), [](const Last* a, const Last* b) { return a->place < b->place; });
     std::vector<Decision> decisions;
-    for (const auto& [key, decision] : last_) decisions.push_back(decision);
-    std::stable_sort(decisions.begin(), decisions.end(),
-                     [](const Decision& a, const Decision& b) { return a.frame < b.frame; });
+    for (const Last* last : in_order) decisions.push_back(last->decision);
     return decisions;
 }
 

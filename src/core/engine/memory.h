@@ -3,9 +3,9 @@
 
 #include <kiai/decision.h>
 
-#include <map>
+#include <cstdint>
 #include <string>
-#include <tuple>
+#include <unordered_map>
 #include <vector>
 
 namespace kiai::engine {
@@ -15,13 +15,33 @@ namespace kiai::engine {
 class Memory {
   public:
     void take(const Decision& decision);
-    /// In the order of their frames.
+    /// In the order in which they came.
     std::vector<Decision> all() const;
 
   private:
     static constexpr std::size_t most = 20000; ///< an app may give ever new names
-    using Key = std::tuple<int, int, std::string, std::string, int, std::string, int, bool>;
-    std::map<Key, Decision> last_;
+    /// What makes decisions one kind. Of ends what counts is the sound, how it ended and whether it was heard; not by
+    /// what it began.
+    struct Key {
+        explicit Key(const Decision& decision);
+        bool operator==(const Key&) const = default;
+
+        Outcome outcome;
+        ReportKind trigger = ReportKind::notice;
+        EndReason reason;
+        bool silent = false;
+        int binding = 0;
+        std::string on, action, sound;
+    };
+    struct Hash {
+        std::size_t operator()(const Key& key) const noexcept;
+    };
+    struct Last {
+        std::uint64_t place = 0; ///< among all that came
+        Decision decision;
+    };
+    std::unordered_map<Key, Last, Hash> last_;
+    std::uint64_t taken_ = 0;
 };
 
 } // namespace kiai::engine

@@ -8,7 +8,7 @@
 namespace kiai::model {
 
 NameTable::NameTable(std::size_t expected)
-    : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity / 4))), by_id_(capacity / chunk_size) {}
+    : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity))), by_id_(capacity / chunk_size) {}
 
 NameTable::~NameTable() {
     for (std::atomic<Chunk*>& of : by_id_) {

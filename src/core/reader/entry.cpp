@@ -48,8 +48,7 @@ void Entry::doubt(FindingCode code, Severity severity, model::Source source, con
 
 const Key& Entry::key_of(const char* key) const {
     for (const char* section : sections_)
-        for (const Key& one : findings_.keys())
-            if (std::string_view(one.parent) == section && std::string_view(one.name) == key) return one;
+        if (const Key* const found = findings_.key(section, key)) return *found;
     // A mistake in Kiai itself: the first project that gets here shows it.
     model::to_standard_error(model::fill("kiai: the table of keys has no {} in {}", key, model::join(sections_)));
     std::abort();
@@ -290,15 +289,22 @@ void Entry::missing(const char* key, const std::string& fix) {
     if (ok_) fail(FindingCode::missing_key, source(), model::fill("`{}` is not there", key_of(key).name), fix);
 }
 
-void Entry::finish() {
-    std::vector<std::string> known;
+/// The names of all keys that may stand here, each once.
+std::vector<std::string> Entry::known() const {
+    std::vector<std::string> names;
     for (const char* section : sections_)
         for (const Key& key : findings_.keys())
             if (std::string_view(key.parent) == section &&
-                std::find(known.begin(), known.end(), key.name) == known.end())
-                known.emplace_back(key.name);
+                std::find(names.begin(), names.end(), key.name) == names.end())
+                names.emplace_back(key.name);
+    return names;
+}
+
+void Entry::finish() {
     for (const Member& member : table_.members) {
-        if (std::find(known.begin(), known.end(), member.key) != known.end()) continue;
+        if (std::any_of(sections_.begin(), sections_.end(),
+                        [&](const char* section) { return findings_.key(section, member.key) != nullptr; }))
+            continue;
         std::string now;
         for (const char* section : sections_)
             if (now.empty()) now = renamed_key(section, member.key);
@@ -307,6 +313,7 @@ void Entry::finish() {
                  model::fill("write {} instead", now), now);
             continue;
         }
+        const std::vector<std::string> known = this->known();
         const std::string near = model::nearest(member.key, known);
         fail(FindingCode::unknown_key, member.source, model::fill("`{}` is not a key here", member.key),
              near.empty() ? model::fill("known here: {}", model::join(known))

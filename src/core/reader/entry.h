@@ -8,8 +8,11 @@
 #include <kiai/finding.h>
 #include <kiai/keys.h>
 
+#include <algorithm>
 #include <optional>
 #include <string>
+#include <string_view>
+#include <unordered_map>
 #include <vector>
 
 namespace kiai::reader {
@@ -19,9 +22,17 @@ class Findings {
   public:
     /// `keys`: those that the file may hold.
     explicit Findings(std::string file, const std::vector<Key>& keys = project_keys())
-        : file_(std::move(file)), keys_(keys) {}
+        : file_(std::move(file)), keys_(keys) {
+        for (const Key& key : keys) by_name_.emplace(key.name, &key);
+    }
     const std::string& file() const noexcept { return file_; }
     const std::vector<Key>& keys() const noexcept { return keys_; }
+    /// The key of that name in a section; null: there is none.
+    const Key* key(std::string_view section, std::string_view name) const {
+        const auto [begin, end] = by_name_.equal_range(name);
+        const auto found = std::find_if(begin, end, [&](const auto& one) { return section == one.second->parent; });
+        return found == end ? nullptr : found->second;
+    }
     /// `about`: the entry's name; `certain`: what belongs there instead, where that is beyond doubt.
     void add(FindingCode code, Severity severity, model::Source source, std::string message, std::string fix,
              std::string about = {}, std::string replacement = {}) {
@@ -49,6 +60,7 @@ class Findings {
     int binding_ = 0;
     std::string file_;
     const std::vector<Key>& keys_;
+    std::unordered_multimap<std::string_view, const Key*> by_name_;
     std::vector<Finding> all_;
 };
 
@@ -111,6 +123,7 @@ class Entry {
 
   private:
     const Key& key_of(const char* key) const;
+    std::vector<std::string> known() const;
     const Value* expect(const char* key, Value::Kind kind);
 
     Findings& findings_;
