@@ -132,8 +132,8 @@ class Engine {
     void pause(Target what);
     void resume(Target what);
     /// Stops a sound and plays it again; runs a sequence again from its first step; leaves and enters a scope; stops
-    /// each sound that sounds on a bus, or anywhere, and plays it again. What is played again belongs to the bus and the
-    /// scope of the newest play that was stopped; in a paused scope it is refused.
+    /// each sound that sounds on a bus, or anywhere, and plays it again. What is played again belongs to the bus and
+    /// the scope of the newest play that was stopped; in a paused scope it is refused.
     void restart(Target what);
     /// Ends `from` with a fade and begins `to` with a fade-in, both at one frame and over the same time, at constant
     /// power: `music = bench.crossfade(music, "night", 2s)`. `over`: 10 ms … 3600 s. Where nothing of `from` sounds,

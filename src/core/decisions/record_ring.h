@@ -19,8 +19,8 @@ class RecordRing {
         return records_.size() - (tail_.load(std::memory_order_relaxed) - head_.load(std::memory_order_acquire));
     }
     /// A record and what belongs to it: the reader sees all of them or none yet. False where there is no room. [rt]
-    template<class Rest = Record>
-    bool push(const Record& record, std::span<const Rest> rest = {}) noexcept {
+    template<class First = Record, class Rest = Record>
+    bool push(const First& record, std::span<const Rest> rest = {}) noexcept {
         if (room() < 1 + rest.size()) return false;
         const std::size_t tail = tail_.load(std::memory_order_relaxed), last = records_.size() - 1;
         records_[tail & last] = record;

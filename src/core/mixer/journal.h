@@ -54,7 +54,7 @@ class Journal {
             lost_ = 0;
             records_.push(gap);
         }
-        records_.push(decisions::Entry(record), layers);
+        records_.push(record, layers);
     }
     void write_level(const PlayLevel& level) noexcept {
         if (keep_levels_) levels_.push(level);

@@ -183,8 +183,7 @@ int ActionRunner::act(const model::Action& action, const ActionContext& given) n
     return carry_out(action, context);
 }
 
-int ActionRunner::carry_out(const model::Action& action, const ActionContext& given) noexcept {
-    ActionContext context = given;
+int ActionRunner::carry_out(const model::Action& action, ActionContext& context) noexcept {
     const auto done = [&](int count) {
         context.cause.count = static_cast<std::uint64_t>(count);
         state_.write(context.cause, Outcome::done);

@@ -24,7 +24,7 @@ class ActionRunner {
     /// Carries an action out, and writes what came of it; how many plays began. [rt]
     int act(const model::Action& action, const ActionContext& context) noexcept;
     /// The same for an action that the project does not have: a call of the app. [rt]
-    int carry_out(const model::Action& action, const ActionContext& given) noexcept;
+    int carry_out(const model::Action& action, ActionContext& context) noexcept;
     /// Begins anew what a target means. [rt]
     void restart(const model::Action& action, const ActionContext& context) noexcept;
     /// A step of a sequence, likewise. [rt]
