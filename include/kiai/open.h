@@ -35,8 +35,8 @@ struct OpenSettings {
 };
 
 /// Loads a project and opens the default device, which it waits for (two seconds at most), so that the first sound is
-/// heard whole. Findings that are errors or warnings go to standard error. Never fails: what cannot be played is silent
-/// and said. [control]
+/// heard whole. A relative `folder` is looked up from the current folder, then beside the program's own file. Findings
+/// that are errors or warnings go to standard error. Never fails: what cannot be played is silent and said. [control]
 Session open(const std::filesystem::path& folder, const OpenSettings& settings = {});
 
 } // namespace kiai::inline v0

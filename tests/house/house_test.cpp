@@ -142,7 +142,7 @@ TEST_CASE("No library asks for what belongs to the one above it", "[house]") {
                                            " isatty",
                                            "std::filesystem",
                                            "kiai::runtime"};
-    const std::string core = symbols_of("core/libkiai_core.a"), kiai = symbols_of("runtime/libkiai.a");
+    const std::string core = symbols_of("core/libkiai-core.a"), kiai = symbols_of("runtime/libkiai.a");
     for (const std::string& symbol : workshop) {
         INFO(symbol);
         CHECK(core.find(symbol) == std::string::npos);
@@ -190,8 +190,8 @@ TEST_CASE("A build of the lower storeys looks for no package of the upper ones",
 }
 
 TEST_CASE("The library runs no code before main", "[house]") {
-    const Ran symbols = run("nm " KIAI_BINARY "/src/core/libkiai_core.a " KIAI_BINARY
-                            "/src/runtime/libkiai.a " KIAI_BINARY "/src/workshop/libkiai_workshop.a");
+    const Ran symbols = run("nm " KIAI_BINARY "/src/core/libkiai-core.a " KIAI_BINARY
+                            "/src/runtime/libkiai.a " KIAI_BINARY "/src/workshop/libkiai-workshop.a");
     REQUIRE(symbols.out.size() > 1000);
     CHECK(symbols.out.find("_GLOBAL__sub_I") == std::string::npos); // how g++ and clang call a dynamic initialiser
 }
@@ -253,7 +253,7 @@ TEST_CASE("A program of the core alone makes a project and plays it", "[house]")
                               "return out[2 * engine.latency()] == 0.25f ? 0 : 1; }\n");
     // With the flags of a sanitizer where this build has one.
     const Ran built = run(KIAI_COMPILER " -std=c++20 " KIAI_FLAGS " -I" KIAI_SOURCE "/include alone.cpp " KIAI_BINARY
-                                        "/src/core/libkiai_core.a -lhwy -o alone && ./alone",
+                                        "/src/core/libkiai-core.a -lhwy -o alone && ./alone",
                           folder.path());
     INFO(built.err);
     CHECK(built.status == 0);
@@ -323,7 +323,7 @@ TEST_CASE("No class is spread over several files", "[house]") {
 
 TEST_CASE("A heavy library stays in one or two files", "[house]") {
     const std::map<std::string, std::map<std::string, std::size_t>> most{
-        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 3}, {"sndfile.h", 6}}},
+        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 4}, {"sndfile.h", 6}}},
         {"tools", {{"CLI/CLI.hpp", 1}, {"nlohmann/json.hpp", 1}}}};
     for (const auto& [folder, headers] : most)
         for (const auto& [header, files] : headers) {

@@ -266,7 +266,8 @@ TEST_CASE("A clip of one frame plays", "[findings]") {
 
 TEST_CASE("A project that is not there, not readable, or of another format says so", "[findings]") {
     const Folder folder;
-    CHECK(kiai::load_project(folder.path() / "nowhere").findings.at(0).message == "there is no such folder");
+    const std::filesystem::path nowhere = folder.path() / "nowhere";
+    CHECK(kiai::load_project(nowhere).findings.at(0).message == "there is no folder \"" + nowhere.string() + "\"");
     CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::no_project);
     folder.write("kiai.toml", "format = 99\n");
     CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::unknown_format);

@@ -68,7 +68,7 @@ TEST_CASE("A missing project is named in the error, and the path of a kiai.toml 
     const Ran list = kiai_tool("list nowhere", work.path());
     CHECK(list.status == 1);
     CHECK(list.out.empty());
-    CHECK(has(list.err, "nowhere/kiai.toml: error: there is no such folder"));
+    CHECK(has(list.err, "nowhere/kiai.toml: error: there is no folder \"/"));
     CHECK(kiai_tool("new game", work.path()).status == 0);
     CHECK(kiai_tool("check game/kiai.toml", work.path()).out == kiai_tool("check game", work.path()).out);
     CHECK(kiai_tool("why game/kiai.toml strike", work.path()).status == 0);

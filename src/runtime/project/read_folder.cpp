@@ -69,9 +69,10 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
     std::error_code error;
     if (!access.exists("kiai.toml"))
         return fail(FindingCode::no_project, {},
-                    access.own()                      ? "the app's reader gives no kiai.toml"
-                    : fs::is_directory(folder, error) ? "there is no kiai.toml in this folder"
-                                                      : "there is no such folder",
+                    access.own() ? std::string("the app's reader gives no kiai.toml")
+                    : fs::is_directory(folder, error)
+                        ? std::string("there is no kiai.toml in this folder")
+                        : model::fill("there is no folder \"{}\"", absolute(folder).string()),
                     "give the folder that holds the project's kiai.toml");
     const auto stream = access.stream("kiai.toml");
     std::string text(most_bytes + 1, '\0');

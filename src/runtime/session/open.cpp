@@ -5,6 +5,8 @@
 
 #include <algorithm>
 #include <chrono>
+#include <filesystem>
+#include <system_error>
 #include <thread>
 
 namespace kiai::inline v0 {
@@ -43,7 +45,22 @@ Session::~Session() {
     poll();
 }
 
-Session open(const std::filesystem::path& folder, const OpenSettings& settings) {
+namespace {
+
+/// A folder that is not where the program was started from may lie beside the program.
+std::filesystem::path found(const std::filesystem::path& folder) {
+    std::error_code error;
+    if (folder.is_absolute() || std::filesystem::exists(folder, error)) return folder;
+    const auto program = std::filesystem::read_symlink("/proc/self/exe", error);
+    if (error) return folder;
+    auto beside = program.parent_path() / folder;
+    return std::filesystem::exists(beside, error) ? beside : folder;
+}
+
+} // namespace
+
+Session open(const std::filesystem::path& given, const OpenSettings& settings) {
+    const std::filesystem::path folder = found(given);
     LoadResult loaded = load_project(folder);
     for (const Finding& finding : loaded.findings)
         if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));

@@ -1,0 +1,158 @@
+// Kiai as it is installed: the page on installing is followed line by line, in an empty folder.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+#include <cstring>
+#include <filesystem>
+#include <string>
+#include <vector>
+
+using namespace support;
+namespace fs = std::filesystem;
+
+namespace {
+
+const fs::path page = fs::path(KIAI_SOURCE) / "docs" / "guide" / "install.md";
+
+/// The n-th block of a kind on the page.
+std::string block(const std::string& kind, int n = 0) {
+    const std::string text = text_of(page), fence = "```" + kind + "\n";
+    std::size_t begin = 0;
+    for (int i = 0; i <= n; ++i) {
+        begin = text.find(fence, begin);
+        REQUIRE(begin != std::string::npos);
+        begin += fence.size();
+    }
+    return text.substr(begin, text.find("```", begin) - begin);
+}
+
+/// The page's commands, with another folder for its ~/kiai.
+std::string commands(int n, const std::string& folder) {
+    std::string text = block("sh", n);
+    for (std::size_t at; (at = text.find("~/kiai")) != std::string::npos;) text.replace(at, 6, folder);
+    return text;
+}
+
+const char* const core_program = R"(
+#include <kiai/builder.h>
+#include <kiai/engine.h>
+
+int main() {
+    kiai::Engine engine{kiai::Project()};
+    float out[128] = {};
+    engine.render(out);
+    return engine.now() == 64 ? 0 : 1;
+}
+)";
+
+struct Installed {
+    Installed() {
+        const Ran done = run("cmake --install '" KIAI_BINARY "' --prefix first --component development", folder.path());
+        INFO(done.out << done.err);
+        REQUIRE(done.status == 0);
+        fs::rename(folder.path() / "first", prefix()); // nothing in it may tell where it was
+        REQUIRE(kiai_tool("new bench", folder.path()).status == 0);
+        folder.write("main.cpp", block("cpp"));
+        folder.write("core.cpp", core_program);
+    }
+    fs::path prefix() const { return folder.path() / "moved"; }
+    Ran configure(const std::string& cmake_lists) const {
+        folder.write("CMakeLists.txt", cmake_lists);
+        return run("cmake -B build -G Ninja -DCMAKE_PREFIX_PATH='" + prefix().string() + "'", folder.path());
+    }
+    /// Runs a command with a sound server, and gives the peak of what is heard of it. On a busy machine a device may
+    /// open too late for it: so it is tried more than once.
+    double heard(const std::string& command) const {
+        for (int attempt = 1;; ++attempt) {
+            const Folder server;
+            const Ran ran =
+                run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() + "' " + command,
+                    folder.path());
+            INFO(ran.out << ran.err);
+            REQUIRE(ran.status == 0);
+            const std::string bytes = server.read("recorded.raw");
+            std::vector<float> samples(bytes.size() / 8 * 2);
+            std::memcpy(samples.data(), bytes.data(), samples.size() * sizeof samples[0]);
+            const double most = peak(side(samples, 0));
+            if (most > 0 || attempt == 4) return most;
+        }
+    }
+    Folder folder;
+};
+
+} // namespace
+
+TEST_CASE("Who follows the page on installing hears a strike, wherever Kiai was moved to", "[device]") {
+    const Installed installed;
+    installed.folder.write("CMakeLists.txt", block("cmake"));
+    const Ran built = run("set -e\n" + commands(1, installed.prefix().string()), installed.folder.path());
+    INFO(built.out << built.err);
+    REQUIRE(built.status == 0);
+    CHECK(installed.heard("build/my-app") > 0.1);
+    fs::rename(installed.folder.path() / "bench", installed.folder.path() / "build" / "bench"); // beside the program
+    CHECK(installed.heard("build/my-app") > 0.1);
+    fs::rename(installed.folder.path() / "build" / "bench", installed.folder.path() / "bench");
+    const Ran linked = run("set -e\n" + commands(2, installed.prefix().string()), installed.folder.path());
+    INFO(linked.out << linked.err);
+    REQUIRE(linked.status == 0);
+    CHECK(installed.heard("./my-app") > 0.1);
+}
+
+TEST_CASE("A folder that holds Kiai's source is linked as the page says", "[house]") {
+    const Folder folder;
+    fs::create_directory_symlink(KIAI_SOURCE, folder.path() / "kiai");
+    folder.write("CMakeLists.txt", block("cmake", 1));
+    folder.write("main.cpp", block("cpp"));
+    const Ran configured = run("cmake -B build -G Ninja", folder.path()); // house_test builds such a project
+    INFO(configured.out << configured.err);
+    CHECK(configured.status == 0);
+}
+
+TEST_CASE("An installed Kiai is a storey for itself, and names neither its sources nor its build", "[house]") {
+    const Installed installed;
+    const Ran named =
+        run("grep -rlaF -e '" KIAI_SOURCE "/' -e '" KIAI_BINARY "/' moved || true", installed.folder.path());
+    CHECK(named.out == "");
+    const std::string head = "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n";
+    SECTION("the core alone") {
+        const Ran configured = installed.configure(head + "find_package(kiai REQUIRED)\nadd_executable(bare core.cpp)\n"
+                                                          "target_link_libraries(bare PRIVATE kiai::core)\n");
+        INFO(configured.out << configured.err);
+        REQUIRE(configured.status == 0);
+        const Ran ran = run("cmake --build build && build/bare && export PKG_CONFIG_PATH=moved/lib/pkgconfig && g++ "
+                            "-std=c++20 core.cpp $(pkg-config --cflags --libs kiai-core) -o core && ./core",
+                            installed.folder.path());
+        INFO(ran.out << ran.err);
+        CHECK(ran.status == 0);
+    }
+    SECTION("what is not there is said") {
+        const Ran configured = installed.configure(head + "find_package(kiai REQUIRED COMPONENTS workshop)\n");
+        CHECK(configured.status != 0);
+        CHECK(configured.err.find("workshop") != std::string::npos);
+        const Ran newer = installed.configure(head + "find_package(kiai 0.2 REQUIRED)\n");
+        CHECK(newer.status != 0);
+        CHECK(newer.err.find("0.1.0") != std::string::npos);
+    }
+}
+
+TEST_CASE("The packages hold what the page says, and ask for what they need", "[house]") {
+    const Folder folder;
+    const Ran made = run("cpack --config '" KIAI_BINARY "/CPackConfig.cmake' -B made", folder.path());
+    INFO(made.out << made.err);
+    REQUIRE(made.status == 0);
+    const auto of = [&](const std::string& package, const std::string& what) {
+        const Ran told = run("dpkg-deb " + what + " made/" + package + "_0.1.0_*.deb", folder.path());
+        INFO(told.err);
+        REQUIRE(told.status == 0);
+        return told.out;
+    };
+    CHECK(of("libkiai-dev", "-c").find("./usr/lib/libkiai.a") != std::string::npos);
+    CHECK(of("libkiai-dev", "-c").find("workshop") == std::string::npos);
+    CHECK(of("libkiai-workshop-dev", "-c").find("./usr/include/kiai/workshop/check.h") != std::string::npos);
+    CHECK(of("kiai", "-c").find("./usr/bin/kiai") != std::string::npos);
+    for (const char* needed : {"libhwy-dev", "libsndfile1-dev", "libtomlplusplus-dev", "portaudio19-dev"})
+        CHECK(of("libkiai-dev", "-f").find(needed) != std::string::npos);
+    CHECK(of("kiai", "-f").find("libsndfile1 (") != std::string::npos);
+}
