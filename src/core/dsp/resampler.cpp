@@ -12,26 +12,35 @@ namespace {
 // Kaiser's formulas for 115 dB and a transition of a tenth of half the rate: 75 frames of the lower rate each side.
 constexpr double window = 11.72;
 constexpr double each_side = 75;
+constexpr std::int64_t largest_table = 1 << 18;
+
+/// How much longer the taps are where the rate becomes less.
+double stretch_of(int from, int to) noexcept {
+    return std::max(1.0, static_cast<double>(from) / to);
+}
+
+int taps_before(int from, int to) noexcept {
+    return static_cast<int>(std::ceil(each_side * stretch_of(from, to))) + 1;
+}
 
 } // namespace
 
+bool Resampler::can(int from, int to) noexcept {
+    return static_cast<std::int64_t>(to / std::gcd(from, to)) * 2 * taps_before(from, to) <= largest_table;
+}
+
 Resampler::Resampler(int from, int to, const Kernels& kernels)
     : kernels_(kernels), target_rate_(to), from_(from / std::gcd(from, to)), to_(to / std::gcd(from, to)),
-      rows_(static_cast<int>(std::min<std::int64_t>(to_, most_rows))) {
-    const double stretch = std::max(1.0, static_cast<double>(from) / to); // of the taps, where the rate becomes less
-    half_ = static_cast<int>(std::ceil(each_side * stretch)) + 1;
-    taps_ = (2 * half_ + lanes - 1) / lanes * lanes;
-    table_.resize(static_cast<std::size_t>((rows_ + 1) * taps_));
+      half_(taps_before(from, to)), taps_((2 * half_ + 15) / 16 * 16) {
+    const double stretch = stretch_of(from, to);
+    const WindowedSinc sinc(each_side, window);
     std::vector<double> row(static_cast<std::size_t>(taps_));
-    for (int r = 0; r <= rows_; ++r) {
-        for (int k = 0; k < taps_; ++k) {
-            const double x = (k - (half_ - 1) - static_cast<double>(r) / rows_) / stretch;
-            row[static_cast<std::size_t>(k)] = std::fabs(x) < each_side ? windowed_sinc(x, each_side, window) : 0;
-        }
-        const double sum = std::accumulate(row.begin(), row.end(), 0.0); // so that no row is louder than another
+    for (std::int64_t r = 0; r < to_; ++r) {
         for (int k = 0; k < taps_; ++k)
-            table_[static_cast<std::size_t>(r * taps_ + k)] =
-                static_cast<float>(row[static_cast<std::size_t>(k)] / sum);
+            row[static_cast<std::size_t>(k)] =
+                sinc((k - (half_ - 1) - static_cast<double>(r) / static_cast<double>(to_)) / stretch);
+        const double sum = std::accumulate(row.begin(), row.end(), 0.0); // so that no row is louder than another
+        for (const double tap : row) table_.push_back(static_cast<float>(tap / sum));
     }
 }
 
@@ -42,16 +51,10 @@ void Resampler::append(std::span<const float> samples, std::vector<float>& out) 
     const std::size_t begin = out.size();
     out.resize(begin + static_cast<std::size_t>(length(count)));
     const std::int64_t step = from_ / to_, step_part = from_ % to_; // counted on: a division per frame costs more
-    const double rows_per_part = static_cast<double>(rows_) / static_cast<double>(to_);
     const float* source = padded.data();
     std::int64_t part = 0; // of the way to the next frame, in parts of to_
     for (auto made = out.begin() + static_cast<std::ptrdiff_t>(begin); made != out.end(); ++made) {
-        const double exact = rows_ == to_ ? static_cast<double>(part) : static_cast<double>(part) * rows_per_part;
-        const auto row = static_cast<std::int64_t>(exact);
-        const float blend = static_cast<float>(exact - static_cast<double>(row));
-        const float* taps = table_.data() + row * taps_;
-        const float here = kernels_.dot(source, taps, taps_);
-        *made = blend > 0 ? here + (kernels_.dot(source, taps + taps_, taps_) - here) * blend : here;
+        *made = kernels_.dot(source, table_.data() + part * taps_, taps_);
         source += step;
         part += step_part;
         if (part < to_) continue;

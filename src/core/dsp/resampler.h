@@ -13,7 +13,10 @@ namespace kiai::dsp {
 /// phase, and no delay: the first frame stays the first. The same samples on every processor.
 class Resampler {
   public:
-    /// Frames per second, above 0. [control]
+    /// Whether there is one from a rate to another: not where their ratio has large numbers, as 44,056 to 48,000, since
+    /// its table would be large too. Frames per second, above 0.
+    static bool can(int from, int to) noexcept;
+    /// Of rates that it can. [control]
     Resampler(int from, int to, const Kernels& kernels);
     int target_rate() const noexcept { return target_rate_; }
     /// Frames that so many become: the last lies within the clip.
@@ -24,13 +27,9 @@ class Resampler {
   private:
     const Kernels& kernels_;
     int target_rate_;
-    static constexpr int lanes = 16;       ///< sums that the kernel makes side by side
-    static constexpr int most_rows = 2048; ///< beyond it two rows are blended, which adds -130 dB
-
     std::int64_t from_, to_;   ///< the ratio in its lowest terms
-    int rows_;                 ///< places between two frames that have taps of their own
-    int half_ = 0, taps_ = 0;  ///< taps up to the place, and all: a multiple of the lanes
-    std::vector<float> table_; ///< rows_ + 1 times taps_
+    int half_ = 0, taps_ = 0;  ///< taps up to the place, and all: a multiple of what the kernel sums side by side
+    std::vector<float> table_; ///< to_ rows of taps, one for each place between two frames
 };
 
 } // namespace kiai::dsp

@@ -2,16 +2,15 @@
 
 #include "core/dsp/math.h"
 
-#include <algorithm>
 #include <cmath>
 
 namespace kiai::dsp {
 namespace {
 
-/// Bessel's I0.
+/// Bessel's I0, as far as its series changes a double.
 double bessel(double x) noexcept {
     double sum = 1, term = 1;
-    for (int k = 1; k < 40; ++k) sum += term *= (x / (2 * k)) * (x / (2 * k));
+    for (int k = 1; term > sum * 1e-17; ++k) sum += term *= (x / (2 * k)) * (x / (2 * k));
     return sum;
 }
 
@@ -24,9 +23,11 @@ double sinc(double x) noexcept {
 
 } // namespace
 
-double windowed_sinc(double x, double half, double beta) noexcept {
-    const double edge = x / half;
-    return sinc(x) * bessel(beta * std::sqrt(std::max(0.0, 1 - edge * edge))) / bessel(beta);
+WindowedSinc::WindowedSinc(double half, double beta) noexcept : half_(half), beta_(beta), middle_(bessel(beta)) {}
+
+double WindowedSinc::operator()(double x) const noexcept {
+    const double edge = x / half_, left = 1 - edge * edge;
+    return left < 0 ? 0 : sinc(x) * bessel(beta_ * std::sqrt(left)) / middle_;
 }
 
 } // namespace kiai::dsp

@@ -9,6 +9,9 @@
 namespace kiai::mixer {
 namespace {
 
+/// Each needs a table, and no project has so many: the clips of further ones stay as they came.
+constexpr std::size_t most_rates = 32;
+
 bool of_lfo(const Mover& mover) {
     return !mover.lfo &&
            (mover.follow->target == model::FollowTarget::depth || mover.follow->target == model::FollowTarget::rate);
@@ -86,7 +89,8 @@ void Plan::convert_clips(const dsp::Kernels& kernels) {
         const model::Clip& clip = project_->clips[c];
         const model::Audio* came = clip.audio.get();
         if (!wanted[c] || clip.own_rate || !came || came->stream || came->rate == rate_) continue;
-        if ((converted_[c] = came->at_rate(rate_))) continue;
+        if (!dsp::Resampler::can(came->rate, rate_) || (converted_[c] = came->at_rate(rate_))) continue;
+        if (!resamplers.contains(came->rate) && resamplers.size() == most_rates) continue;
         anew.push_back(c);
         resamplers.try_emplace(came->rate, came->rate, rate_, kernels);
     }
