@@ -72,21 +72,24 @@ struct Folder {
     double bytes = 0; ///< of all samples in memory
 };
 
-/// What libsndfile itself takes to decode them all, on as many threads.
+/// What libsndfile itself takes to decode them all into memory, on as many threads. What comes in up to 16 bits stays
+/// so.
 void decode_all(const Folder& folder) {
     std::atomic<std::size_t> next{0};
+    std::vector<std::vector<float>> floats(folder.files.size());
+    std::vector<std::vector<short>> shorts(folder.files.size());
     const auto work = [&] {
-        std::vector<float> floats(1 << 14);
-        std::vector<short> shorts(1 << 14);
         for (std::size_t i = next++; i < folder.files.size(); i = next++) {
             SF_INFO info{};
             SNDFILE* file = sf_open(folder.files[i].c_str(), SFM_READ, &info);
-            if (folder.wide[i])
-                while (sf_readf_float(file, floats.data(), 8192) > 0) {
-                }
-            else
-                while (sf_readf_short(file, shorts.data(), 8192) > 0) {
-                }
+            const auto samples = static_cast<std::size_t>(info.frames * info.channels);
+            if (folder.wide[i]) {
+                floats[i].resize(samples);
+                sf_readf_float(file, floats[i].data(), info.frames);
+            } else {
+                shorts[i].resize(samples);
+                sf_readf_short(file, shorts[i].data(), info.frames);
+            }
             sf_close(file);
         }
     };
@@ -123,9 +126,15 @@ int main(int count, char** arguments) {
     static_cast<void>(kiai::check_project(folder.path)); // the facts are kept now
     const bench::Work load = [&] { static_cast<void>(kiai::load_project(folder.path)); };
     const bench::Work check = [&] { static_cast<void>(kiai::check_project(folder.path)); };
-    return bench::run(
-        count, arguments,
-        {{"load 2,000 clips", "bare libsndfile decoding", clips, load, [&] { decode_all(folder); }, {}, {}, ">= 0.83x"},
-         {"check them again", "load 2,000 clips", clips, check, load, {}, {}, ""}},
-        "file", 11);
+    return bench::run(count, arguments,
+                      {{"load 2,000 clips",
+                        "libsndfile decodes them into memory",
+                        clips,
+                        load,
+                        [&] { decode_all(folder); },
+                        {},
+                        {},
+                        ">= 0.91x"},
+                       {"check them again", "load 2,000 clips", clips, check, load, {}, {}, ""}},
+                      "file", 11);
 }
