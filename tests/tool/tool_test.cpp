@@ -104,7 +104,7 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
     CHECK(findings[0]["severity"] == "error");
     CHECK(findings[0]["line"] == 4);
     CHECK(kiai_tool("check nowhere-at-all").status == 1);
-    CHECK(has(kiai_tool("check nowhere-at-all").out, "no such folder"));
+    CHECK(has(kiai_tool("check nowhere-at-all").out, "there is no folder \""));
 }
 
 TEST_CASE("list: tables for people, named entries for programs", "[tool]") {
