@@ -72,8 +72,7 @@ struct Folder {
     double bytes = 0; ///< of all samples in memory
 };
 
-/// What libsndfile itself takes to decode them all into memory, on as many threads. What comes in up to 16 bits stays
-/// so.
+/// libsndfile alone decodes them all into memory, on as many threads. Files of up to 16 bits stay in 16 bits.
 void decode_all(const Folder& folder) {
     std::atomic<std::size_t> next{0};
     std::vector<std::vector<float>> floats(folder.files.size());
