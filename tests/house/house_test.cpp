@@ -323,7 +323,7 @@ TEST_CASE("No class is spread over several files", "[house]") {
 
 TEST_CASE("A heavy library stays in one or two files", "[house]") {
     const std::map<std::string, std::map<std::string, std::size_t>> most{
-        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 4}, {"sndfile.h", 6}}},
+        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 3}, {"sndfile.h", 6}}},
         {"tools", {{"CLI/CLI.hpp", 1}, {"nlohmann/json.hpp", 1}}}};
     for (const auto& [folder, headers] : most)
         for (const auto& [header, files] : headers) {
