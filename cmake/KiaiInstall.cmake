@@ -39,7 +39,7 @@ if(KIAI_RUNTIME)
     kiai_install_library(kiai kiai development)
     list(JOIN kiai_runtime_backends " " kiai_backends)
     kiai_install_pkg_config(kiai development DESCRIPTION "Sound for games and interactive apps"
-        REQUIRES kiai-core LIBRARIES ${kiai_runtime_libraries} tomlplusplus)
+        REQUIRES kiai-core LIBRARIES ${kiai_runtime_libraries})
 endif()
 if(KIAI_WORKSHOP)
     kiai_install_library(kiai_workshop workshop workshop)
@@ -57,5 +57,5 @@ configure_package_config_file(cmake/kiai-config.cmake.in ${PROJECT_BINARY_DIR}/k
     INSTALL_DESTINATION ${kiai_cmake_dir} NO_SET_AND_CHECK_MACRO)
 # Before 1.0 a minor version may change the API.
 write_basic_package_version_file(${PROJECT_BINARY_DIR}/kiai-config-version.cmake COMPATIBILITY SameMinorVersion)
-install(FILES ${PROJECT_BINARY_DIR}/kiai-config.cmake ${PROJECT_BINARY_DIR}/kiai-config-version.cmake
+install(FILES ${PROJECT_SOURCE_DIR}/cmake/KiaiProject.cmake ${PROJECT_BINARY_DIR}/kiai-config.cmake ${PROJECT_BINARY_DIR}/kiai-config-version.cmake
     DESTINATION ${kiai_cmake_dir} COMPONENT development)

@@ -5,6 +5,7 @@
 #include <kiai/finding.h>
 #include <kiai/insert.h>
 #include <kiai/levels.h>
+#include <kiai/name.h>
 #include <kiai/play.h>
 #include <kiai/project.h>
 #include <kiai/report.h>
@@ -72,44 +73,44 @@ class Engine {
     void pointer_gone(std::uint64_t pointer = 0);
     /// Two bodies began to touch. The kinds may come in either order. With a `pair` number it may be called for as long
     /// as they touch.
-    void contact(std::string_view kind, std::string_view other, Contact touch = {});
+    void contact(ContactName kind, ContactName other, Contact touch = {});
     /// The touch of that number has ended.
     void contact_end(std::uint64_t pair);
     /// Instead: a body of a kind is at a place now, and Kiai finds out itself which bodies touch. `number`: the app's
     /// own, above 0, at most 512 at a time. May be called every frame. Its contacts have as their strength how fast the
     /// two came nearer, in the app's units per second. `radius` from 0. `moment`: when the body was there, on any clock
     /// of the app's, such as the time of its simulation; default: the moment of the call.
-    void body(std::uint64_t number, std::string_view kind, Point middle, float radius,
+    void body(std::uint64_t number, ContactName kind, Point middle, float radius,
               std::optional<Seconds> moment = std::nullopt);
     /// The same of an upright box.
-    void body_box(std::uint64_t number, std::string_view kind, Point middle, Point size,
+    void body_box(std::uint64_t number, ContactName kind, Point middle, Point size,
                   std::optional<Seconds> moment = std::nullopt);
     /// It is nowhere any more; what it touches ends.
     void body_gone(std::uint64_t number);
     /// A script event, with up to four values for conditions and follows.
-    void notice(std::string_view name, std::span<const NamedValue> values = {});
-    void notice(std::string_view name, std::initializer_list<NamedValue> values) {
+    void notice(NoticeName name, std::span<const NamedValue> values = {});
+    void notice(NoticeName name, std::initializer_list<NamedValue> values) {
         notice(name, std::span(values.begin(), values.size()));
     }
     /// The playhead of a motion is at `frame` now, in frames of the motion; beyond its length it goes on over the seam.
     /// `playhead`: 0 … 15, where several run at once.
-    void playhead(std::string_view motion, float frame, int playhead = 0);
+    void playhead(MotionName motion, float frame, int playhead = 0);
     /// The same in seconds, by the motion's own rate.
-    void playhead(std::string_view motion, Seconds at, int playhead = 0);
+    void playhead(MotionName motion, Seconds at, int playhead = 0);
     /// It does not run any more; where it comes next, it comes first.
-    void playhead_gone(std::string_view motion, int playhead = 0);
+    void playhead_gone(MotionName motion, int playhead = 0);
     /// Turns a dial of kiai.toml; what follows it goes there smoothly, and watches look at it. Held within its range.
-    void set_dial(std::string_view name, float value);
+    void set_dial(DialName name, float value);
     /// A part of the app's life begins, ends (what belongs to it ends with it), stands still, goes on. Again: nothing.
-    void enter_scope(std::string_view name);
-    void leave_scope(std::string_view name);
-    void pause_scope(std::string_view name);
-    void resume_scope(std::string_view name);
+    void enter_scope(ScopeName name);
+    void leave_scope(ScopeName name);
+    void pause_scope(ScopeName name);
+    void resume_scope(ScopeName name);
     /// Moves a zone so that its middle is at `middle`, `scale` (above 0) times as large as in kiai.toml. What is
     /// pressed in it stays so.
-    void move_zone(std::string_view name, Point middle, float scale = 1);
+    void move_zone(ZoneName name, Point middle, float scale = 1);
     /// Takes a zone away, until `move_zone`; what is pressed in it ends, without having been let go.
-    void remove_zone(std::string_view name);
+    void remove_zone(ZoneName name);
     /// The app gets no input any more: focus gone, device unplugged. Every press, key, stay and touch ends.
     void input_lost();
 
@@ -117,9 +118,9 @@ class Engine {
 
     /// Starts the sound of that name, or the clip where there is no such sound. It belongs to `scope`, where one is
     /// named, and ends with it.
-    Play play(std::string_view name, PlayOptions options = {}, std::string_view scope = {});
+    Play play(SoundName name, PlayOptions options = {}, ScopeName scope = {});
     /// The same, at the frame at which `with` begins, where that has been asked for and has not begun yet.
-    Play play(std::string_view name, const Play& with, PlayOptions options = {}, std::string_view scope = {});
+    Play play(SoundName name, const Play& with, PlayOptions options = {}, ScopeName scope = {});
     /// Stops a sound by its name, or what a Target names: `stop(Target::bus("pieces"))`. Each play ends in the way that
     /// its sound says: with its fade-out, or with the tail of its loop. A sequence stops with the plays that it
     /// started.
@@ -127,7 +128,7 @@ class Engine {
     /// Stops with a raised-cosine fade. `fade`: at least 5 ms; a play that would end sooner keeps its own ending.
     void stop(Target what, Seconds fade);
     /// Stops all plays of a sound, or starts one if none sounds.
-    void toggle(std::string_view sound);
+    void toggle(SoundName sound);
     /// Pauses within 10 ms, and resumes from there. To pause a scope also pauses its timers and sequences.
     void pause(Target what);
     void resume(Target what);
@@ -139,30 +140,28 @@ class Engine {
     /// power: `music = bench.crossfade(music, "night", 2s)`. `over`: 10 ms … 3600 s. Where nothing of `from` sounds,
     /// `to` begins all the same; where there is no sound `to`, `from` goes on. The options' fade-in and delay are not
     /// used.
-    Play crossfade(Target from, std::string_view to, Seconds over, PlayOptions options = {},
-                   std::string_view scope = {});
-    Play crossfade(const Play& from, std::string_view to, Seconds over, PlayOptions options = {},
-                   std::string_view scope = {});
+    Play crossfade(Target from, SoundName to, Seconds over, PlayOptions options = {}, ScopeName scope = {});
+    Play crossfade(const Play& from, SoundName to, Seconds over, PlayOptions options = {}, ScopeName scope = {});
     /// Begins a sequence.
-    void run(std::string_view sequence);
+    void run(SequenceName sequence);
     /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.
-    void set_bus_gain(std::string_view bus, Decibels gain, Seconds over = Seconds(0.01));
-    void mute_bus(std::string_view bus, bool on = true);
+    void set_bus_gain(BusName bus, Decibels gain, Seconds over = Seconds(0.01));
+    void mute_bus(BusName bus, bool on = true);
     /// Returns how loud a bus is. The first call for a bus starts its measurement and returns silence, as does a call
     /// for an unknown bus; a bus that nobody asks for is not measured.
-    BusLevel bus_level(std::string_view bus) const;
+    BusLevel bus_level(BusName bus) const;
     /// As the app set it last; 0 and false until then.
-    Decibels bus_gain(std::string_view bus) const;
-    bool bus_muted(std::string_view bus) const;
+    Decibels bus_gain(BusName bus) const;
+    bool bus_muted(BusName bus) const;
 
     // --- what it can be asked about the present --- as of the last block [any]
 
     /// Returns what a dial is at, whoever turned it last; no value for an unknown name.
-    std::optional<float> dial(std::string_view name) const;
+    std::optional<float> dial(DialName name) const;
     /// Returns `off` for an unknown name.
-    ScopeState scope(std::string_view name) const;
+    ScopeState scope(ScopeName name) const;
     /// Returns where a zone is; no value for an unknown name.
-    std::optional<ZonePlace> zone(std::string_view name) const;
+    std::optional<ZonePlace> zone(ZoneName name) const;
     /// Returns all plays that have not come to their last frame, by their numbers.
     std::vector<PlayingNow> plays() const;
     /// Returns how near the engine is to its limits. `poll` finds it too, and warns before something is lost.
@@ -171,7 +170,7 @@ class Engine {
     /// Puts the app's own processing on a bus, in place of the one before; null: none. It changes over within 10 ms.
     /// False where the project has no such bus, or `prepare` threw. The engine keeps it until `poll` finds that it is
     /// not used any more. [control]
-    bool set_insert(std::string_view bus, std::shared_ptr<Insert> insert);
+    bool set_insert(BusName bus, std::shared_ptr<Insert> insert);
     /// From now on `poll` hands on the finished mix, interleaved left and right, as `render` makes it, while a device
     /// plays as well: to record what the player hears, see mix_file.h. `room`: how much may wait for `poll`, 0.1 … 60
     /// s, set by the first call. What does not fit is replaced by silence, so that the time stays right, and logged.

@@ -87,6 +87,7 @@ enum class FindingCode {
     too_many = 74,          ///< more entries of a kind than an engine takes
     near_limit = 75,        ///< an engine is about to lose something, since it is full
     other_unit = 76,        ///< a number looks like one in another unit
+    pack_damaged = 77,      ///< a file is no pack, or not as it was written
 };
 
 /// All codes, in the order of their numbers.

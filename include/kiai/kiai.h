@@ -13,6 +13,7 @@
 #include <kiai/load.h>
 #include <kiai/log.h>
 #include <kiai/mix_file.h>
+#include <kiai/name.h>
 #include <kiai/open.h>
 #include <kiai/play.h>
 #include <kiai/project.h>

@@ -38,8 +38,8 @@ struct LoadOptions {
     std::map<std::string, Samples> samples = {};
 };
 
-/// Reads `folder`/kiai.toml and decodes the clips that it names, on all cores. [control] Does I/O; never throws but
-/// bad_alloc.
-LoadResult load_project(const std::filesystem::path& folder, const LoadOptions& options = {});
+/// Loads a project: a folder with a kiai.toml, or a pack that `kiai pack` made. Decodes its clips on all cores.
+/// [control] Does I/O; never throws but bad_alloc.
+LoadResult load_project(const std::filesystem::path& from, const LoadOptions& options = {});
 
 } // namespace kiai::inline v0

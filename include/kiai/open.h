@@ -34,8 +34,9 @@ struct OpenSettings {
     bool reload = false;                ///< watch its files, and go on with what they are, see Reload
 };
 
-/// Loads a project and opens the default device, which it waits for (two seconds at most), so that the first sound is
-/// heard whole. A relative `folder` is looked up from the current folder, then beside the program's own file. Findings
+/// Loads a project, a folder or a pack, and opens the default device, which it waits for (two seconds at most), so that
+/// the first sound is heard whole. A relative path is looked up from the current folder, then beside the program's own
+/// file. Findings
 /// that are errors or warnings go to standard error. Never fails: what cannot be played is silent and said. [control]
 Session open(const std::filesystem::path& folder, const OpenSettings& settings = {});
 

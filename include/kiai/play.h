@@ -2,13 +2,13 @@
 #pragma once
 
 #include <kiai/decision.h>
+#include <kiai/name.h>
 #include <kiai/units.h>
 
 #include <cstdint>
 #include <functional>
 #include <memory>
 #include <string>
-#include <string_view>
 
 namespace kiai::inline v0 {
 
@@ -81,7 +81,7 @@ class Play {
     /// Sets a value of this play, 0 until then, that follows of its sound name: `roll.set("speed", 2.3f)`. They go to
     /// it smoothly, in the time that they say; what is set in the same moment as the play was asked for holds from its
     /// first frame. A name that its sound does not follow, or NaN: nothing, and the log says so.
-    void set(std::string_view value, float to);
+    void set(ValueName value, float to);
 
   private:
     friend class Engine;

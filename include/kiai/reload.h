@@ -18,8 +18,8 @@ class Reload {
     /// Called once for each change of the files, on the thread of the Reload. `taken`: the engine plays it now.
     using ReloadReport = std::function<void(const LoadResult& loaded, bool taken)>;
 
-    /// What is there now counts as known. `folder` is that of the engine's project. Without `told` errors and warnings
-    /// go to standard error. [control]
+    /// What is there now counts as known. `folder` is that of the engine's project, or its pack. Without `told` errors
+    /// and warnings go to standard error. [control]
     Reload(const Engine& engine, std::filesystem::path folder, LoadOptions options = {}, ReloadReport told = {});
     /// Ends the watching; waits for a loading that is under way. [control]
     ~Reload();

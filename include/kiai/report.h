@@ -2,12 +2,12 @@
 // line of a trace.
 #pragma once
 
+#include <kiai/name.h>
 #include <kiai/units.h>
 
 #include <cstdint>
 #include <optional>
 #include <string>
-#include <string_view>
 #include <vector>
 
 namespace kiai::inline v0 {
@@ -34,22 +34,21 @@ const char* to_string(ActionTarget target) noexcept;
 /// A plain value; its name has to live until the call returns.
 struct Target {
     ActionTarget kind = ActionTarget::sound;
-    std::string_view name; ///< empty for `everything`
+    AnyName name; ///< empty for `everything`
 
-    Target(std::string_view sound) : name(sound) {}
-    Target(const char* sound) : name(sound) {}
-    Target(const std::string& sound) : name(sound) {}
+    template<class Sound>
+    requires std::is_convertible_v<const Sound&, SoundName> Target(const Sound& sound) : name(SoundName(sound)) {}
     /// All plays on a bus, and on those that go into it.
-    static Target bus(std::string_view name) { return {ActionTarget::bus, name}; }
+    static Target bus(BusName name) { return {ActionTarget::bus, name}; }
     /// What belongs to a scope. To pause a scope also pauses its timers and sequences.
-    static Target scope(std::string_view name) { return {ActionTarget::scope, name}; }
+    static Target scope(ScopeName name) { return {ActionTarget::scope, name}; }
     /// All runs of a sequence, with the plays that they started.
-    static Target sequence(std::string_view name) { return {ActionTarget::sequence, name}; }
+    static Target sequence(SequenceName name) { return {ActionTarget::sequence, name}; }
     /// All plays and sequences.
     static Target everything() { return {ActionTarget::everything, {}}; }
 
   private:
-    Target(ActionTarget of, std::string_view called) : kind(of), name(called) {}
+    Target(ActionTarget of, AnyName called) : kind(of), name(called) {}
 };
 
 /// A number that goes with a notice, by name.
@@ -81,7 +80,7 @@ struct PlayOptions {
     /// How often each layer loops, 1 … 1000000, or 0 for without end; a layer without a loop repeats its whole clip.
     /// Default: as kiai.toml says.
     std::optional<int> loop = std::nullopt;
-    std::string_view bus = {}; ///< the bus that it plays on; empty: its sound's. It has to live until the call returns
+    BusName bus = {}; ///< the bus that it plays on; empty: its sound's. It has to live until the call returns
     std::optional<Frames> at = std::nullopt; ///< the frame of the engine's clock at which it begins; default: at once
 };
 

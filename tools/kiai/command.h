@@ -31,6 +31,8 @@ void add_why(Commands& commands);
 void add_fire(Commands& commands);
 void add_simulate(Commands& commands);
 void add_rehearse(Commands& commands);
+void add_pack(Commands& commands);
+void add_names(Commands& commands);
 void add_demo(Commands& commands);
 
 /// Thrown by a command whose arguments make no sense together; the text says what to write instead.

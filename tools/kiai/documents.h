@@ -18,8 +18,8 @@ struct Document {
 };
 
 extern const Document add_document, check_document, codes_document, credits_document, edit_document, even_document,
-    fire_document, hear_document, list_document, new_document, rehearse_document, show_document, simulate_document,
-    trace_document, why_document, zones_document;
+    fire_document, hear_document, list_document, new_document, pack_document, rehearse_document, show_document,
+    simulate_document, trace_document, why_document, zones_document;
 
 /// All of them, by name.
 const std::vector<Document>& documents();

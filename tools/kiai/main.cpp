@@ -27,6 +27,8 @@ int main(int count, char** arguments) {
     add_fire(commands);
     add_why(commands);
     add_simulate(commands);
+    add_names(commands);
+    add_pack(commands);
     add_demo(commands);
     if (const auto ended = commands.read(count, arguments)) return *ended;
     try {

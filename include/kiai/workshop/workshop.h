@@ -13,6 +13,8 @@
 #include <kiai/workshop/facts.h>
 #include <kiai/workshop/fire.h>
 #include <kiai/workshop/log.h>
+#include <kiai/workshop/names.h>
+#include <kiai/workshop/pack.h>
 #include <kiai/workshop/picture.h>
 #include <kiai/workshop/rehearse.h>
 #include <kiai/workshop/simulate.h>

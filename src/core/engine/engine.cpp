@@ -149,7 +149,7 @@ void Engine::pointer_gone(std::uint64_t pointer) {
     shared_->intake.take(ReportKind::pointer_gone, {}, {}, {.pointer = pointer});
 }
 
-void Engine::contact(std::string_view kind, std::string_view other, Contact touch) {
+void Engine::contact(ContactName kind, ContactName other, Contact touch) {
     PlayOptions options;
     options.strength = touch.strength;
     options.place = touch.place;
@@ -160,14 +160,12 @@ void Engine::contact_end(std::uint64_t pair) {
     shared_->intake.take(ReportKind::contact_end, {}, {}, {.pair = pair});
 }
 
-void Engine::body(std::uint64_t number, std::string_view kind, Point middle, float radius,
-                  std::optional<Seconds> moment) {
+void Engine::body(std::uint64_t number, ContactName kind, Point middle, float radius, std::optional<Seconds> moment) {
     shared_->intake.take(ReportKind::body, kind, {},
                          {.point = middle, .value = radius, .pair = number, .moment = moment});
 }
 
-void Engine::body_box(std::uint64_t number, std::string_view kind, Point middle, Point size,
-                      std::optional<Seconds> moment) {
+void Engine::body_box(std::uint64_t number, ContactName kind, Point middle, Point size, std::optional<Seconds> moment) {
     shared_->intake.take(ReportKind::body, kind, {}, {.point = middle, .pair = number, .size = size, .moment = moment});
 }
 
@@ -175,48 +173,48 @@ void Engine::body_gone(std::uint64_t number) {
     shared_->intake.take(ReportKind::body_gone, {}, {}, {.pair = number});
 }
 
-void Engine::notice(std::string_view name, std::span<const NamedValue> values) {
+void Engine::notice(NoticeName name, std::span<const NamedValue> values) {
     shared_->intake.take(ReportKind::notice, name, {}, {.values = values});
 }
 
-void Engine::playhead(std::string_view motion, float frame, int playhead) {
+void Engine::playhead(MotionName motion, float frame, int playhead) {
     shared_->intake.take(ReportKind::playhead, motion, {}, {.pointer = number_of(playhead), .value = frame});
 }
 
-void Engine::playhead(std::string_view motion, Seconds at, int playhead) {
+void Engine::playhead(MotionName motion, Seconds at, int playhead) {
     shared_->intake.take(ReportKind::playhead, motion, {},
                          {.pointer = number_of(playhead), .value = at.count(), .in_seconds = true});
 }
 
-void Engine::playhead_gone(std::string_view motion, int playhead) {
+void Engine::playhead_gone(MotionName motion, int playhead) {
     shared_->intake.take(ReportKind::playhead_gone, motion, {}, {.pointer = number_of(playhead)});
 }
 
-void Engine::set_dial(std::string_view name, float value) {
+void Engine::set_dial(DialName name, float value) {
     shared_->intake.take(ReportKind::dial, name, {}, {.value = value});
 }
 
-void Engine::enter_scope(std::string_view name) {
+void Engine::enter_scope(ScopeName name) {
     shared_->intake.take(ReportKind::scope_enter, name, {}, {});
 }
 
-void Engine::leave_scope(std::string_view name) {
+void Engine::leave_scope(ScopeName name) {
     shared_->intake.take(ReportKind::scope_leave, name, {}, {});
 }
 
-void Engine::pause_scope(std::string_view name) {
+void Engine::pause_scope(ScopeName name) {
     shared_->intake.take(ReportKind::scope_pause, name, {}, {});
 }
 
-void Engine::resume_scope(std::string_view name) {
+void Engine::resume_scope(ScopeName name) {
     shared_->intake.take(ReportKind::scope_resume, name, {}, {});
 }
 
-void Engine::move_zone(std::string_view name, Point middle, float scale) {
+void Engine::move_zone(ZoneName name, Point middle, float scale) {
     shared_->intake.take(ReportKind::zone, name, {}, {.point = middle, .value = scale});
 }
 
-void Engine::remove_zone(std::string_view name) {
+void Engine::remove_zone(ZoneName name) {
     shared_->intake.take(ReportKind::zone_gone, name, {}, {});
 }
 
@@ -224,12 +222,12 @@ void Engine::input_lost() {
     shared_->intake.take(ReportKind::input_lost, {}, {}, {});
 }
 
-Play Engine::play(std::string_view name, PlayOptions options, std::string_view scope) {
+Play Engine::play(SoundName name, PlayOptions options, ScopeName scope) {
     const auto handle = shared_->intake.begin(ReportKind::play, name, scope, {.options = options});
     return Play(shared_, handle.slot, handle.generation);
 }
 
-Play Engine::play(std::string_view name, const Play& with, PlayOptions options, std::string_view scope) {
+Play Engine::play(SoundName name, const Play& with, PlayOptions options, ScopeName scope) {
     const auto handle = shared_->intake.begin(ReportKind::play, name, scope,
                                               {.options = options, .with = {with.slot_, with.generation_}});
     return Play(shared_, handle.slot, handle.generation);
@@ -243,7 +241,7 @@ void Engine::stop(Target what, Seconds fade) {
     shared_->intake.take(ReportKind::stop, what.name, {}, {.target = what.kind, .fade = std::max(fade, Seconds(0))});
 }
 
-void Engine::toggle(std::string_view sound) {
+void Engine::toggle(SoundName sound) {
     shared_->intake.take(ReportKind::toggle, sound, {}, {});
 }
 
@@ -259,15 +257,14 @@ void Engine::restart(Target what) {
     shared_->intake.take(ReportKind::restart, what.name, {}, {.target = what.kind});
 }
 
-Play Engine::crossfade(Target from, std::string_view to, Seconds over, PlayOptions options, std::string_view scope) {
+Play Engine::crossfade(Target from, SoundName to, Seconds over, PlayOptions options, ScopeName scope) {
     const auto handle = shared_->intake.begin(
         ReportKind::crossfade, to, scope,
         {.options = options, .target = from.kind, .fade = std::max(over, Seconds(0)), .from = from.name});
     return Play(shared_, handle.slot, handle.generation);
 }
 
-Play Engine::crossfade(const Play& from, std::string_view to, Seconds over, PlayOptions options,
-                       std::string_view scope) {
+Play Engine::crossfade(const Play& from, SoundName to, Seconds over, PlayOptions options, ScopeName scope) {
     const auto handle = shared_->intake.begin(ReportKind::crossfade, to, scope,
                                               {.options = options,
                                                .with = {from.slot_, from.generation_},
@@ -276,61 +273,61 @@ Play Engine::crossfade(const Play& from, std::string_view to, Seconds over, Play
     return Play(shared_, handle.slot, handle.generation);
 }
 
-void Engine::run(std::string_view sequence) {
+void Engine::run(SequenceName sequence) {
     shared_->intake.take(ReportKind::run, sequence, {}, {});
 }
 
-void Engine::set_bus_gain(std::string_view bus, Decibels gain, Seconds over) {
+void Engine::set_bus_gain(BusName bus, Decibels gain, Seconds over) {
     if (!shared_->intake.take(ReportKind::bus_gain, bus, {}, {.value = gain, .over = over})) return;
     const std::lock_guard guard(shared_->mutex);
-    if (std::isfinite(gain)) shared_->buses[std::string(bus)].gain = std::clamp(gain, -120.0f, 24.0f);
+    if (std::isfinite(gain)) shared_->buses[std::string(bus.text())].gain = std::clamp(gain, -120.0f, 24.0f);
 }
 
-void Engine::mute_bus(std::string_view bus, bool on) {
+void Engine::mute_bus(BusName bus, bool on) {
     if (!shared_->intake.take(ReportKind::bus_mute, bus, {}, {.value = on ? 1.0f : 0.0f})) return;
     const std::lock_guard guard(shared_->mutex);
-    shared_->buses[std::string(bus)].muted = on;
+    shared_->buses[std::string(bus.text())].muted = on;
 }
 
-Decibels Engine::bus_gain(std::string_view bus) const {
+Decibels Engine::bus_gain(BusName bus) const {
     const std::lock_guard guard(shared_->mutex);
-    const auto found = shared_->buses.find(bus);
+    const auto found = shared_->buses.find(bus.text());
     return found == shared_->buses.end() ? 0 : found->second.gain;
 }
 
-bool Engine::bus_muted(std::string_view bus) const {
+bool Engine::bus_muted(BusName bus) const {
     const std::lock_guard guard(shared_->mutex);
-    const auto found = shared_->buses.find(bus);
+    const auto found = shared_->buses.find(bus.text());
     return found != shared_->buses.end() && found->second.muted;
 }
 
-BusLevel Engine::bus_level(std::string_view bus) const {
+BusLevel Engine::bus_level(BusName bus) const {
     const std::lock_guard guard(shared_->mutex);
-    const auto number = number_of(shared_->editions.newest().plan.project().buses, bus);
+    const auto number = number_of(shared_->editions.newest().plan.project().buses, bus.text());
     if (!number) return {};
     shared_->core.meters().ask(*number);
     return shared_->core.meters().level(*number);
 }
 
-std::optional<float> Engine::dial(std::string_view name) const {
+std::optional<float> Engine::dial(DialName name) const {
     const std::lock_guard guard(shared_->mutex);
     const engine::Edition& playing = shared_->editions.playing();
-    const auto number = number_of(playing.plan.project().dials, name);
+    const auto number = number_of(playing.plan.project().dials, name.text());
     if (!number) return std::nullopt;
     return static_cast<float>(playing.router.dial(*number));
 }
 
-ScopeState Engine::scope(std::string_view name) const {
+ScopeState Engine::scope(ScopeName name) const {
     const std::lock_guard guard(shared_->mutex);
     const engine::Edition& playing = shared_->editions.playing();
-    const auto number = number_of(playing.plan.project().scopes, name);
+    const auto number = number_of(playing.plan.project().scopes, name.text());
     return number ? playing.router.scope(*number) : ScopeState::off;
 }
 
-std::optional<ZonePlace> Engine::zone(std::string_view name) const {
+std::optional<ZonePlace> Engine::zone(ZoneName name) const {
     const std::lock_guard guard(shared_->mutex);
     const engine::Edition& playing = shared_->editions.playing();
-    const auto number = number_of(playing.plan.project().zones, name);
+    const auto number = number_of(playing.plan.project().zones, name.text());
     if (!number) return std::nullopt;
     return playing.router.zone(*number);
 }
@@ -365,8 +362,8 @@ Load Engine::load() const {
     return load;
 }
 
-bool Engine::set_insert(std::string_view bus, std::shared_ptr<Insert> insert) {
-    const auto find = [&] { return number_of(shared_->editions.newest().plan.project().buses, bus); };
+bool Engine::set_insert(BusName bus, std::shared_ptr<Insert> insert) {
+    const auto find = [&] { return number_of(shared_->editions.newest().plan.project().buses, bus.text()); };
     {
         const std::lock_guard guard(shared_->mutex);
         if (!find()) return false;
@@ -380,7 +377,7 @@ bool Engine::set_insert(std::string_view bus, std::shared_ptr<Insert> insert) {
     };
     model::guarded(prepare, [&](const char* what) {
         ready = false;
-        model::to_standard_error("kiai: the insert of bus \"" + std::string(bus) +
+        model::to_standard_error("kiai: the insert of bus \"" + std::string(bus.text()) +
                                  "\" threw an exception before it was used: " + what);
     });
     std::vector<std::shared_ptr<Insert>> unused; // goes after the lock

@@ -84,14 +84,19 @@ void Intake::take_options(Command& command, const PlayOptions& options) {
     }
 }
 
-bool Intake::take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers) {
+model::NameId Intake::number_of(AnyName name) {
+    if (name.number() != 0 && names_.text(name.number()) == name.text()) return name.number();
+    return names_.add_reported(name.text());
+}
+
+bool Intake::take(ReportKind kind, AnyName name, AnyName other, Numbers numbers) {
     Command command;
     command.due = numbers.due == mixer::next_block ? due() : numbers.due;
     command.report = kind;
     bool named = true;
-    const auto numbered = [&](std::string_view text) {
-        const model::NameId id = text.empty() ? model::no_name : names_.add_reported(text);
-        named = named && (text.empty() || id != model::no_name);
+    const auto numbered = [&](AnyName given) {
+        const model::NameId id = given.empty() ? model::no_name : number_of(given);
+        named = named && (given.empty() || id != model::no_name);
         return id;
     };
     command.name = numbered(name);
@@ -159,7 +164,7 @@ mixer::Handles::Handle Intake::handle_of(std::uint64_t number) {
     return found == by_number_.end() ? mixer::Handles::Handle() : found->second;
 }
 
-mixer::Handles::Handle Intake::begin(ReportKind kind, std::string_view name, std::string_view scope, Numbers numbers) {
+mixer::Handles::Handle Intake::begin(ReportKind kind, AnyName name, AnyName scope, Numbers numbers) {
     numbers.handle = core_.handles().claim();
     take(kind, name, scope, numbers);
     return numbers.handle;
@@ -184,7 +189,7 @@ bool Intake::tell(mixer::Handles::Handle handle, const Told& told, Frames due) {
         check(command, command.over, 0, static_cast<float>(longest));
     }
     if (!told.name.empty()) {
-        command.name = names_.add_reported(told.name);
+        command.name = number_of(told.name);
         if (command.name == model::no_name) {
             core_.ring().lose_name();
             return false;

@@ -35,15 +35,15 @@ struct Numbers {
     ActionTarget target = ActionTarget::sound;
     Seconds fade{-1};
     std::optional<Seconds> moment{}; ///< body: default the moment of the call
-    std::string_view from{};         ///< crossfade
+    AnyName from{};                  ///< crossfade
 };
 
 /// What a handle tells its play.
 struct Told {
     ReportKind kind = ReportKind::play_stop;
     double value = 0;
-    Seconds over{0};         ///< play_stop: the fade, below 0: in its sound's own way
-    std::string_view name{}; ///< play_set
+    Seconds over{0}; ///< play_stop: the fade, below 0: in its sound's own way
+    AnyName name{};  ///< play_set
 };
 
 class Intake {
@@ -53,9 +53,9 @@ class Intake {
         : settings_(settings), names_(names), core_(core), placing_(settings.rate) {}
 
     /// What every report comes through: names become numbers, numbers are held in range. False where it was lost. [any]
-    bool take(ReportKind kind, std::string_view name, std::string_view other, Numbers numbers);
+    bool take(ReportKind kind, AnyName name, AnyName other, Numbers numbers);
     /// The same for a report that asks for a play; the handle of that. [any]
-    mixer::Handles::Handle begin(ReportKind kind, std::string_view name, std::string_view scope, Numbers numbers);
+    mixer::Handles::Handle begin(ReportKind kind, AnyName name, AnyName scope, Numbers numbers);
     /// The same for what a play is told. [any]
     bool tell(mixer::Handles::Handle handle, const Told& told, Frames due = mixer::next_block);
     /// The frame for a call that is made now. [any]
@@ -75,6 +75,8 @@ class Intake {
     void forget_ended_numbers();
 
   private:
+    /// The number of a name; a constant of the names header brings it along.
+    model::NameId number_of(AnyName name);
     bool send(const mixer::Command& command) noexcept { return core_.ring().push(command) != 0; }
     void take_options(mixer::Command& command, const PlayOptions& options);
     double moment_of(std::optional<Seconds> given, Frames due) const noexcept;

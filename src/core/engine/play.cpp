@@ -107,7 +107,7 @@ void Play::set_pan(Pan pan, Seconds over) noexcept {
     move(ReportKind::play_pan, pan, over);
 }
 
-void Play::set(std::string_view value, float to) {
+void Play::set(ValueName value, float to) {
     if (const auto engine = engine_.lock())
         engine->intake.tell({slot_, generation_}, {.kind = ReportKind::play_set, .value = to, .name = value});
 }

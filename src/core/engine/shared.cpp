@@ -1,5 +1,6 @@
 #include "core/engine/shared.h"
 
+#include "core/model/numbered.h"
 #include "core/model/standard_error.h"
 
 #include <algorithm>
@@ -16,10 +17,10 @@ std::size_t names_in(const model::Project& project) {
 } // namespace
 
 EngineShared::EngineShared(Project to_play, const mixer::CoreSettings& core_settings)
-    : settings(core_settings), names(names_in(to_play.data())), editions(std::move(to_play), names, settings),
-      core(editions.newest().plan, editions, settings), intake(settings, names, core),
-      translator(editions, names, core.journal(), settings.rate), recorder(editions, names, core, settings.rate),
-      end_calls(core.handles()), usage(settings.rate) {
+    : settings(core_settings), names(names_in(to_play.data()), model::numbered_names(to_play.data())),
+      editions(std::move(to_play), names, settings), core(editions.newest().plan, editions, settings),
+      intake(settings, names, core), translator(editions, names, core.journal(), settings.rate),
+      recorder(editions, names, core, settings.rate), end_calls(core.handles()), usage(settings.rate) {
     editions.write_to(core.journal());
     start_streams(editions.newest().given.data());
 }

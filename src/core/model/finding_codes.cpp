@@ -133,6 +133,8 @@ constexpr auto rows = std::to_array<Row>({
      true},
     {other_unit, "other-unit", Severity::note,
      "A number looks as if it were meant in another unit, such as a gain of 0.5 that would halve the level."},
+    {pack_damaged, "pack-damaged", Severity::error,
+     "A file is not a pack, or its bytes are not those that were written. Make the pack again, or copy it again."},
 });
 
 const Row* row_of(FindingCode code) noexcept {

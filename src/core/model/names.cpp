@@ -1,14 +1,17 @@
 #include "core/model/names.h"
 
 #include "core/model/chance.h"
+#include "core/model/numbered.h"
 
 #include <algorithm>
 #include <bit>
 
 namespace kiai::model {
 
-NameTable::NameTable(std::size_t expected)
-    : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity))), by_id_(capacity / chunk_size) {}
+NameTable::NameTable(std::size_t expected, const std::vector<NumberedName>& first)
+    : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity))), by_id_(capacity / chunk_size) {
+    for (const NumberedName& name : first) add(name.text);
+}
 
 NameTable::~NameTable() {
     for (std::atomic<Chunk*>& of : by_id_) {

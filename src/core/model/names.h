@@ -13,6 +13,7 @@
 namespace kiai::model {
 
 using NameId = std::uint32_t;
+struct NumberedName;
 constexpr NameId no_name = 0; ///< also what a full table gives
 
 /// A table of names that only grows, and outlives the projects that use it. Looking a name up never waits; adding one
@@ -23,8 +24,9 @@ class NameTable {
     /// Kept free for the names of projects: what an app makes up as it runs never takes them.
     static constexpr std::size_t reserved = 1 << 16;
 
-    /// `expected`: how many names there will be, so that a look-up among them stays a few steps.
-    explicit NameTable(std::size_t expected = 0);
+    /// `expected`: how many names there will be, so that a look-up among them stays a few steps. `first`: get the
+    /// numbers from 1 on.
+    explicit NameTable(std::size_t expected = 0, const std::vector<NumberedName>& first = {});
     ~NameTable();
     NameTable(const NameTable&) = delete;
     NameTable& operator=(const NameTable&) = delete;

@@ -14,6 +14,7 @@
 #include <algorithm>
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -24,6 +25,9 @@ namespace kiai::model {
 struct Credit {
     std::string author, licence, origin, note;
 };
+
+/// How a clip lies in a pack.
+enum class Packed : std::uint8_t { as_it_is, wav, flac, ogg };
 
 struct Clip {
     std::string name;
@@ -37,9 +41,10 @@ struct Clip {
 
     /// Bytes of its samples in memory.
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
-    bool streams = false;  ///< it is read from its file while it plays
-    bool own_rate = false; ///< it is played from its samples as they came, never converted to the engine's rate
-    bool left_out = false; ///< it was not asked for, see LoadOptions::scopes: neither samples nor facts
+    bool streams = false;         ///< it is read from its file while it plays
+    bool own_rate = false;        ///< it is played from its samples as they came, never converted to the engine's rate
+    std::optional<Packed> packed; ///< where it says so itself
+    bool left_out = false;        ///< it was not asked for, see LoadOptions::scopes: neither samples nor facts
     bool streamed() const noexcept { return audio && audio->stream; }
     std::int64_t frames() const noexcept { return audio ? audio->frames : facts->frames; }
     int rate() const noexcept { return audio ? audio->rate : facts->rate; }

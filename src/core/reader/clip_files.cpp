@@ -9,6 +9,14 @@ bool is_streamed(Stream wanted, Frames frames, int rate) noexcept {
     return wanted == Stream::yes || (wanted == Stream::when_long && frames > long_seconds * rate);
 }
 
+Decoded not_read() {
+    Decoded decoded;
+    decoded.code = FindingCode::load_cancelled;
+    decoded.message = "was not read, since loading was cancelled";
+    decoded.fix = "load the project again";
+    return decoded;
+}
+
 std::string cut_short(const Facts& facts) {
     if (facts.claimed >= 0 && facts.claimed <= facts.frames) return {};
     const std::string after = "is cut short after " + model::fixed(facts.seconds(), 2) + " s";

@@ -29,6 +29,9 @@ struct Decoded {
     bool ok() const noexcept { return message.empty(); }
 };
 
+/// Of a file that was not read, since the app cancelled loading.
+Decoded not_read();
+
 /// What to say of a file that ends too early; empty where it does not.
 std::string cut_short(const Facts& facts);
 

@@ -40,6 +40,11 @@ const std::vector<Key>& all_keys() {
          "what lies above half the engine's rate for plays at a lower pitch. Where a clip loops, it always stays as it "
          "came.",
          "engine|own", ""},
+        {"pack", "clip", Takes::word, 0, 0, "", "as `kiai pack` is told",
+         "How it lies in a pack. `as-it-is`: a compressed file stays one, any other becomes samples. `wav`: samples, "
+         "which load fastest. `flac`, `ogg`: compressed. A clip that says so is packed even if nothing uses it, for an "
+         "app that plays it by its own name.",
+         "as-it-is|wav|flac|ogg", ""},
         {"from-app", "clip", Takes::truth, 0, 0, "", "false",
          "The app gives its samples when it loads the project; there is no file.", "", ""},
         {"author", "clip", Takes::text, 0, 0, "", "its folder's", "Who made it.", "", ""},

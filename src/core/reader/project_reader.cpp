@@ -130,7 +130,7 @@ LoadResult read_project(Draft draft, const Value& root) {
                      [](const Finding& a, const Finding& b) { return a.line < b.line; });
     accept(findings, project.accepted);
     for (model::Sound& sound : project.sounds) mark_unready(project, sound);
-    project.fingerprint = fingerprint_of(root, project);
+    project.fingerprint = draft.fingerprint.empty() ? fingerprint_of(root, project) : std::move(draft.fingerprint);
     project.findings = findings;
     return {Project(std::make_shared<const model::Project>(std::move(project))), std::move(findings)};
 }

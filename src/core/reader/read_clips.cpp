@@ -53,6 +53,7 @@ void read_keys(Draft& draft, const Member& member, std::vector<ClipEntry>& all, 
     const bool from_app = entry.truth("from-app").value_or(false);
     if (const auto stream = entry.truth("stream")) told.stream = *stream ? Stream::yes : Stream::no;
     told.clip.own_rate = entry.word("rate").value_or(0) == 1;
+    if (const auto packed = entry.word("pack")) told.clip.packed = static_cast<model::Packed>(*packed);
     if (from_app && told.file)
         entry.fail(FindingCode::bad_value, told.file->source, "it has a file, and is given by the app",
                    "take out `file` or `from-app`");

@@ -91,9 +91,7 @@ std::vector<reader::Decoded> DecodedFiles::read(const std::vector<reader::AskedF
                 all[i].stamp = stamp;
                 return;
             }
-            all[i].code = FindingCode::load_cancelled;
-            all[i].message = "was not read, since loading was cancelled";
-            all[i].fix = "load the project again";
+            all[i] = reader::not_read();
         },
         options_.progress);
     return all;

@@ -1,57 +1,20 @@
 #include "runtime/project/read_folder.h"
 
 #include "core/model/fill.h"
-#include "core/model/scope_clips.h"
 #include "core/reader/project_reader.h"
 #include "runtime/project/parse_toml.h"
+#include "runtime/project/wanted_clips.h"
 
-#include <algorithm>
 #include <fstream>
 #include <istream>
-#include <set>
 
-namespace kiai {
-namespace runtime {
+namespace kiai::runtime {
 
 namespace fs = std::filesystem;
 
 namespace {
 
 constexpr std::uintmax_t most_bytes = 16u << 20;
-
-/// The clips that none of the scopes needs that were asked for, but others do.
-std::set<std::string> not_asked_for(const reader::Value& root, const FolderClips& clips, const LoadOptions& options,
-                                    const reader::ReadOptions& wishes, reader::Findings& findings) {
-    NamedFiles named(clips.folder(), options.open);
-    const LoadResult whole = reader::read_project({findings.file(), named, wishes}, root);
-    const model::Project& project = whole.project.data();
-    std::set<int> wanted{-1};
-    for (const std::string& name : *options.scopes) {
-        const auto found = std::find_if(project.scopes.begin(), project.scopes.end(),
-                                        [&](const model::Scope& scope) { return scope.name == name; });
-        if (found != project.scopes.end())
-            wanted.insert(static_cast<int>(found - project.scopes.begin()));
-        else
-            findings.add(FindingCode::unknown_name, Severity::error, {},
-                         model::fill("there is no scope \"{}\" to be loaded", name),
-                         "name one that is in kiai.toml in LoadOptions::scopes", name);
-    }
-    std::set<std::string> left_out;
-    const auto scopes = model::scopes_of_clips(project);
-    for (std::size_t c = 0; c < scopes.size(); ++c) {
-        const bool needed = scopes[c].empty() || std::any_of(scopes[c].begin(), scopes[c].end(),
-                                                             [&](int scope) { return wanted.contains(scope); });
-        if (!needed) left_out.insert(project.clips[c].name);
-    }
-    return left_out;
-}
-
-/// A project without anything in it, which knows why.
-LoadResult nothing_but(std::vector<Finding> findings) {
-    model::Project empty;
-    empty.findings = findings;
-    return {Project(std::make_shared<const model::Project>(std::move(empty))), std::move(findings)};
-}
 
 } // namespace
 
@@ -98,18 +61,11 @@ LoadResult read_folder(FolderClips& clips, const LoadOptions& options) {
         return nothing_but(draft.findings.take());
     }
     const auto& root = std::get<reader::Value>(parsed);
-    if (options.scopes) draft.left_out = not_asked_for(root, clips, options, wishes, draft.findings);
+    if (options.scopes) {
+        NamedFiles named(clips.folder(), options.open);
+        draft.left_out = not_asked_for(root, named, options, wishes, draft.findings);
+    }
     return reader::read_project(std::move(draft), root);
 }
 
-} // namespace runtime
-
-inline namespace v0 {
-
-LoadResult load_project(const std::filesystem::path& folder, const LoadOptions& options) {
-    runtime::DecodedFiles decoded(folder, options);
-    return runtime::read_folder(decoded, options);
-}
-
-} // namespace v0
-} // namespace kiai
+} // namespace kiai::runtime

@@ -31,6 +31,11 @@ State state_of(const fs::path& folder) {
         const auto changed = fs::last_write_time(file, error);
         if (!error) state[file] = {bytes, changed};
     };
+    std::error_code error;
+    if (fs::is_regular_file(folder, error)) { // a pack
+        look_at(folder);
+        return state;
+    }
     look_at(folder / "kiai.toml");
     for (const fs::path& file : runtime::find_audio(folder).audio) look_at(file);
     return state;

@@ -27,8 +27,28 @@ bool write_all(int handle, std::string_view bytes) {
     return true;
 }
 
+void flush_folder(const fs::path& file) {
+    const fs::path folder = file.parent_path().empty() ? "." : file.parent_path();
+    const int handle = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY);
+    if (handle < 0) return;
+    ::fsync(handle);
+    ::close(handle);
+}
+
+mode_t mode_of(const fs::path& file) {
+    struct stat was {};
+    return ::stat(file.c_str(), &was) == 0 ? was.st_mode & 07777 : 0644;
+}
+
+fs::path target_of(const fs::path& named) {
+    std::error_code error;
+    return fs::is_symlink(named, error) ? fs::weakly_canonical(named, error) : named;
+}
+
+} // namespace
+
 /// A new file beside another, gone again unless it was kept.
-class Beside {
+class AtomicFile::Beside {
   public:
     Beside(const fs::path& file, mode_t mode) {
         std::string name = (file.parent_path() / ("." + file.filename().string() + ".XXXXXX")).string();
@@ -56,30 +76,35 @@ class Beside {
     fs::path path;
 };
 
-void flush_folder(const fs::path& file) {
-    const fs::path folder = file.parent_path().empty() ? "." : file.parent_path();
-    const int handle = ::open(folder.c_str(), O_RDONLY | O_DIRECTORY);
-    if (handle < 0) return;
-    ::fsync(handle);
-    ::close(handle);
+AtomicFile::AtomicFile(const fs::path& named)
+    : file_(target_of(named)), beside_(std::make_unique<Beside>(file_, mode_of(file_))) {
+    if (beside_->handle < 0) error_ = why(file_);
 }
 
-mode_t mode_of(const fs::path& file) {
-    struct stat was {};
-    return ::stat(file.c_str(), &was) == 0 ? was.st_mode & 07777 : 0644;
+AtomicFile::~AtomicFile() = default;
+
+void AtomicFile::write(std::string_view bytes) {
+    at_ += bytes.size();
+    if (error_.empty() && !write_all(beside_->handle, bytes)) error_ = why(file_);
 }
 
-} // namespace
+void AtomicFile::overwrite_begin(std::string_view bytes) {
+    if (error_.empty() && (::lseek(beside_->handle, 0, SEEK_SET) != 0 || !write_all(beside_->handle, bytes)))
+        error_ = why(file_);
+}
 
-std::string write_atomically(const fs::path& named, std::string_view bytes) {
-    std::error_code error;
-    const fs::path file = fs::is_symlink(named, error) ? fs::weakly_canonical(named, error) : named;
-    Beside fresh(file, mode_of(file));
-    if (fresh.handle < 0 || !write_all(fresh.handle, bytes) || !fresh.finish()) return why(file);
-    if (::rename(fresh.path.c_str(), file.c_str()) != 0) return why(file);
-    fresh.path.clear();
-    flush_folder(file);
+std::string AtomicFile::finish() {
+    if (!error_.empty()) return error_;
+    if (!beside_->finish() || ::rename(beside_->path.c_str(), file_.c_str()) != 0) return why(file_);
+    beside_->path.clear();
+    flush_folder(file_);
     return {};
+}
+
+std::string write_atomically(const fs::path& file, std::string_view bytes) {
+    AtomicFile fresh(file);
+    fresh.write(bytes);
+    return fresh.finish();
 }
 
 std::string copy_new(const fs::path& from, const fs::path& to) {
@@ -87,7 +112,7 @@ std::string copy_new(const fs::path& from, const fs::path& to) {
     if (source < 0) return why(from);
     const auto close_source = [](const int* handle) { ::close(*handle); };
     const std::unique_ptr<const int, decltype(close_source)> closes(&source, close_source);
-    Beside fresh(to, 0644);
+    AtomicFile::Beside fresh(to, 0644);
     if (fresh.handle < 0) return why(to);
     std::vector<char> block(1 << 16);
     for (;;) {

@@ -1,0 +1,33 @@
+#include "runtime/project/pack_file.h"
+#include "runtime/project/read_pack.h"
+#include "runtime/project/wanted_clips.h"
+
+#include <kiai/load.h>
+
+#ifdef KIAI_READS_FOLDERS
+#include "runtime/project/read_folder.h"
+#endif
+
+namespace kiai::inline v0 {
+
+LoadResult load_project(const std::filesystem::path& from, const LoadOptions& options) {
+    std::error_code error;
+    const bool file = !options.open && std::filesystem::is_regular_file(from, error);
+#ifdef KIAI_READS_FOLDERS
+    if (!file) {
+        runtime::DecodedFiles decoded(from, options);
+        return runtime::read_folder(decoded, options);
+    }
+#else
+    if (!file) {
+        reader::Findings findings(from.string());
+        findings.add(FindingCode::no_project, Severity::error, {},
+                     "there is no such pack, and this Kiai is built without TOML, so it reads no folders",
+                     "give a pack that `kiai pack` made");
+        return runtime::nothing_but(findings.take());
+    }
+#endif
+    return runtime::read_pack(from, options);
+}
+
+} // namespace kiai::inline v0

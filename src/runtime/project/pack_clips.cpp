@@ -1,0 +1,134 @@
+#include "runtime/project/pack_clips.h"
+
+#include "core/model/chance.h"
+#include "core/model/fill.h"
+#include "core/model/parallel.h"
+#include "core/model/project.h"
+#include "runtime/audio/audio_reader.h"
+#include "runtime/audio/file_access.h"
+#include "runtime/project/pack_stream.h"
+
+#include <algorithm>
+#include <cstring>
+
+namespace kiai::runtime {
+namespace {
+
+/// A clip of the same content has the same stamp, in whatever pack it lies.
+std::string stamp_of(const PackClip& clip) {
+    std::uint64_t sum = model::hash(clip.file) ^ static_cast<std::uint64_t>(clip.coding);
+    for (const std::uint64_t one : clip.blob.sums) sum = model::scatter(sum ^ one);
+    return "pack " + model::hexadecimal(sum);
+}
+
+reader::Decoded damaged(const char* how) {
+    reader::Decoded decoded;
+    decoded.code = FindingCode::pack_damaged;
+    decoded.message = how;
+    decoded.fix = "make the pack again with `kiai pack`, or copy it again";
+    return decoded;
+}
+
+/// Planar samples of the first `held` frames.
+template<class Sample>
+void take(const PackClip& clip, std::span<const std::byte> bytes, std::int64_t held, std::vector<Sample>& into) {
+    const auto channels = static_cast<std::size_t>(clip.channels), frames = static_cast<std::size_t>(held);
+    if (clip.coding == PackCoding::planar || channels == 1) {                    // then all frames are held
+        const auto* const begin = reinterpret_cast<const Sample*>(bytes.data()); // the pack aligns it
+        into.assign(begin, begin + frames * channels);
+        return;
+    }
+    into.resize(frames * channels);
+    for (std::size_t frame = 0; frame < frames; ++frame)
+        for (std::size_t channel = 0; channel < channels; ++channel)
+            std::memcpy(&into[channel * frames + frame], bytes.data() + (frame * channels + channel) * sizeof(Sample),
+                        sizeof(Sample));
+}
+
+} // namespace
+
+PackClips::PackClips(const Pack& pack, const LoadOptions* options) : pack_(pack), options_(options) {
+    for (const PackClip& clip : pack.index.clips) by_file_.emplace(clip.file, &clip);
+}
+
+reader::Decoded PackClips::decode(const PackClip& clip, reader::Stream stream,
+                                  std::span<const std::byte> mapped) const {
+    const PackBlob& blob = clip.blob;
+    const auto bytes = mapped.subspan(static_cast<std::size_t>(blob.from), static_cast<std::size_t>(blob.bytes));
+    const bool streamed = clip.coding != PackCoding::planar && reader::is_streamed(stream, clip.frames, clip.rate);
+    if (!streamed && !whole(blob, bytes)) return damaged("is damaged in the pack");
+    if (clip.coding == PackCoding::file || clip.coding == PackCoding::encoded) {
+        const FileAccess access({}, [file = pack_.file, blob](const std::string&) -> std::unique_ptr<FileReader> {
+            return std::make_unique<BlobReader>(file, blob);
+        });
+        const bool as_it_was = clip.coding == PackCoding::file; // its name may tell what it is
+        reader::Decoded decoded = runtime::decode(access, as_it_was ? clip.file : "clip", stream);
+        if (decoded.audio && decoded.audio->loops.empty() && !clip.loops.empty()) { // an encoding keeps none
+            auto looped = std::make_shared<model::Audio>(*decoded.audio);
+            looped->loops = clip.loops;
+            decoded.audio = std::move(looped);
+        }
+        return decoded;
+    }
+    constexpr std::int64_t head_seconds = 1, most_bytes = 1 << 30;
+    const std::int64_t held = streamed ? std::min(clip.frames, head_seconds * clip.rate) : clip.frames;
+    if (held > most_bytes / clip.channels / (clip.narrow ? 2 : 4)) return damaged("takes more than 1 GiB in memory");
+    auto audio = std::make_shared<model::Audio>();
+    audio->rate = clip.rate;
+    audio->channels = clip.channels;
+    audio->frames = clip.frames;
+    audio->loops = clip.loops;
+    if (streamed) audio->stream = std::make_shared<PackStream>(pack_.file, clip);
+    if (clip.narrow)
+        take(clip, bytes, held, audio->narrow);
+    else
+        take(clip, bytes, held, audio->wide);
+    audio->complete();
+    reader::Decoded decoded;
+    decoded.audio = std::move(audio);
+    return decoded;
+}
+
+std::vector<reader::Decoded> PackClips::read(const std::vector<reader::AskedFile>& files) {
+    std::vector<reader::Decoded> all(files.size());
+    const auto tell = [&](std::size_t i) {
+        const PackClip& clip = *by_file_.at(files[i].file);
+        all[i].facts.frames = all[i].facts.claimed = all[i].audio ? all[i].audio->frames : clip.frames;
+        all[i].facts.rate = clip.rate;
+        all[i].facts.channels = std::min(clip.channels, 2);
+        all[i].facts.loops = clip.loops;
+    };
+    if (!options_) {
+        for (std::size_t i = 0; i < files.size(); ++i) tell(i);
+        return all;
+    }
+    std::unordered_map<std::string, const model::Clip*> known;
+    for (const model::Clip& clip : options_->reuse.data().clips)
+        if (!clip.stamp.empty() && clip.audio) known.emplace(clip.stamp, &clip);
+    const DiskFile::Map map(*pack_.file);
+    model::in_parallel(
+        files.size(),
+        [&](std::size_t i) {
+            const PackClip& clip = *by_file_.at(files[i].file);
+            if (options_->cancel && options_->cancel()) {
+                all[i] = reader::not_read();
+                return;
+            }
+            const std::string stamp = stamp_of(clip);
+            const auto found = known.find(stamp);
+            if (found != known.end() &&
+                found->second->streamed() == reader::is_streamed(files[i].stream, clip.frames, clip.rate)) {
+                all[i].audio = found->second->audio;
+            } else if (map.bytes().size() != pack_.file->size()) {
+                all[i] = damaged("cannot be read from the pack: it does not fit into the address space");
+            } else {
+                all[i] = decode(clip, files[i].stream, map.bytes());
+            }
+            all[i].stamp = stamp;
+            if (all[i].ok()) tell(i);
+        },
+        options_->progress);
+    return all;
+}
+
+} // namespace kiai::runtime

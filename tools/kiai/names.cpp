@@ -1,0 +1,68 @@
+// kiai names: a C++ header with a constant for each name.
+#include "claim.h"
+#include "command.h"
+
+#include <kiai/workshop/names.h>
+
+#include <fmt/format.h>
+
+#include <fstream>
+#include <iostream>
+#include <iterator>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+struct Arguments {
+    std::vector<std::string> words;
+    std::string out, space = "names";
+};
+
+constexpr const char* names_mark = "Made by `kiai names`";
+
+/// True where the file holds this already: then it is not touched, so that nothing is compiled again.
+bool holds(const std::string& path, const std::string& text) {
+    std::ifstream file(path, std::ios::binary);
+    return file && std::string(std::istreambuf_iterator<char>(file), {}) == text;
+}
+
+Status run(Arguments arguments) {
+    const NamesHeader header = names_header(take_project(arguments.words, 0), arguments.space);
+    if (!say_findings(header.findings, false)) return failed;
+    if (arguments.out.empty()) {
+        std::cout << header.text;
+        return done;
+    }
+    if (const Status status = claim_output(arguments.out, {".h", ".hpp", ".hh", ".hxx"}, names_mark); status != done)
+        return status;
+    if (holds(arguments.out, header.text)) {
+        std::cerr << arguments.out << " is up to date\n";
+        return done;
+    }
+    std::ofstream file(arguments.out, std::ios::binary);
+    file << header.text;
+    if (!file.flush()) {
+        say_error(arguments.out + ": cannot be written; choose a place that can be");
+        return not_written;
+    }
+    std::cerr << "wrote " << arguments.out << '\n';
+    return done;
+}
+
+} // namespace
+
+void add_names(Commands& commands) {
+    auto arguments = std::make_shared<Arguments>();
+    Command command =
+        commands.add("names", "Make a C++ header with the names of a project, so that a wrong one does not compile",
+                     "kiai names marble-run --out names.h");
+    command.option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
+        .expects(0, 1);
+    command.option("--out", arguments->out, "Write the header to a file; it is left alone where nothing has changed");
+    command.option("--namespace", arguments->space, "The C++ namespace of the constants").shows_default();
+    add_force(command);
+    command.runs([arguments] { return run(*arguments); });
+}
+
+} // namespace kiai::tool
