@@ -1,5 +1,5 @@
-# What is installed, and where. Components: `development` (libraries, headers, CMake and pkg-config files), `workshop` (the
-# same for kiai::workshop), `tool`. An installed folder may be moved.
+# What is installed, and where. Components: `runtime` (libkiai.so), `development` (static libraries, headers, CMake and
+# pkg-config files), `workshop` (the same for kiai::workshop), `tool`. An installed folder may be moved.
 include(GNUInstallDirs)
 include(CMakePackageConfigHelpers)
 
@@ -33,10 +33,20 @@ endfunction()
 kiai_install_library(kiai_core core development)
 kiai_install_pkg_config(kiai-core development DESCRIPTION "Kiai without files and devices"
     LIBRARIES ${kiai_hwy_libraries} pthread)
+install(FILES include/kiai_c.h DESTINATION ${CMAKE_INSTALL_INCLUDEDIR} COMPONENT development)
 install(DIRECTORY include/kiai ${PROJECT_BINARY_DIR}/include/kiai DESTINATION ${CMAKE_INSTALL_INCLUDEDIR}
     COMPONENT development FILES_MATCHING PATTERN *.h PATTERN workshop EXCLUDE)
+if(KIAI_RUNTIME AND KIAI_SHARED)
+    set_target_properties(kiai_shared PROPERTIES EXPORT_NAME shared)
+    target_include_directories(kiai_shared PUBLIC $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
+    install(TARGETS kiai_shared EXPORT kiai-shared
+        LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR} COMPONENT runtime NAMELINK_COMPONENT development)
+    install(EXPORT kiai-shared NAMESPACE kiai:: FILE kiai-shared-targets.cmake
+        DESTINATION ${kiai_cmake_dir} COMPONENT development)
+    install(FILES examples/languages/kiai.py DESTINATION ${CMAKE_INSTALL_DATADIR}/kiai/python COMPONENT development)
+endif()
 if(KIAI_RUNTIME)
-    kiai_install_library(kiai kiai development)
+    kiai_install_library(kiai static development)
     list(JOIN kiai_runtime_backends " " kiai_backends)
     kiai_install_pkg_config(kiai development DESCRIPTION "Sound for games and interactive apps"
         REQUIRES kiai-core LIBRARIES ${kiai_runtime_libraries})

@@ -5,6 +5,9 @@ set(CPACK_PACKAGE_CONTACT "The Kiai authors <kiai@example.org>")
 set(CPACK_PACKAGING_INSTALL_PREFIX /usr)
 set(CPACK_STRIP_FILES TRUE)
 set(CPACK_COMPONENTS_ALL development)
+if(KIAI_SHARED)
+    list(APPEND CPACK_COMPONENTS_ALL runtime)
+endif()
 if(KIAI_WORKSHOP)
     list(APPEND CPACK_COMPONENTS_ALL workshop)
 endif()
@@ -15,6 +18,13 @@ set(CPACK_DEB_COMPONENT_INSTALL ON)
 set(CPACK_COMPONENTS_GROUPING IGNORE)
 set(CPACK_DEBIAN_FILE_NAME DEB-DEFAULT)
 
+set(CPACK_DEBIAN_RUNTIME_PACKAGE_NAME libkiai0)
+set(CPACK_DEBIAN_RUNTIME_PACKAGE_SECTION libs)
+set(CPACK_COMPONENT_RUNTIME_DESCRIPTION "Kiai: sound for games and interactive apps, shared library
+ For programs that are linked with libkiai.so.")
+set(CPACK_DEBIAN_RUNTIME_PACKAGE_SHLIBDEPS ON)
+set(CPACK_DEBIAN_RUNTIME_PACKAGE_GENERATE_SHLIBS ON)
+
 # Static libraries need what they are linked with.
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_NAME libkiai-dev)
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_SECTION libdevel)
@@ -23,6 +33,9 @@ set(CPACK_COMPONENT_DEVELOPMENT_DESCRIPTION "Kiai: sound for games and interacti
  reports, and tells why or why not.")
 set(CPACK_DEBIAN_DEVELOPMENT_PACKAGE_DEPENDS
     "libhwy-dev, libsndfile1-dev, portaudio19-dev, libtomlplusplus-dev, pkg-config | pkgconf")
+if(KIAI_SHARED)
+    string(PREPEND CPACK_DEBIAN_DEVELOPMENT_PACKAGE_DEPENDS "libkiai0 (= ${PROJECT_VERSION}), ")
+endif()
 set(CPACK_DEBIAN_WORKSHOP_PACKAGE_NAME libkiai-workshop-dev)
 set(CPACK_DEBIAN_WORKSHOP_PACKAGE_SECTION libdevel)
 set(CPACK_COMPONENT_WORKSHOP_DESCRIPTION "Kiai: checks, rehearsals and pictures of its projects, development files

@@ -13,63 +13,64 @@ namespace kiai::inline v0 {
 
 /// What was decided. The text after each is how `to_string` and the log spell it.
 enum class Outcome : std::uint8_t {
-    played,          ///< `played`: a play of the sound begins at this frame
-    pending,         ///< `pending`: the sound is declared, and has nothing to play yet
-    not_ready,       ///< `not-ready`: the sound's clips belong to a scope that was not loaded
-    refused_gap,     ///< `refused-gap`: the last start of this sound is less than its least gap ago
-    refused_limit,   ///< `refused-limit`: as many plays sound already as `limit` allows, and none can be stolen for it
-    refused_full,    ///< `refused-full`: the engine has no voice or stream for it, and all that sounds is more audible
-    stopped,         ///< `stopped`: plays of the sound were told to end
-    nothing_to_stop, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
-    stolen,          ///< `stolen`: this play is ended early in favour of another, or of a limit that was lowered
-    ended,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
-    no_room,         ///< `no-room`: more of them than the engine keeps at once: bodies, contacts, keys, branches
-    done,            ///< `done`: an action that begins or ends no play; `action` says which
-    not_met,         ///< `not-met`: a condition of the binding does not hold; `rule` says which, `value` what it was
-    scope_off,       ///< `scope-off`: all that is bound to it belongs to scopes that are off
-    scope_paused,    ///< `scope-paused`: the binding's scope is paused
-    lost,            ///< `lost`: a press, key, stay or touch ended since the input was lost, or its zone is gone
-    no_end,          ///< `no-end`: nothing would end what is to be held: the contact has no `pair`
-    too_deep,        ///< `too-deep`: notices or sequences cause each other without end; the rest is cancelled
-    over,            ///< `over`: a watch has turned false, or a sequence has come to its end
-    no_zone,         ///< `no-zone`: the press was in no zone
-    no_binding,      ///< `no-binding`: nothing is bound to this trigger
-    same_state,      ///< `same-state`: reported again while still so (a key held down); said once until it changes
-    unended,       ///< `unended`: pressed again, and the end of the last press was never reported; a mistake in the app
-    unknown_name,  ///< `unknown-name`: no sound, clip or dial has the name; a mistake in the app
-    unknown_value, ///< `unknown-value`: no follow of that sound has a value of that name; a mistake in the app
-    stream_late,   ///< `stream-late`: a long clip was not read fast enough, and fades out until it is
-    bad_number,    ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
-    out_of_range,  ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
-    late,          ///< `late`: the report named a frame that had passed; it was served at once
-    calendar_full, ///< `calendar-full`: too many reports wait for a later frame already, so this one was lost
-    names_full,    ///< `names-full`: the app has made up more names than the engine keeps; `count` reports were lost
-    ring_full,     ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
-    ducked,        ///< `ducked`: `bus` gets quieter, or less so than before, while the bus `under` sounds
-    duck_over,     ///< `duck-over`: no bus that `bus` is ducked under sounds any longer
-    insert_off,    ///< `insert-off`: the insert of `bus` is bypassed from here on; `rule` tells why
-    insert_slow,   ///< `insert-slow`: the insert of `bus` takes so long that blocks may be late; `value`: its share
-    mix_lost,      ///< `mix-lost`: nobody polled in time, so `count` frames of the finished mix were not handed on
-    changed,       ///< `changed`: from here on the project is another; what follows is about that one
-    log_full,      ///< `log-full`: decisions were lost since nobody read them; `count` says how many
+    played = 0,      ///< `played`: a play of the sound begins at this frame
+    pending = 1,     ///< `pending`: the sound is declared, and has nothing to play yet
+    not_ready = 2,   ///< `not-ready`: the sound's clips belong to a scope that was not loaded
+    refused_gap = 3, ///< `refused-gap`: the last start of this sound is less than its least gap ago
+    refused_limit =
+        4,            ///< `refused-limit`: as many plays sound already as `limit` allows, and none can be stolen for it
+    refused_full = 5, ///< `refused-full`: the engine has no voice or stream for it, and all that sounds is more audible
+    stopped = 6,      ///< `stopped`: plays of the sound were told to end
+    nothing_to_stop = 7, ///< `nothing-to-stop`: a stop came while no play of the sound was sounding
+    stolen = 8,          ///< `stolen`: this play is ended early in favour of another, or of a limit that was lowered
+    ended = 9,           ///< `ended`: a play has come to its last frame; `reason`, `level` and `length` tell how
+    no_room = 10,        ///< `no-room`: more of them than the engine keeps at once: bodies, contacts, keys, branches
+    done = 11,           ///< `done`: an action that begins or ends no play; `action` says which
+    not_met = 12,      ///< `not-met`: a condition of the binding does not hold; `rule` says which, `value` what it was
+    scope_off = 13,    ///< `scope-off`: all that is bound to it belongs to scopes that are off
+    scope_paused = 14, ///< `scope-paused`: the binding's scope is paused
+    lost = 15,         ///< `lost`: a press, key, stay or touch ended since the input was lost, or its zone is gone
+    no_end = 16,       ///< `no-end`: nothing would end what is to be held: the contact has no `pair`
+    too_deep = 17,     ///< `too-deep`: notices or sequences cause each other without end; the rest is cancelled
+    over = 18,         ///< `over`: a watch has turned false, or a sequence has come to its end
+    no_zone = 19,      ///< `no-zone`: the press was in no zone
+    no_binding = 20,   ///< `no-binding`: nothing is bound to this trigger
+    same_state = 21,   ///< `same-state`: reported again while still so (a key held down); said once until it changes
+    unended = 22, ///< `unended`: pressed again, and the end of the last press was never reported; a mistake in the app
+    unknown_name = 23,  ///< `unknown-name`: no sound, clip or dial has the name; a mistake in the app
+    unknown_value = 24, ///< `unknown-value`: no follow of that sound has a value of that name; a mistake in the app
+    stream_late = 25,   ///< `stream-late`: a long clip was not read fast enough, and fades out until it is
+    bad_number = 26,    ///< `bad-number`: NaN or infinite, so the report was left out; a mistake in the app
+    out_of_range = 27,  ///< `out-of-range`: the nearest number in the range was used; a mistake in the app
+    late = 28,          ///< `late`: the report named a frame that had passed; it was served at once
+    calendar_full = 29, ///< `calendar-full`: too many reports wait for a later frame already, so this one was lost
+    names_full = 30,  ///< `names-full`: the app has made up more names than the engine keeps; `count` reports were lost
+    ring_full = 31,   ///< `ring-full`: reports were lost since too many came between two blocks; `count` says how many
+    ducked = 32,      ///< `ducked`: `bus` gets quieter, or less so than before, while the bus `under` sounds
+    duck_over = 33,   ///< `duck-over`: no bus that `bus` is ducked under sounds any longer
+    insert_off = 34,  ///< `insert-off`: the insert of `bus` is bypassed from here on; `rule` tells why
+    insert_slow = 35, ///< `insert-slow`: the insert of `bus` takes so long that blocks may be late; `value`: its share
+    mix_lost = 36,    ///< `mix-lost`: nobody polled in time, so `count` frames of the finished mix were not handed on
+    changed = 37,     ///< `changed`: from here on the project is another; what follows is about that one
+    log_full = 38,    ///< `log-full`: decisions were lost since nobody read them; `count` says how many
 };
 const char* to_string(Outcome outcome) noexcept;
 
 /// What an action does.
 enum class Verb : std::uint8_t {
-    play,
-    hold, ///< plays for as long as the trigger lasts
-    toggle,
-    restart,
-    stop,
-    pause,
-    resume,
-    set,
-    mute,
-    unmute,
-    notice,
-    run,
-    nothing,
+    play = 0,
+    hold = 1, ///< plays for as long as the trigger lasts
+    toggle = 2,
+    restart = 3,
+    stop = 4,
+    pause = 5,
+    resume = 6,
+    set = 7,
+    mute = 8,
+    unmute = 9,
+    notice = 10,
+    run = 11,
+    nothing = 12,
 };
 const char* to_string(Verb verb) noexcept;
 
@@ -85,21 +86,21 @@ std::string to_string(const ActionTaken& action);
 
 /// What a limit does when it is full. Each spelt as in kiai.toml.
 enum class WhenFull : std::uint8_t {
-    end_oldest,
-    end_quietest,
-    refuse,
-    restart,
-    stronger_contact, ///< no setting: of contacts at one frame, a stronger one took the place of a weaker one
+    end_oldest = 0,
+    end_quietest = 1,
+    refuse = 2,
+    restart = 3,
+    stronger_contact = 4, ///< no setting: of contacts at one frame, a stronger one took the place of a weaker one
 };
 const char* to_string(WhenFull full) noexcept;
 
 /// The limit that refused a play or stole one. A plain value.
 struct LimitReached {
     enum class Kind : std::uint8_t {
-        gap,    ///< the least time between two starts of a sound; `measured` and `allowed` are seconds
-        sound,  ///< the plays of a sound
-        bus,    ///< the plays on a bus
-        engine, ///< the voices of the engine; `measured` and `allowed` are 0
+        gap = 0,    ///< the least time between two starts of a sound; `measured` and `allowed` are seconds
+        sound = 1,  ///< the plays of a sound
+        bus = 2,    ///< the plays on a bus
+        engine = 3, ///< the voices of the engine; `measured` and `allowed` are 0
     };
     Kind kind = Kind::sound;
     std::string name; ///< of the sound or bus; empty for the engine
@@ -113,31 +114,31 @@ std::string to_string(const LimitReached& limit);
 
 /// How a play ended, or why it never began.
 enum class EndReason : std::uint8_t {
-    none, ///< it has not ended, or that is not known any more
-    finished,
-    stopped,
-    stolen,
-    scope_left,
-    changed,      ///< the project was changed: its sound is gone from it, or plays anew
-    refused,      ///< by a gap, a limit, or because the engine had no voice or stream for it; the log says which
-    unknown_name, ///< no sound of the project has the name that was asked for, or no scope
-    pending,      ///< the sound is declared, and has nothing to play yet
-    not_ready,    ///< the sound's clips belong to a scope that was not loaded
-    scope_off,    ///< the scope that the play was to belong to is off or paused
-    bad_number,   ///< a number of the call was not finite
-    lost,         ///< the engine had no room for the call; see EngineSettings::reports
-    engine_gone,
+    none = 0, ///< it has not ended, or that is not known any more
+    finished = 1,
+    stopped = 2,
+    stolen = 3,
+    scope_left = 4,
+    changed = 5,      ///< the project was changed: its sound is gone from it, or plays anew
+    refused = 6,      ///< by a gap, a limit, or because the engine had no voice or stream for it; the log says which
+    unknown_name = 7, ///< no sound of the project has the name that was asked for, or no scope
+    pending = 8,      ///< the sound is declared, and has nothing to play yet
+    not_ready = 9,    ///< the sound's clips belong to a scope that was not loaded
+    scope_off = 10,   ///< the scope that the play was to belong to is off or paused
+    bad_number = 11,  ///< a number of the call was not finite
+    lost = 12,        ///< the engine had no room for the call; see EngineSettings::reports
+    engine_gone = 13,
     last = engine_gone,
 };
 const char* to_string(EndReason reason) noexcept;
 
 /// Where a play is in its life.
 enum class PlayState : std::uint8_t {
-    ended, ///< or refused, or there never was one
-    asked, ///< not begun yet
-    playing,
-    fading, ///< told to end: with a fade, or with what is left of its loop
-    paused,
+    ended = 0, ///< or refused, or there never was one
+    asked = 1, ///< not begun yet
+    playing = 2,
+    fading = 3, ///< told to end: with a fade, or with what is left of its loop
+    paused = 4,
 };
 const char* to_string(PlayState state) noexcept;
 

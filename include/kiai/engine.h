@@ -142,6 +142,8 @@ class Engine {
     /// used.
     Play crossfade(Target from, SoundName to, Seconds over, PlayOptions options = {}, ScopeName scope = {});
     Play crossfade(const Play& from, SoundName to, Seconds over, PlayOptions options = {}, ScopeName scope = {});
+    /// Returns the play with that Play::id; a handle to nothing where there never was one.
+    Play play_of(std::uint64_t id) const;
     /// Begins a sequence.
     void run(SequenceName sequence);
     /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.

@@ -7,7 +7,7 @@
 
 namespace kiai::inline v0 {
 
-enum class Severity { error, warning, note };
+enum class Severity { error = 0, warning = 1, note = 2 };
 
 /// What kind of finding it is. Codes are stable: a number is never given a second meaning.
 enum class FindingCode {

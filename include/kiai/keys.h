@@ -9,26 +9,26 @@ namespace kiai::inline v0 {
 
 /// What a key takes.
 enum class Takes {
-    text,
-    truth,   ///< true or false
-    number,  ///< in the key's unit; of dB also a text with its unit, or in per cent; of parts of 1 also in per cent
-    whole,   ///< a number without a fraction
-    time,    ///< a text with its unit: `"12 ms"`, `"0.5 s"`, `"480 frames"`
-    word,    ///< one of a few
-    spread,  ///< one number (plus or minus), or a pair (from, to)
-    timing,  ///< a time, or a pair: the shortest and the longest of a random one
-    times,   ///< one time (from nothing up to it), or a pair (from, to)
-    names,   ///< takes: a list of names or tables, or a series
-    points,  ///< a list of pairs of numbers
-    pair,    ///< two names, or two numbers
-    table,   ///< a table, `of` says which
-    entries, ///< such tables, by names
-    tables,  ///< a list of tables
-    loop,    ///< true, or a table
-    actions, ///< a table, or a list of them
-    lists,   ///< a list of lists of tables
-    places,  ///< names, each with a number or a list of them
-    target,  ///< a name, or a table
+    text = 0,
+    truth = 1,   ///< true or false
+    number = 2,  ///< in the key's unit; of dB also a text with its unit, or in per cent; of parts of 1 also in per cent
+    whole = 3,   ///< a number without a fraction
+    time = 4,    ///< a text with its unit: `"12 ms"`, `"0.5 s"`, `"480 frames"`
+    word = 5,    ///< one of a few
+    spread = 6,  ///< one number (plus or minus), or a pair (from, to)
+    timing = 7,  ///< a time, or a pair: the shortest and the longest of a random one
+    times = 8,   ///< one time (from nothing up to it), or a pair (from, to)
+    names = 9,   ///< takes: a list of names or tables, or a series
+    points = 10, ///< a list of pairs of numbers
+    pair = 11,   ///< two names, or two numbers
+    table = 12,  ///< a table, `of` says which
+    entries = 13, ///< such tables, by names
+    tables = 14,  ///< a list of tables
+    loop = 15,    ///< true, or a table
+    actions = 16, ///< a table, or a list of them
+    lists = 17,   ///< a list of lists of tables
+    places = 18,  ///< names, each with a number or a list of them
+    target = 19,  ///< a name, or a table
 };
 
 /// One key. Plain values that live as long as the program; any thread.

@@ -8,7 +8,19 @@
 namespace kiai::inline v0 {
 
 /// What a name is the name of.
-enum class NameKind : std::uint8_t { bus, dial, scope, zone, motion, sequence, notice, contact, value, sound, clip };
+enum class NameKind : std::uint8_t {
+    bus = 0,
+    dial = 1,
+    scope = 2,
+    zone = 3,
+    motion = 4,
+    sequence = 5,
+    notice = 6,
+    contact = 7,
+    value = 8,
+    sound = 9,
+    clip = 10
+};
 
 template<NameKind kind>
 class Name;

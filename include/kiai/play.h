@@ -21,6 +21,10 @@ class Play {
     /// A handle to nothing; it has ended.
     Play() = default;
 
+    /// Returns a number that means this play for ever, for where no Play can be kept, such as a script; 0 for a handle
+    /// to nothing. See Engine::play_of.
+    std::uint64_t id() const noexcept { return generation_ == 0 ? 0 : std::uint64_t{generation_} << 32 | slot_; }
+
     /// True from the call that asked for it until its last frame has been mixed, or it was refused.
     bool playing() const noexcept;
 

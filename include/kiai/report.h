@@ -27,7 +27,16 @@ struct Contact {
 };
 
 /// What an action or a call is about.
-enum class ActionTarget : std::uint8_t { none, sound, bus, scope, sequence, everything, dial, notice };
+enum class ActionTarget : std::uint8_t {
+    none = 0,
+    sound = 1,
+    bus = 2,
+    scope = 3,
+    sequence = 4,
+    everything = 5,
+    dial = 6,
+    notice = 7
+};
 const char* to_string(ActionTarget target) noexcept;
 
 /// What a call of the app stops, pauses, resumes or restarts: a sound by its name, or what one of the functions gives.
@@ -59,8 +68,8 @@ struct NamedValue {
 
 /// How the gain moves in a fade.
 enum class FadeCurve : std::uint8_t {
-    equal_gain, ///< a raised cosine: the gains of what fades out and what fades in add up to 1; for like sounds
-    equal_power ///< the powers add up to 1, and both begin and end without a bend; for unlike sounds
+    equal_gain = 0, ///< a raised cosine: the gains of what fades out and what fades in add up to 1; for like sounds
+    equal_power = 1 ///< the powers add up to 1, and both begin and end without a bend; for unlike sounds
 };
 const char* to_string(FadeCurve curve) noexcept;
 
@@ -86,56 +95,56 @@ struct PlayOptions {
 
 /// What can happen. From `enter` on it is nothing that an app reports: the engine finds it out.
 enum class ReportKind : std::uint8_t {
-    press,
-    release,
-    pointer,      ///< moved to `point`
-    pointer_gone, ///< is nowhere any more
-    key_down,
-    key_up,
-    contact,
-    contact_end,
-    playhead, ///< of the motion `name`, at `value`, in its frames
-    playhead_gone,
-    body, ///< number `pair`, of kind `name`, is at `point`
-    body_gone,
-    notice,
-    dial,
-    scope_enter,
-    scope_leave,
-    scope_pause,
-    scope_resume,
-    zone,      ///< is moved so that its middle is at `point`, `value` times as large as in kiai.toml
-    zone_gone, ///< is taken away until `zone` puts it somewhere
-    input_lost,
-    play,
-    stop,
-    toggle,
-    pause,
-    resume,
-    restart,
-    crossfade, ///< `from` ends while `name` begins
-    run,
-    bus_gain,   ///< of the bus `name`, `value` dB
-    bus_mute,   ///< `value` not 0: on
-    play_stop,  ///< the play that was asked for with this `pair`; `over` below 0: in its own way, else the fade
-    play_gain,  ///< likewise; `value` dB, in the time `over`
-    play_pitch, ///< likewise; `value` semitones
-    play_pan,   ///< likewise; `value` -1 … 1
-    play_set,   ///< likewise; `name` of its value, `value`
-    play_pause,
-    play_resume,
-    play_seek, ///< likewise; `options.start`: where to
-    wind_down, ///< `over`: the fade
-    counted,   ///< in recordings: how often the sound `name` has played, or the binding number `pair` has answered
-    enter,
-    leave,
-    marker,
-    watch,
-    start,
-    after,
-    every,
-    ended,
-    project, ///< the project was changed; `name`: see Project::fingerprint
+    press = 0,
+    release = 1,
+    pointer = 2,      ///< moved to `point`
+    pointer_gone = 3, ///< is nowhere any more
+    key_down = 4,
+    key_up = 5,
+    contact = 6,
+    contact_end = 7,
+    playhead = 8, ///< of the motion `name`, at `value`, in its frames
+    playhead_gone = 9,
+    body = 10, ///< number `pair`, of kind `name`, is at `point`
+    body_gone = 11,
+    notice = 12,
+    dial = 13,
+    scope_enter = 14,
+    scope_leave = 15,
+    scope_pause = 16,
+    scope_resume = 17,
+    zone = 18,      ///< is moved so that its middle is at `point`, `value` times as large as in kiai.toml
+    zone_gone = 19, ///< is taken away until `zone` puts it somewhere
+    input_lost = 20,
+    play = 21,
+    stop = 22,
+    toggle = 23,
+    pause = 24,
+    resume = 25,
+    restart = 26,
+    crossfade = 27, ///< `from` ends while `name` begins
+    run = 28,
+    bus_gain = 29,   ///< of the bus `name`, `value` dB
+    bus_mute = 30,   ///< `value` not 0: on
+    play_stop = 31,  ///< the play that was asked for with this `pair`; `over` below 0: in its own way, else the fade
+    play_gain = 32,  ///< likewise; `value` dB, in the time `over`
+    play_pitch = 33, ///< likewise; `value` semitones
+    play_pan = 34,   ///< likewise; `value` -1 … 1
+    play_set = 35,   ///< likewise; `name` of its value, `value`
+    play_pause = 36,
+    play_resume = 37,
+    play_seek = 38, ///< likewise; `options.start`: where to
+    wind_down = 39, ///< `over`: the fade
+    counted = 40,   ///< in recordings: how often the sound `name` has played, or the binding number `pair` has answered
+    enter = 41,
+    leave = 42,
+    marker = 43,
+    watch = 44,
+    start = 45,
+    after = 46,
+    every = 47,
+    ended = 48,
+    project = 49, ///< the project was changed; `name`: see Project::fingerprint
     last = project,
 };
 

@@ -11,7 +11,7 @@
 
 namespace kiai::inline v0 {
 
-enum class ScopeState : std::uint8_t { off, on, paused };
+enum class ScopeState : std::uint8_t { off = 0, on = 1, paused = 2 };
 const char* to_string(ScopeState state) noexcept;
 
 /// Where a zone is.

@@ -49,7 +49,9 @@ int main() {
 
 struct Installed {
     Installed() {
-        const Ran done = run("cmake --install '" KIAI_BINARY "' --prefix first --component development", folder.path());
+        const Ran done = run("for part in runtime development tool; do cmake --install '" KIAI_BINARY
+                             "' --prefix first --component $part || exit 1; done",
+                             folder.path());
         INFO(done.out << done.err);
         REQUIRE(done.status == 0);
         fs::rename(folder.path() / "first", prefix()); // nothing in it may tell where it was
@@ -137,6 +139,90 @@ TEST_CASE("An installed Kiai is a storey for itself, and names neither its sourc
     }
 }
 
+TEST_CASE("kiai_project checks the sounds with each build, and makes what the app needs of them", "[house]") {
+    const Installed installed;
+    const Folder& folder = installed.folder;
+    for (const std::string generator : {"Ninja", "Unix Makefiles"}) {
+        INFO(generator);
+        fs::remove_all(folder.path() / "build");
+        folder.write("main.cpp", "#include \"sounds.h\"\n#include <kiai/kiai.h>\n#include <cstdio>\n"
+                                 "int main() {\n"
+                                 "    const auto loaded = kiai::load_project(BENCH);\n"
+                                 "    kiai::Engine engine(loaded.project, {.seed = 1});\n"
+                                 "    engine.play(game::sound::strike);\n"
+                                 "    float out[4800], peak = 0;\n"
+                                 "    engine.render(out);\n"
+                                 "    for (const float sample : out) peak = sample > peak ? sample : peak;\n"
+                                 "    std::printf(\"%.3f\\n\", peak);\n"
+                                 "}\n");
+        folder.write("CMakeLists.txt",
+                     "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\nfind_package(kiai REQUIRED)\n"
+                     "add_executable(game main.cpp)\ntarget_link_libraries(game PRIVATE kiai::kiai)\n"
+                     "target_compile_definitions(game PRIVATE BENCH=\"build/bench.kiai\")\n"
+                     "kiai_project(game bench NAMES sounds.h NAMESPACE game PACK COPY)\n");
+        const auto build = [&] { return run("cmake --build build", folder.path()); };
+        const Ran configured =
+            run("cmake -B build -G '" + generator + "' -DCMAKE_PREFIX_PATH='" + installed.prefix().string() + "'",
+                folder.path());
+        INFO(configured.out << configured.err);
+        REQUIRE(configured.status == 0);
+        const Ran built = build();
+        INFO(built.out << built.err);
+        REQUIRE(built.status == 0);
+        CHECK(fs::exists(folder.path() / "build/bench/kiai.toml"));
+        const Ran loud = run("build/game", folder.path());
+        CHECK(std::stod(loud.out) > 0.1);
+
+        // A gain changes the pack and the copy; no name has changed, so nothing is compiled.
+        const std::string toml = folder.read("bench/kiai.toml");
+        folder.write("bench/kiai.toml", toml + "\n[bus.main]\ngain = -20\n");
+        const Ran again = build();
+        INFO(again.out << again.err);
+        CHECK(again.status == 0);
+        CHECK(again.out.find("main.cpp") == std::string::npos);
+        CHECK(std::stod(run("build/game", folder.path()).out) == Approx(std::stod(loud.out) / 10).epsilon(0.02));
+        CHECK(folder.read("build/bench/kiai.toml").find("gain = -20") != std::string::npos);
+        const Ran idle = build();
+        CHECK(idle.out.find("sounds") == std::string::npos);
+
+        // An error ends the build, with its place; a name that is gone does not compile.
+        folder.write("bench/kiai.toml", toml + "\n[bus.main]\ngian = -20\n");
+        const Ran wrong = build();
+        CHECK(wrong.status != 0);
+        CHECK((wrong.out + wrong.err).find("kiai.toml:") != std::string::npos);
+        CHECK((wrong.out + wrong.err).find("[unknown-key]") != std::string::npos);
+        std::string renamed = toml;
+        for (std::size_t at = 0; (at = renamed.find("strike", at)) != std::string::npos; at += 6)
+            if (renamed.compare(at - 7, 7, "[sound.") == 0 || renamed.compare(at - 8, 8, "play = \"") == 0)
+                renamed.replace(at, 6, "thrust");
+        folder.write("bench/kiai.toml", renamed);
+        const Ran gone = build();
+        CHECK(gone.status != 0);
+        INFO(gone.out << gone.err);
+        CHECK((gone.out + gone.err).find("strike") != std::string::npos);
+        CHECK((gone.out + gone.err).find("main.cpp:") != std::string::npos);
+        folder.write("bench/kiai.toml", toml);
+    }
+}
+
+TEST_CASE("A program may take the shared library instead", "[house]") {
+    const Installed installed;
+    installed.folder.write("c.c", "#include <kiai_c.h>\n#include <string.h>\n"
+                                  "int main(void) { return strcmp(kiai_version(), \"0.1.0\"); }\n");
+    const Ran configured = installed.configure(
+        "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES C CXX)\nset(BUILD_SHARED_LIBS ON)\n"
+        "find_package(kiai REQUIRED)\nadd_executable(shared core.cpp)\nadd_executable(c c.c)\n"
+        "target_link_libraries(shared PRIVATE kiai::kiai)\ntarget_link_libraries(c PRIVATE kiai::shared)\n");
+    INFO(configured.out << configured.err);
+    REQUIRE(configured.status == 0);
+    const Ran ran = run("cmake --build build && build/shared && build/c && ldd build/c && ldd build/shared",
+                        installed.folder.path());
+    INFO(ran.out << ran.err);
+    CHECK(ran.status == 0);
+    CHECK(ran.out.find("libkiai.so.0 => " + installed.prefix().string()) != std::string::npos);
+    CHECK(ran.out.find("not found") == std::string::npos);
+}
+
 TEST_CASE("The packages hold what the page says, and ask for what they need", "[house]") {
     const Folder folder;
     const Ran made = run("cpack --config '" KIAI_BINARY "/CPackConfig.cmake' -B made", folder.path());
@@ -155,4 +241,8 @@ TEST_CASE("The packages hold what the page says, and ask for what they need", "[
     for (const char* needed : {"libhwy-dev", "libsndfile1-dev", "libtomlplusplus-dev", "portaudio19-dev"})
         CHECK(of("libkiai-dev", "-f").find(needed) != std::string::npos);
     CHECK(of("kiai", "-f").find("libsndfile1 (") != std::string::npos);
+    CHECK(of("libkiai0", "-c").find("./usr/lib/libkiai.so.0 ->") != std::string::npos);
+    CHECK(of("libkiai0", "-f").find("libsndfile1 (") != std::string::npos);
+    CHECK(of("libkiai-dev", "-c").find("./usr/lib/libkiai.so ->") != std::string::npos);
+    CHECK(of("libkiai-dev", "-f").find("libkiai0 (= 0.1.0)") != std::string::npos);
 }

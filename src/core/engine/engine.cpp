@@ -233,6 +233,11 @@ Play Engine::play(SoundName name, const Play& with, PlayOptions options, ScopeNa
     return Play(shared_, handle.slot, handle.generation);
 }
 
+Play Engine::play_of(std::uint64_t id) const {
+    const auto slot = static_cast<std::uint32_t>(id), generation = static_cast<std::uint32_t>(id >> 32);
+    return generation == 0 ? Play() : Play(shared_, slot, generation);
+}
+
 void Engine::stop(Target what) {
     shared_->intake.take(ReportKind::stop, what.name, {}, {.target = what.kind});
 }

@@ -1,12 +1,11 @@
 #include "core/model/standard_error.h"
+#include "runtime/session/beside_program.h"
 
 #include <kiai/load.h>
 #include <kiai/open.h>
 
 #include <algorithm>
 #include <chrono>
-#include <filesystem>
-#include <system_error>
 #include <thread>
 
 namespace kiai::inline v0 {
@@ -45,22 +44,8 @@ Session::~Session() {
     poll();
 }
 
-namespace {
-
-/// A folder that is not where the program was started from may lie beside the program.
-std::filesystem::path found(const std::filesystem::path& folder) {
-    std::error_code error;
-    if (folder.is_absolute() || std::filesystem::exists(folder, error)) return folder;
-    const auto program = std::filesystem::read_symlink("/proc/self/exe", error);
-    if (error) return folder;
-    auto beside = program.parent_path() / folder;
-    return std::filesystem::exists(beside, error) ? beside : folder;
-}
-
-} // namespace
-
 Session open(const std::filesystem::path& given, const OpenSettings& settings) {
-    const std::filesystem::path folder = found(given);
+    const std::filesystem::path folder = runtime::beside_program(given);
     LoadResult loaded = load_project(folder);
     for (const Finding& finding : loaded.findings)
         if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));

@@ -1,0 +1,12 @@
+// Where a project is looked for.
+#pragma once
+
+#include <filesystem>
+
+namespace kiai::runtime {
+
+/// A path that leads nowhere from the current folder may lead somewhere from the folder of the program's own file; else
+/// the path as it was given. [control]
+std::filesystem::path beside_program(const std::filesystem::path& given);
+
+} // namespace kiai::runtime
