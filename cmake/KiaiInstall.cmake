@@ -30,6 +30,9 @@ function(kiai_install_pkg_config name component)
         COMPONENT ${component})
 endfunction()
 
+set_target_properties(kiai_silent PROPERTIES EXPORT_NAME silent)
+target_include_directories(kiai_silent INTERFACE $<INSTALL_INTERFACE:${CMAKE_INSTALL_INCLUDEDIR}>)
+install(TARGETS kiai_silent EXPORT kiai-core COMPONENT development)
 kiai_install_library(kiai_core core development)
 kiai_install_pkg_config(kiai-core development DESCRIPTION "Kiai without files and devices"
     LIBRARIES ${kiai_hwy_libraries} pthread)

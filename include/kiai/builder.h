@@ -77,3 +77,7 @@ class ProjectBuilder {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/builder.h>
+#endif

@@ -205,3 +205,7 @@ std::string describe(const Decision& decision);
 std::string describe_outcome(const Decision& decision);
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/decision.h>
+#endif

@@ -263,3 +263,7 @@ class Engine {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/engine.h>
+#endif

@@ -129,3 +129,7 @@ std::ostream& operator<<(std::ostream& out, const Finding& finding);
 int count(const std::vector<Finding>& findings, Severity severity) noexcept;
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/finding.h>
+#endif

@@ -50,3 +50,7 @@ const std::vector<Key>& project_keys();
 const char* section_heading(const std::string& section) noexcept;
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/keys.h>
+#endif

@@ -43,3 +43,7 @@ struct LoadOptions {
 LoadResult load_project(const std::filesystem::path& from, const LoadOptions& options = {});
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/load.h>
+#endif

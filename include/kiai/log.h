@@ -20,3 +20,7 @@ struct TextLogSettings {
 std::function<void(const Decision&)> text_log(std::ostream& out, const TextLogSettings& settings = {});
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/log.h>
+#endif

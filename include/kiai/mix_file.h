@@ -31,3 +31,7 @@ class MixFile {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/mix_file.h>
+#endif

@@ -41,3 +41,7 @@ struct OpenSettings {
 Session open(const std::filesystem::path& folder, const OpenSettings& settings = {});
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/open.h>
+#endif

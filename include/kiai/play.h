@@ -101,3 +101,7 @@ class Play {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/play.h>
+#endif

@@ -72,3 +72,7 @@ struct LoadResult {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/project.h>
+#endif

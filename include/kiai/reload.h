@@ -32,3 +32,7 @@ class Reload {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/reload.h>
+#endif

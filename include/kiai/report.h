@@ -178,3 +178,7 @@ struct Report {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/report.h>
+#endif

@@ -63,3 +63,7 @@ class Speaker {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/speaker.h>
+#endif

@@ -47,3 +47,7 @@ struct Load {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/state.h>
+#endif

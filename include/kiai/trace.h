@@ -27,3 +27,7 @@ struct Trace {
 };
 
 } // namespace kiai::inline v0
+
+#ifdef KIAI_SILENT
+#include <kiai/silent/trace.h>
+#endif
