@@ -15,8 +15,8 @@ b2Vec2 metres(Place place) {
     return {place.x / metre, place.y / metre};
 }
 
-const char* kind_of(b2Fixture* fixture) {
-    return reinterpret_cast<const char*>(fixture->GetUserData().pointer);
+const char* kind_of(b2Fixture& fixture) {
+    return reinterpret_cast<const char*>(fixture.GetUserData().pointer);
 }
 
 b2FixtureDef made_of(const b2Shape& shape, const char* kind, float bounce) {
@@ -31,8 +31,10 @@ b2FixtureDef made_of(const b2Shape& shape, const char* kind, float bounce) {
 
 } // namespace
 
-Bench::Bench() : world_(std::make_unique<b2World>(b2Vec2(0, gravity))) {
-    world_->SetContactListener(this);
+Bench::Bench()
+    : world_(std::make_unique<b2World>(b2Vec2(0, gravity))),
+      contacts_(happened_, kind_of, {.full = full_strength, .least = 0.02f, .scale = metre, .left = 0, .right = 720}) {
+    world_->SetContactListener(&contacts_);
     add_line({{84, 96}, {150, 122}, {392, 245}}, "oak"); // the chute
     add_line({{350, 296}, {416, 348}}, "glass");         // the funnel
     add_line({{545, 180}, {545, 292}, {446, 348}}, "glass");
@@ -120,9 +122,10 @@ Happened Bench::step() {
     turn_ += turns_per_second * step_seconds;
     turn_ -= std::floor(turn_);
     for (Marble& marble : marbles_) marble.touching = 0;
-    for (const auto& [contact, pair] : touching_)
+    for (b2Contact* contact = world_->GetContactList(); contact; contact = contact->GetNext())
         for (Marble& marble : marbles_)
-            if (contact->GetFixtureA()->GetBody() == marble.body || contact->GetFixtureB()->GetBody() == marble.body)
+            if (contact->IsTouching() &&
+                (contact->GetFixtureA()->GetBody() == marble.body || contact->GetFixtureB()->GetBody() == marble.body))
                 ++marble.touching;
     carry();
     look_at_tray();
@@ -167,28 +170,4 @@ void Bench::look_at_tray() {
     }
     happened_.tray_emptied = was_filled_ && in_tray() == 0;
     was_filled_ = in_tray() > 0;
-}
-
-void Bench::BeginContact(b2Contact* contact) {
-    touching_[contact] = 0;
-}
-
-void Bench::EndContact(b2Contact* contact) {
-    const auto found = touching_.find(contact);
-    if (found == touching_.end()) return;
-    if (found->second != 0) happened_.aparts.push_back(found->second);
-    touching_.erase(found);
-}
-
-/// With the first impulse of a touch it is known how hard it was.
-void Bench::PostSolve(b2Contact* contact, const b2ContactImpulse* impulse) {
-    const auto found = touching_.find(contact);
-    if (found == touching_.end() || found->second != 0) return;
-    b2Fixture *a = contact->GetFixtureA(), *b = contact->GetFixtureB();
-    if (kind_of(a) != marble_kind) std::swap(a, b);
-    const float strength = impulse->normalImpulses[0] / a->GetBody()->GetMass() / full_strength;
-    if (strength < 0.02f) return; // it lies there
-    found->second = ++pairs_;
-    happened_.contacts.push_back(
-        {kind_of(a), kind_of(b), strength, a->GetBody()->GetPosition().x * metre / 360 - 1, pairs_});
 }

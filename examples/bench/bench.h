@@ -1,12 +1,12 @@
 // The bench as bodies: a hopper, an oak chute, brass pegs, a glass funnel, a paddle wheel, a plank and a tray. It knows
-// nothing of sound and of windows. Places are in the units of kiai.toml, which are pixels.
+// nothing of windows, and of sound only what a touch is. Places are in the units of kiai.toml, which are pixels.
 #pragma once
 
-#include <box2d/box2d.h>
+#include <kiai/with/box2d.h>
 
 #include <cstdint>
-#include <map>
 #include <memory>
+#include <string>
 #include <vector>
 
 struct Place {
@@ -21,24 +21,27 @@ struct Marble {
 };
 
 /// Two bodies have begun to touch.
-struct Contact {
-    const char* kind;   ///< `marble`
-    const char* other;  ///< `oak`, `brass`, `glass`, `marble`
-    float strength = 0; ///< 1: about the hardest that the bench can strike
-    float place = 0;    ///< -1 … 1, from left to right
-    std::uint64_t pair = 0;
+struct Strike {
+    std::string kind;  ///< `marble`
+    std::string other; ///< `oak`, `brass`, `glass`, `marble`
+    kiai::Contact touch;
 };
 
 /// What came of one step.
 struct Happened {
-    std::vector<Contact> contacts;
+    void contact(const std::string& kind, const std::string& other, kiai::Contact touch) {
+        strikes.push_back({kind, other, touch});
+    }
+    void contact_end(std::uint64_t pair) { aparts.push_back(pair); }
+
+    std::vector<Strike> strikes;
     std::vector<std::uint64_t> aparts;
     std::vector<std::uint64_t> gone; ///< marbles
     bool run_complete = false;       ///< all that was dropped lies in the tray
     bool tray_emptied = false;
 };
 
-class Bench : b2ContactListener {
+class Bench {
   public:
     static constexpr float step_seconds = 1 / 60.0f, marble_radius = 9;
     static constexpr int most_in_tray = 8;
@@ -68,18 +71,15 @@ class Bench : b2ContactListener {
 
   private:
     b2Body* add_line(const std::vector<Place>& points, const char* kind);
-    void BeginContact(b2Contact* contact) override;
-    void EndContact(b2Contact* contact) override;
-    void PostSolve(b2Contact* contact, const b2ContactImpulse* impulse) override;
     void carry();
     void look_at_tray();
 
     std::unique_ptr<b2World> world_;
     b2Body *wheel_ = nullptr, *plank_ = nullptr;
     std::vector<Marble> marbles_;
-    std::map<b2Contact*, std::uint64_t> touching_; ///< with the number of its touch; 0: it has not struck yet
     Happened happened_;
-    std::uint64_t pairs_ = 0, numbers_ = 0;
+    kiai::with::Box2dContacts<Happened> contacts_;
+    std::uint64_t numbers_ = 0;
     int stock_ = 7, piece_ = 1, tilted_ = 0, dropped_ = 0, since_lift_ = 0;
     float turn_ = 0, lift_ = 0;
     bool lifting_ = false, was_filled_ = false;

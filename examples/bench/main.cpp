@@ -7,7 +7,7 @@
 #include "sound.h"
 #include "view.h"
 
-#include <SDL.h>
+#include <kiai/with/sdl2.h>
 
 #include <cstdlib>
 #include <fstream>
@@ -46,14 +46,6 @@ std::optional<Wanted> read(int count, char** arguments) {
             return std::nullopt;
     }
     return wanted;
-}
-
-/// The W3C code of a key; empty for those that nothing waits for.
-std::string code_of(SDL_Scancode key) {
-    if (key >= SDL_SCANCODE_A && key <= SDL_SCANCODE_Z)
-        return std::string("Key") + static_cast<char>('A' + key - SDL_SCANCODE_A);
-    if (key >= SDL_SCANCODE_1 && key <= SDL_SCANCODE_9) return "Digit" + std::to_string(key - SDL_SCANCODE_1 + 1);
-    return key == SDL_SCANCODE_SPACE ? "Space" : key == SDL_SCANCODE_TAB ? "Tab" : "";
 }
 
 int save(kiai::Engine& engine, const std::string& file) {
@@ -142,41 +134,26 @@ int run_window(const Wanted& wanted, const kiai::Project& project, BenchSound& s
     Hands hands(bench, sound);
     EntryDetails shown;
     shown.log = &sound.log();
-    const auto place = [&](int x, int y) {
-        return Place{static_cast<float>(x / pixels), static_cast<float>(y / pixels)};
-    };
+    const kiai::with::View place{static_cast<float>(pixels)};
     const std::uint64_t begin = SDL_GetTicks64();
     std::uint64_t done = 0;
     for (bool open = true; open && (wanted.steps == 0 || done < static_cast<std::uint64_t>(wanted.steps));) {
-        for (SDL_Event event; SDL_PollEvent(&event);) switch (event.type) {
-            case SDL_QUIT:
-                open = false;
-                break;
-            case SDL_MOUSEMOTION:
-                hands.move(place(event.motion.x, event.motion.y));
-                break;
-            case SDL_MOUSEBUTTONDOWN:
-                hands.press(place(event.button.x, event.button.y));
-                break;
-            case SDL_MOUSEBUTTONUP:
-                hands.release();
-                break;
-            case SDL_KEYDOWN:
-                if (event.key.keysym.scancode == SDL_SCANCODE_ESCAPE) open = false;
-                if (event.key.keysym.scancode == SDL_SCANCODE_F1 && event.key.repeat == 0) shown.zones = !shown.zones;
-                if (const std::string code = code_of(event.key.keysym.scancode); !code.empty() && event.key.repeat == 0)
-                    hands.key(code, true);
-                break;
-            case SDL_KEYUP:
-                if (const std::string code = code_of(event.key.keysym.scancode); !code.empty()) hands.key(code, false);
-                break;
-            case SDL_WINDOWEVENT:
-                if (event.window.event == SDL_WINDOWEVENT_LEAVE) hands.gone();
-                if (event.window.event == SDL_WINDOWEVENT_FOCUS_LOST) hands.lost();
-                break;
-            default:
-                break;
+        for (SDL_Event event; SDL_PollEvent(&event);) {
+            const bool taken = kiai::with::sdl2(sound.engine(), event, place); // all that the sound needs of it
+            if (event.type == SDL_QUIT) open = false;
+            if (event.type == SDL_MOUSEBUTTONDOWN && taken) {
+                const kiai::Point at = place(event.button.x, event.button.y);
+                hands.pressed({at.x, at.y});
             }
+            if (event.type == SDL_MOUSEBUTTONUP ||
+                (event.type == SDL_WINDOWEVENT && event.window.event == SDL_WINDOWEVENT_FOCUS_LOST))
+                hands.released();
+            if (event.type == SDL_KEYDOWN && taken) {
+                if (event.key.keysym.scancode == SDL_SCANCODE_ESCAPE) open = false;
+                if (event.key.keysym.scancode == SDL_SCANCODE_F1) shown.zones = !shown.zones;
+                hands.key_went_down(std::string(kiai::with::code_of(event.key.keysym.scancode)));
+            }
+        }
         const std::uint64_t due = (SDL_GetTicks64() - begin) * 60 / 1000;
         for (int late = 0; done < due; ++done, ++late) // where drawing is slow, time goes on all the same
             if (late < 8) sound.hear(bench, hands.drawer() ? Happened{} : bench.step());

@@ -7,20 +7,12 @@
 
 void Hands::press(Place at) {
     sound_.engine().press({at.x, at.y});
-    if (drawer_) { // as the bindings of the boxes do for the sound of it
-        for (int piece = 1; piece <= 3; ++piece)
-            if (at.x >= 40 + 140 * static_cast<float>(piece) && at.x < 160 + 140 * static_cast<float>(piece) &&
-                at.y >= 240 && at.y < 360)
-                bench_.set_piece(piece);
-        return;
-    }
-    if (std::hypot(at.x - 120, at.y - 80) <= 40) bench_.drop();
-    if (at.x >= 560 && at.x < 620 && at.y >= 120 && at.y < 500) bench_.hold_lift(true);
+    pressed(at);
 }
 
 void Hands::release() {
     sound_.engine().release();
-    bench_.hold_lift(false);
+    released();
 }
 
 void Hands::move(Place at) {
@@ -32,11 +24,32 @@ void Hands::gone() {
 }
 
 void Hands::key(const std::string& code, bool down) {
-    if (!down) {
-        if (code != "Tab") sound_.engine().key_up(code);
+    if (down) {
+        if (code != "Tab") sound_.engine().key_down(code); // the drawer is the app's own
+        key_went_down(code);
+    } else if (code != "Tab") {
+        sound_.engine().key_up(code);
+    }
+}
+
+void Hands::lost() {
+    sound_.engine().input_lost();
+    released();
+}
+
+void Hands::pressed(Place at) {
+    if (drawer_) { // as the bindings of the boxes do for the sound of it
+        for (int piece = 1; piece <= 3; ++piece)
+            if (at.x >= 40 + 140 * static_cast<float>(piece) && at.x < 160 + 140 * static_cast<float>(piece) &&
+                at.y >= 240 && at.y < 360)
+                bench_.set_piece(piece);
         return;
     }
-    if (code != "Tab") sound_.engine().key_down(code); // the drawer is the app's own
+    if (std::hypot(at.x - 120, at.y - 80) <= 40) bench_.drop();
+    if (at.x >= 560 && at.x < 620 && at.y >= 120 && at.y < 500) bench_.hold_lift(true);
+}
+
+void Hands::key_went_down(const std::string& code) {
     if (code == "Space" && !drawer_) bench_.drop();
     if (code == "KeyT" && !drawer_) bench_.tilt();
     if (code.starts_with("Digit") && code[5] >= '1' && code[5] <= '3') bench_.set_piece(code[5] - '0');
@@ -45,11 +58,6 @@ void Hands::key(const std::string& code, bool down) {
         bench_.hold_lift(false);
         sound_.open_drawer(drawer_);
     }
-}
-
-void Hands::lost() {
-    sound_.engine().input_lost();
-    bench_.hold_lift(false);
 }
 
 namespace {

@@ -10,7 +10,7 @@ class Engine;
 }
 class BenchSound;
 
-/// The input of one moment, wherever it comes from: a window or the script.
+/// The input of one moment. Of the window's the adapter tells the engine; of the script's the first five calls do.
 class Hands {
   public:
     Hands(Bench& bench, BenchSound& sound) : bench_(bench), sound_(sound) {}
@@ -21,6 +21,11 @@ class Hands {
     void gone();
     void key(const std::string& code, bool down);
     void lost();
+
+    // What the bench itself does for it.
+    void pressed(Place at);
+    void released() { bench_.hold_lift(false); }
+    void key_went_down(const std::string& code);
     bool drawer() const { return drawer_; }
 
   private:

@@ -16,9 +16,7 @@ BenchSound::BenchSound(const kiai::Project& project, std::uint64_t seed)
 }
 
 void BenchSound::hear(const Bench& bench, const Happened& happened) {
-    for (const Contact& contact : happened.contacts)
-        engine_.contact(contact.kind, contact.other,
-                        {.strength = contact.strength, .place = contact.place, .pair = contact.pair});
+    for (const Strike& strike : happened.strikes) engine_.contact(strike.kind, strike.other, strike.touch);
     for (const std::uint64_t pair : happened.aparts) engine_.contact_end(pair);
     if (stock_ != bench.stock()) engine_.set_dial("hopper-stock", static_cast<float>(stock_ = bench.stock()));
     if (fill_ != bench.fill()) engine_.set_dial("fill", fill_ = bench.fill());
