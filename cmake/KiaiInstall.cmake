@@ -19,7 +19,11 @@ endfunction()
 # kiai.pc and its like. REQUIRES: the storeys below. LIBRARIES: what the archive is linked with, by name: `pkg-config --static`
 # would ask for what those libraries are made of too, which is not installed with them.
 function(kiai_install_pkg_config name component)
-    cmake_parse_arguments(pc "" "DESCRIPTION" "REQUIRES;LIBRARIES" ${ARGN})
+    cmake_parse_arguments(pc "SHARED" "DESCRIPTION" "REQUIRES;LIBRARIES" ${ARGN})
+    set(pc_library -l:lib${name}.a) # the archive, though a shared library lies beside it
+    if(pc_SHARED)
+        set(pc_library -lkiai)
+    endif()
     list(JOIN pc_REQUIRES ", " pc_requires)
     list(REMOVE_DUPLICATES pc_LIBRARIES)
     list(TRANSFORM pc_LIBRARIES PREPEND -l)
@@ -46,6 +50,7 @@ if(KIAI_RUNTIME AND KIAI_SHARED)
         LIBRARY DESTINATION ${CMAKE_INSTALL_LIBDIR} COMPONENT runtime NAMELINK_COMPONENT development)
     install(EXPORT kiai-shared NAMESPACE kiai:: FILE kiai-shared-targets.cmake
         DESTINATION ${kiai_cmake_dir} COMPONENT development)
+    kiai_install_pkg_config(kiai-shared development SHARED DESCRIPTION "Sound for games and interactive apps, shared")
     install(FILES examples/languages/kiai.py DESTINATION ${CMAKE_INSTALL_DATADIR}/kiai/python COMPONENT development)
 endif()
 if(KIAI_RUNTIME)

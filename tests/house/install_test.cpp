@@ -6,7 +6,9 @@
 
 #include <cstring>
 #include <filesystem>
+#include <sstream>
 #include <string>
+#include <utility>
 #include <vector>
 
 using namespace support;
@@ -14,11 +16,10 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const fs::path page = fs::path(KIAI_SOURCE) / "docs" / "guide" / "install.md";
-
-/// The n-th block of a kind on the page.
-std::string block(const std::string& kind, int n = 0) {
-    const std::string text = text_of(page), fence = "```" + kind + "\n";
+/// The n-th block of a kind on a page of the guide.
+std::string block(const std::string& kind, int n = 0, const std::string& page = "install") {
+    const std::string text = text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / (page + ".md"));
+    const std::string fence = "```" + kind + "\n";
     std::size_t begin = 0;
     for (int i = 0; i <= n; ++i) {
         begin = text.find(fence, begin);
@@ -221,6 +222,57 @@ TEST_CASE("A program may take the shared library instead", "[house]") {
     CHECK(ran.status == 0);
     CHECK(ran.out.find("libkiai.so.0 => " + installed.prefix().string()) != std::string::npos);
     CHECK(ran.out.find("not found") == std::string::npos);
+}
+
+TEST_CASE("In a bare Debian, who installs the packages and types the page of the first sound hears it", "[bare]") {
+    const Folder folder;
+    const Ran made =
+        run("cpack --config '" KIAI_BINARY "/CPackConfig.cmake' -B made && cp made/*.deb . && rm -r made && "
+            "rm libkiai-workshop-dev_*.deb && cp '" KIAI_SOURCE "/tests/output/with-sound-server' .",
+            folder.path());
+    INFO(made.out << made.err);
+    REQUIRE(made.status == 0);
+    folder.write("main.cpp", block("cpp", 0, "first-sound"));
+    folder.write("CMakeLists.txt", block("cmake", 0, "first-sound"));
+    fs::copy_file(demo() / "clips" / "glass-1.wav", folder.path() / "drop.wav");
+    std::istringstream console(block("console", 0, "first-sound"));
+    std::string typed;
+    for (std::string line; std::getline(console, line);)
+        if (line.starts_with("$ kiai ")) typed += line.substr(2) + '\n';
+    folder.write("page.sh", typed + block("sh", 0, "first-sound"));
+    const Ran ran = run("'" KIAI_SOURCE "/tests/house/in-bare-debian' '" + folder.path().string() + "'");
+    INFO(ran.out << ran.err);
+    REQUIRE(ran.status == 0);
+    const std::string told = ran.out + ran.err; // the maker of the system says it all on standard error
+    CHECK(told.find("added   drop = ") != std::string::npos);
+    CHECK(told.find("Checking the sounds of bench") != std::string::npos);
+    const std::string bytes = folder.read("recorded.raw");
+    std::vector<float> samples(bytes.size() / 8 * 2);
+    std::memcpy(samples.data(), bytes.data(), samples.size() * sizeof samples[0]);
+    CHECK(peak(side(samples, 0)) > 0.1);
+}
+
+TEST_CASE("Every program of the pages on an own game compiles and runs", "[house]") {
+    const Installed installed;
+    const Folder& folder = installed.folder;
+    for (const auto& [page, programs] : {std::pair("first-sound", 1), std::pair("existing-game", 4)})
+        for (int n = 0; n < programs; ++n) {
+            const std::string program = block("cpp", n, page);
+            INFO(page << " " << n);
+            folder.write("main.cpp", program);
+            REQUIRE(kiai_tool("names bench --out sounds.h --force", folder.path()).status == 0);
+            if (program.find("names::clip::drop") != std::string::npos) {
+                fs::copy_file(demo() / "clips" / "glass-1.wav", folder.path() / "drop.wav");
+                REQUIRE(kiai_tool("add bench drop.wav", folder.path()).status == 0);
+                REQUIRE(kiai_tool("names bench --out sounds.h --force", folder.path()).status == 0);
+            }
+            const Ran built = run("set -e\nexport PKG_CONFIG_PATH=moved/lib/pkgconfig\ng++ -std=c++20 -Wall -Wextra "
+                                  "main.cpp $(pkg-config --cflags --libs kiai) -o my-app",
+                                  folder.path());
+            INFO(built.out << built.err);
+            REQUIRE(built.status == 0);
+            CHECK(run("timeout 60 ./my-app", folder.path()).status == 0); // without a device: silent, and said
+        }
 }
 
 TEST_CASE("The packages hold what the page says, and ask for what they need", "[house]") {

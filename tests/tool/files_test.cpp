@@ -306,3 +306,31 @@ TEST_CASE("An option that takes a number says which numbers, and zones knows eve
     CHECK(ran.err == "kiai: there is no scope \"nope\"; `kiai list` shows all\n");
     CHECK(bench.tool("zones bench --press 118 82 --scope drawer").status == 0);
 }
+
+TEST_CASE("pack makes a file that it lists again, and says what it left out, refused or could not write", "[tool]") {
+    const Bench bench;
+    const Ran made = bench.tool("pack bench");
+    CHECK(made.status == 0);
+    CHECK(made.out == "bench.kiai: 1.94 MB from 42 files; the clips' files have 1.93 MB\n");
+    const Ran listed = bench.tool("pack --list bench.kiai");
+    CHECK(listed.status == 0);
+    CHECK(has(listed.out, "clips/oak-1.wav        samples, 16-bit  44100"));
+    CHECK(has(listed.out, "\n42 files, 1.94 MB\n"));
+    CHECK(bench.tool("pack bench --ogg --quality 0.2 --out small").status == 0);
+    CHECK(has(bench.tool("pack --list small.kiai").out, "Ogg Vorbis"));
+    CHECK(bench.tool("pack bench --ogg --flac").status == 2);
+    CHECK(bench.tool("pack bench --out bench.zip").status == 2);
+    CHECK(bench.tool("pack --list").status == 2);
+    CHECK(bench.tool("pack bench --out /nowhere/bench.kiai").status == 3);
+    bench.write("mine.kiai", "not a pack");
+    CHECK(bench.tool("pack bench --out mine.kiai").status == 3);
+    CHECK(bench.read("mine.kiai") == "not a pack");
+    CHECK(bench.tool("pack --list mine.kiai").status == 1);
+    std::string toml = bench.toml();
+    bench.write("bench/kiai.toml", toml.replace(toml.find("clips/tilt.wav"), 14, "clips/tlit.wav"));
+    const Ran faulty = bench.tool("pack bench --out faulty.kiai");
+    CHECK(faulty.status == 1);
+    CHECK(has(faulty.err, "[file-missing]"));
+    CHECK_FALSE(std::filesystem::exists(bench.path() / "faulty.kiai"));
+    CHECK(bench.tool("names bench").status == 1);
+}

@@ -96,6 +96,8 @@ TEST_CASE("Every document is as its schema says, and every member of a schema is
         {"rehearse", "demo --out shown --json"},
         {"fire", "fire faulty --json"},
         {"why", "why faulty broken --json"},
+        {"pack", "pack bench --out bench.kiai --json"},
+        {"pack", "pack --list bench.kiai --json"},
         {"simulate", "simulate bench contact marble oak --times 50 --json"},
     };
     std::map<std::string, std::set<std::string>> printed;
@@ -123,7 +125,7 @@ TEST_CASE("Every document is as its schema says, and every member of a schema is
 
 TEST_CASE("The schemas in docs are those of the tool, and the page has their members", "[tool]") {
     const std::string page = text_of(docs / "json.md");
-    CHECK(documents().size() == 16);
+    CHECK(documents().size() == 17);
     for (const std::string& document : documents()) {
         INFO(document);
         CHECK(kiai_tool("check --json --schema " + document).out ==

@@ -34,7 +34,7 @@ void print_clips(const PackResult& result) {
         table.add({clip.file, clip.coding, fmt::format("{}", clip.rate), fmt::format("{}", clip.channels),
                    fmt::format("{:.2f}", static_cast<double>(clip.frames) / clip.rate), size(clip.bytes)});
     if (!table.empty()) table.print();
-    std::cout << fmt::format("{} {}\n", counted(result.clips.size(), "file"), size(result.bytes));
+    std::cout << fmt::format("{}, {}\n", counted(result.clips.size(), "file"), size(result.bytes));
 }
 
 Status list(const Arguments& arguments) {

@@ -1,0 +1,76 @@
+// What a game ships: the table of sizes on the page is true, and Kiai without TOML plays packs.
+#include "support/project_folder.h"
+#include "support/run_tool.h"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <filesystem>
+#include <regex>
+#include <string>
+
+using namespace support;
+namespace fs = std::filesystem;
+
+namespace {
+
+/// Kilobytes of a program or library without what debuggers need.
+double stripped(const fs::path& file, const Folder& folder) {
+    REQUIRE(run("strip -o small '" + file.string() + "'", folder.path()).status == 0);
+    return static_cast<double>(fs::file_size(folder.path() / "small")) / 1000;
+}
+
+/// The number in a row of the page's table.
+double told(const std::string& row) {
+    const std::string page = text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / "what-you-ship.md");
+    std::smatch found;
+    const std::regex line("\\| " + row + "[^|]*\\| ([0-9,]+) kB");
+    REQUIRE(std::regex_search(page, found, line));
+    return std::stod(std::regex_replace(found[1].str(), std::regex(","), ""));
+}
+
+void check(const std::string& row, double kilobytes) {
+    INFO(row << ": " << std::lround(kilobytes) << " kB");
+    CHECK(kilobytes == Approx(told(row)).epsilon(0.05));
+}
+
+} // namespace
+
+TEST_CASE("The sizes of what a game ships are those of the page", "[house]") {
+    const Folder folder;
+    check("two lines, static", stripped(KIAI_BINARY "/bin/two-lines", folder));
+    check("two lines without sound", stripped(KIAI_BINARY "/bin/two-lines-silent", folder));
+    check("`libkiai.so`", stripped(KIAI_BINARY "/src/runtime/libkiai.so", folder));
+
+    // Kiai without TOML, in a project of its own.
+    fs::create_directory_symlink(KIAI_SOURCE, folder.path() / "kiai");
+    folder.write("main.cpp", "#include <kiai/kiai.h>\n"
+                             "int main(int, char** arguments) {\n"
+                             "    auto bench = kiai::open(arguments[1]);\n"
+                             "    bench.click({118, 82});\n"
+                             "    return bench.project().sounds().has(\"hopper\") ? 0 : 1;\n"
+                             "}\n");
+    folder.write("core.cpp", "#include <kiai/builder.h>\n#include <kiai/engine.h>\n"
+                             "int main() {\n"
+                             "    kiai::Engine engine(kiai::ProjectBuilder().build().project);\n"
+                             "    float out[128];\n"
+                             "    engine.render(out);\n"
+                             "}\n");
+    folder.write("CMakeLists.txt", "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
+                                   "set(CMAKE_BUILD_TYPE Release)\nset(KIAI_TOML OFF)\nset(KIAI_UNITY ON)\n"
+                                   "set(KIAI_WERROR ON)\nadd_subdirectory(kiai)\n"
+                                   "add_executable(game main.cpp)\ntarget_link_libraries(game PRIVATE kiai::kiai)\n"
+                                   "add_executable(core core.cpp)\ntarget_link_libraries(core PRIVATE kiai::core)\n");
+    const Ran built = run("cmake -B build -G Ninja -DCMAKE_CXX_COMPILER=" KIAI_COMPILER " && cmake --build build",
+                          folder.path());
+    INFO(built.out << built.err);
+    REQUIRE(built.status == 0);
+    check("two lines, static, packs alone", stripped(folder.path() / "build/game", folder));
+    check("`kiai::core` alone", stripped(folder.path() / "build/core", folder));
+    REQUIRE(kiai_tool("pack '" + demo().string() + "' --out bench.kiai", folder.path()).status == 0);
+    CHECK(run("build/game bench.kiai", folder.path()).status == 0);
+    const Ran refused = run("build/game '" + demo().string() + "'", folder.path());
+    CHECK(refused.status == 1);
+    CHECK(refused.err.find("built without TOML, so it reads no folders") != std::string::npos);
+    CHECK(run("ldd build/game", folder.path()).out.find("toml") == std::string::npos);
+}
