@@ -14,10 +14,17 @@ std::size_t names_in(const model::Project& project) {
     return project.sounds.size() + project.bindings.size() + project.zones.size() + project.sequences.size() +
            project.dials.size() + project.motions.size();
 }
+
+/// Its names, in the order of their numbers.
+std::vector<std::string> numbered(const model::Project& project) {
+    std::vector<std::string> texts;
+    for (model::NumberedName& name : model::numbered_names(project)) texts.push_back(std::move(name.text));
+    return texts;
+}
 } // namespace
 
 EngineShared::EngineShared(Project to_play, const mixer::CoreSettings& core_settings)
-    : settings(core_settings), names(names_in(to_play.data()), model::numbered_names(to_play.data())),
+    : settings(core_settings), names(names_in(to_play.data()), numbered(to_play.data())),
       editions(std::move(to_play), names, settings), core(editions.newest().plan, editions, settings),
       intake(settings, names, core), translator(editions, names, core.journal(), settings.rate),
       recorder(editions, names, core, settings.rate), end_calls(core.handles()), usage(settings.rate) {

@@ -1,16 +1,15 @@
 #include "core/model/names.h"
 
 #include "core/model/chance.h"
-#include "core/model/numbered.h"
 
 #include <algorithm>
 #include <bit>
 
 namespace kiai::model {
 
-NameTable::NameTable(std::size_t expected, const std::vector<NumberedName>& first)
+NameTable::NameTable(std::size_t expected, const std::vector<std::string>& first)
     : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity))), by_id_(capacity / chunk_size) {
-    for (const NumberedName& name : first) add(name.text);
+    for (const std::string& name : first) add(name);
 }
 
 NameTable::~NameTable() {

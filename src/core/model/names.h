@@ -13,7 +13,6 @@
 namespace kiai::model {
 
 using NameId = std::uint32_t;
-struct NumberedName;
 constexpr NameId no_name = 0; ///< also what a full table gives
 
 /// A table of names that only grows, and outlives the projects that use it. Looking a name up never waits; adding one
@@ -26,7 +25,7 @@ class NameTable {
 
     /// `expected`: how many names there will be, so that a look-up among them stays a few steps. `first`: get the
     /// numbers from 1 on.
-    explicit NameTable(std::size_t expected = 0, const std::vector<NumberedName>& first = {});
+    explicit NameTable(std::size_t expected = 0, const std::vector<std::string>& first = {});
     ~NameTable();
     NameTable(const NameTable&) = delete;
     NameTable& operator=(const NameTable&) = delete;

@@ -187,7 +187,7 @@ std::string coding_name(const runtime::PackClip& clip, std::string_view bytes) {
     case PackCoding::file:
         return "as it is";
     case PackCoding::encoded:
-        return bytes.starts_with("fLaC") ? "FLAC" : "Ogg Vorbis";
+        return bytes.starts_with("OggS") ? "Ogg Vorbis" : "FLAC";
     case PackCoding::planar:
     case PackCoding::interleaved:
         return clip.narrow ? "samples, 16-bit" : "samples, 32-bit float";
