@@ -58,7 +58,7 @@ TEST_CASE("In another folder the two lines say where they looked, and do not fai
 
 TEST_CASE("The README shows the examples as they are", "[examples]") {
     const std::string readme = text_of(fs::path(KIAI_SOURCE) / "README.md");
-    for (const char* name : {"two-lines.cpp", "frame-loop.cpp"}) {
+    for (const char* name : {"first/two-lines.cpp", "first/frame-loop.cpp"}) {
         std::string body = text_of(examples / name);
         body = body.substr(body.find("int main"));
         INFO(name);

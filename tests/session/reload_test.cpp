@@ -3,6 +3,7 @@
 #include "support/signal.h"
 
 #include <kiai/reload.h>
+#include <kiai/workshop/pack.h>
 
 #include <catch2/catch.hpp>
 
@@ -146,4 +147,19 @@ TEST_CASE("A project is changed by one thread while others report, render and re
     while (played < 100) engine.poll();
     over = true;
     CHECK(changes == 300);
+}
+
+TEST_CASE("A pack that is made again is heard in its new state", "[reload][threads]") {
+    ProjectFolder folder(clip + "[sound.quiet]\ntakes = ['tone']\ngain = -6\n");
+    folder.write_wav("tone.wav", Signal(48000, 0.25f));
+    const auto pack = folder.path() / "bench.kiai";
+    kiai::make_pack(folder.path(), {.out = pack});
+    kiai::Engine engine(kiai::load_project(pack).project, {.seed = 1});
+    Heard heard;
+    const kiai::Reload reload(engine, pack, {}, heard.teller());
+    folder.toml(clip + "[sound.quiet]\ntakes = ['tone']\ngain = -12\n");
+    kiai::make_pack(folder.path(), {.out = pack});
+    CHECK(heard.at(1).taken);
+    engine.play("quiet");
+    CHECK(peak(side(render(engine, 4000), 0)) == Approx(0.25 * 0.2512).epsilon(0.02));
 }

@@ -140,7 +140,7 @@ inline std::string_view code_of_glfw(int key) {
 
 /// Reports the input of one window for as long as it lives. What the app has set as callbacks before is called too; set
 /// none afterwards. The left mouse button presses, the scroll wheel is passed over; losing the focus ends every press
-/// and key; where the mouse leaves the window it is nowhere. On the thread of the window. It outlives neither the
+/// and key; if the mouse leaves the window, the pointer is gone. On the thread of the window. It outlives neither the
 /// engine nor the window.
 class Glfw {
   public:

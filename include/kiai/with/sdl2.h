@@ -193,7 +193,7 @@ inline std::uint64_t pointer_of(SDL_FingerID finger) noexcept {
 
 /// Reports one event; true if it was about input that Kiai takes. The left mouse button presses; the wheel, other
 /// buttons and what SDL makes of touches for programs without touch are passed over. A finger is a pointer of its own.
-/// Losing the focus ends every press and key; where the mouse leaves the window it is nowhere. [any]
+/// Losing the focus ends every press and key; if the mouse leaves the window, the pointer is gone. [any]
 inline bool sdl2(Engine& engine, const SDL_Event& event, const View& view = {}) {
     const auto finger = [&] {
         int width = 1, height = 1;

@@ -10,9 +10,9 @@ namespace kiai::with {
 /// How strength and place of a touch are made. A plain value.
 struct StrikeSettings {
     float full = 1;  ///< how fast the lighter body is stopped at strength 1, in the lengths of the world per second
-    float least = 0; ///< below this strength nothing is reported: it lies there
-    /// Strength by how fast the two come nearer, at the begin of the touch; else by the first impulse that follows, as
-    /// a change of speed of the lighter body, so that what gives way sounds softer.
+    float least = 0; ///< touches below this strength are not reported
+    /// If true, the strength is the speed at which the two approach when the touch starts. If false, it is the change
+    /// of speed that the first impulse gives the lighter body, so a soft or light obstacle sounds softer.
     bool by_speed = false;
     float scale = 1;            ///< units of kiai.toml in a length of the world
     float left = -1, right = 1; ///< which x, in the units of kiai.toml, is at place -1 and at place 1

@@ -1,4 +1,4 @@
-// Where the pixels of a window lie in the units of kiai.toml.
+// Converts pixels of a window to the units of kiai.toml.
 #pragma once
 
 #include <kiai/report.h>
