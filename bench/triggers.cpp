@@ -8,7 +8,9 @@
 #include <filesystem>
 #include <fstream>
 #include <memory>
+#include <sstream>
 #include <unistd.h>
+#include <unordered_map>
 
 namespace {
 
@@ -37,7 +39,22 @@ struct Bench {
                                                 kiai::EngineSettings{.seed = 1, .reports = 8192});
         engine->set_log([this](const kiai::Decision&) { ++decided; });
         engine->set_findings({});
+        std::istringstream header(kiai::names_header(folder).text); // as an app's compiler sees it
+        std::unordered_map<std::string, std::uint32_t> numbers;
+        for (std::string line; std::getline(header, line);)
+            if (const std::size_t at = line.find("{\""); at != std::string::npos) {
+                const std::size_t end = line.find('"', at + 2);
+                numbers[line.substr(at + 2, end - at - 2)] =
+                    static_cast<std::uint32_t>(std::stoul(line.substr(end + 3)));
+            }
+        for (const std::string& name : names) constants.emplace_back(name, numbers.at(name));
         fs::remove_all(folder);
+    }
+    /// The same by the constants of the names header.
+    void give_constants() {
+        for (const kiai::NoticeName name : constants) engine->notice(name);
+        engine->render(block);
+        given = true;
     }
     /// Notices all over the list, each of which is decided.
     void give() {
@@ -65,6 +82,7 @@ struct Bench {
     int side = 1, decided = 0;
     bool given = false;
     std::vector<std::string> names; ///< all over the list, in the order in which they are reported
+    std::vector<kiai::NoticeName> constants;
     std::unique_ptr<kiai::Engine> engine;
     std::vector<float> block = std::vector<float>(2);
 };
@@ -88,6 +106,15 @@ int main(int count, char** arguments) {
          {},
          {},
          "at most 2x",
+         read},
+        {"a notice by its constant, among 100,000",
+         "by its text",
+         reports,
+         [&] { many.give_constants(); },
+         giving(many),
+         {},
+         {},
+         "",
          read},
     };
     return bench::run(count, arguments, pairs, "trigger");

@@ -1,4 +1,5 @@
 // Packs: what is loaded from one is what its folder gives, and one that was altered is refused.
+#include "core/model/project.h"
 #include "support/looped_files.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
@@ -239,4 +240,18 @@ TEST_CASE("A scope's clips are loaded from a pack when the scope is asked for", 
     const kiai::LoadResult packed = kiai::load_project(pack, {.scopes = std::vector<std::string>{}});
     CHECK(packed.project.memory() == plain.project.memory());
     CHECK(packed.project.memory() < loaded(pack).memory());
+}
+
+TEST_CASE("A small pack cannot ask for much memory", "[pack]") {
+    // Three hundred clips of one file of 400 kB.
+    std::string toml = "[clip]\n";
+    for (int c = 0; c < 300; ++c) toml += "c" + std::to_string(c) + " = { file = \"a.wav\", pack = \"wav\" }\n";
+    const ProjectFolder folder(toml);
+    folder.write("a.wav", wav_bytes(noise(0.3, 200'000, 7)));
+    const auto pack = pack_of(folder.path(), folder);
+    CHECK(std::filesystem::file_size(pack) < 1'000'000);
+    const kiai::Project project = loaded(pack);
+    CHECK(project.clips().size() == 300);
+    const auto& clips = project.data().clips;
+    CHECK(std::all_of(clips.begin(), clips.end(), [&](const auto& clip) { return clip.audio == clips[0].audio; }));
 }

@@ -10,6 +10,8 @@
 
 #include <algorithm>
 #include <cstring>
+#include <map>
+#include <utility>
 
 namespace kiai::runtime {
 namespace {
@@ -105,10 +107,19 @@ std::vector<reader::Decoded> PackClips::read(const std::vector<reader::AskedFile
     std::unordered_map<std::string, const model::Clip*> known;
     for (const model::Clip& clip : options_->reuse.data().clips)
         if (!clip.stamp.empty() && clip.audio) known.emplace(clip.stamp, &clip);
+    // Clips of one file share its samples.
+    std::vector<std::size_t> once;
+    std::vector<std::size_t> same_as(files.size());
+    std::map<std::pair<std::string, reader::Stream>, std::size_t> first;
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        same_as[i] = first.emplace(std::pair(files[i].file, files[i].stream), i).first->second;
+        if (same_as[i] == i) once.push_back(i);
+    }
     const DiskFile::Map map(*pack_.file);
     model::in_parallel(
-        files.size(),
-        [&](std::size_t i) {
+        once.size(),
+        [&](std::size_t piece) {
+            const std::size_t i = once[piece];
             const PackClip& clip = *by_file_.at(files[i].file);
             if (options_->cancel && options_->cancel()) {
                 all[i] = reader::not_read();
@@ -128,6 +139,8 @@ std::vector<reader::Decoded> PackClips::read(const std::vector<reader::AskedFile
             if (all[i].ok()) tell(i);
         },
         options_->progress);
+    for (std::size_t i = 0; i < files.size(); ++i)
+        if (same_as[i] != i) all[i] = all[same_as[i]];
     return all;
 }
 

@@ -81,9 +81,14 @@ PackError open_pack(const std::filesystem::path& path, Pack& pack) {
         return damaged("the pack's index is damaged");
     PackReader entries(index);
     fields(entries, pack.index);
-    const bool fit = std::all_of(pack.index.clips.begin(), pack.index.clips.end(),
-                                 [&](const PackClip& clip) { return fits(clip, head.index_from); });
-    if (!entries.ok() || !entries.at_end() || !fit) return damaged("the pack's index is damaged");
+    std::uint64_t left = head.index_from; // blobs that overlap would take more memory than the file has bytes
+    const bool fit = std::all_of(pack.index.clips.begin(), pack.index.clips.end(), [&](const PackClip& clip) {
+        if (!fits(clip, head.index_from) || clip.blob.bytes > left) return false;
+        left -= clip.blob.bytes;
+        return true;
+    });
+    if (!entries.ok() || !entries.at_end() || !fit || pack.index.fingerprint.size() > 16)
+        return damaged("the pack's index is damaged");
     return {};
 }
 
