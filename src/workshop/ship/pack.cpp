@@ -213,7 +213,8 @@ PackResult make_pack(const std::filesystem::path& folder, const PackSettings& se
     if (!read.ok()) return result;
     reader::Findings findings((folder / "kiai.toml").string());
     const model::Project& project = read.project.data();
-    auto [items, left_out] = workshop::plan(project, settings.as);
+    workshop::Plan plan = workshop::plan(project, settings.as);
+    const std::vector<workshop::Item>& items = plan.items;
     std::error_code error;
     std::set<std::string> files;
     for (const model::Clip& clip : project.clips)
@@ -225,7 +226,7 @@ PackResult make_pack(const std::filesystem::path& folder, const PackSettings& se
     maker.index.fingerprint = read.project.fingerprint();
     maker.index.made_by = version;
     if (const auto* root = std::get_if<reader::Value>(&parsed)) // it was, when it was read a moment ago
-        maker.index.root = workshop::pruned(*root, {left_out.begin(), left_out.end()});
+        maker.index.root = workshop::pruned(*root, {plan.left_out.begin(), plan.left_out.end()});
     constexpr std::size_t at_once = 16; // what is held of the clips meanwhile
     for (std::size_t from = 0; from < items.size(); from += at_once) {
         std::vector<workshop::Made> made(std::min(at_once, items.size() - from));
@@ -249,7 +250,7 @@ PackResult make_pack(const std::filesystem::path& folder, const PackSettings& se
         wrong = findings.take();
     }
     result.findings.insert(result.findings.end(), wrong.begin(), wrong.end());
-    result.left_out = std::move(left_out);
+    result.left_out = std::move(plan.left_out);
     return result;
 }
 
