@@ -242,6 +242,10 @@ TEST_CASE("In a bare Debian, who installs the packages and types the page of the
     folder.write("page.sh", typed + block("sh", 0, "first-sound"));
     const Ran ran = run("'" KIAI_SOURCE "/tests/house/in-bare-debian' '" + folder.path().string() + "'");
     INFO(ran.out << ran.err);
+    if (ran.status == 75) {
+        WARN("not tested: Debian's packages cannot be had from this machine\n" << ran.err);
+        return;
+    }
     REQUIRE(ran.status == 0);
     const std::string told = ran.out + ran.err; // the maker of the system says it all on standard error
     CHECK(told.find("added   drop = ") != std::string::npos);
