@@ -10,7 +10,7 @@
 using namespace support;
 namespace fs = std::filesystem;
 
-TEST_CASE("With KIAI_SILENT the examples build and run, and Kiai is not in them", "[examples]") {
+TEST_CASE("With KIAI_SILENT the examples build and run, and Kiai is not in them", "[house]") {
     for (const std::string example : {"two-lines", "frame-loop", "from-code", "own-effect"}) {
         INFO(example);
         const std::string heard = KIAI_BINARY "/bin/" + example, silent = heard + "-silent";
