@@ -186,9 +186,9 @@ int64_t kiai_latency(const kiai_engine* engine);
 int kiai_render(kiai_engine* engine, float* out, int frames);
 /* Once a frame of the app: hands decisions and findings on, and lets memory go. [control] */
 int kiai_poll(kiai_engine* engine);
-/* kiai_poll calls the sink for each decision, or for each finding about how the app uses the engine, with one line of text.
- * A null sink receives nothing. Before the first call, mistakes of the app go to standard error, each once. The engine
- * frees `line` when the sink returns. [control] */
+/* kiai_poll calls the sink for each decision, or for each finding about how the app uses the engine, with one line of
+ * text. A null sink receives nothing. Before the first call, mistakes of the app go to standard error, each once. The
+ * engine frees `line` when the sink returns. [control] */
 typedef void (*kiai_sink)(void* user, const char* line);
 int kiai_set_log(kiai_engine* engine, kiai_sink sink, void* user);
 int kiai_set_findings(kiai_engine* engine, kiai_sink sink, void* user);
