@@ -21,7 +21,8 @@ bool is_streamed(Stream wanted, Frames frames, int rate) noexcept;
 struct Decoded {
     std::shared_ptr<const model::Audio> audio; ///< where it was asked for
     Facts facts;
-    std::string stamp; ///< see model::Clip
+    std::string stamp;    ///< see model::Clip
+    bool samples = false; ///< its file holds samples as they are, not compressed
     FindingCode code = FindingCode::file_unreadable;
     std::string message; ///< why not, as follows the file's name: `is a web page`. Empty: it was read
     std::string fix;

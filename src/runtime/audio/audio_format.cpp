@@ -85,6 +85,22 @@ bool is_narrow(int format) noexcept {
     }
 }
 
+bool holds_samples(int format) noexcept {
+    if ((format & SF_FORMAT_TYPEMASK) == SF_FORMAT_FLAC) return false; // whose codings are called as those of WAV
+    switch (format & SF_FORMAT_SUBMASK) {
+    case SF_FORMAT_PCM_S8:
+    case SF_FORMAT_PCM_U8:
+    case SF_FORMAT_PCM_16:
+    case SF_FORMAT_PCM_24:
+    case SF_FORMAT_PCM_32:
+    case SF_FORMAT_FLOAT:
+    case SF_FORMAT_DOUBLE:
+        return true;
+    default:
+        return false;
+    }
+}
+
 void describe_format(int format, Facts& facts) {
     facts.format = name_of(format & SF_FORMAT_TYPEMASK, SFC_GET_FORMAT_INFO);
     facts.coding = coding_of(format);

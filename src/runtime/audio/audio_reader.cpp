@@ -179,6 +179,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     SF_INFO info = file.info();
     Facts& facts = decoded.facts;
     describe_file(access, name, info, facts);
+    decoded.samples = holds_samples(info.format);
     if (info.channels > 8)
         return refuse(std::move(decoded), FindingCode::file_channels, model::fill("has {} channels", info.channels),
                       "export it again with at most eight");

@@ -32,7 +32,7 @@ bool fits(const PackClip& clip, std::uint64_t end) {
     if (clip.rate < 1000 || clip.rate > 768000 || clip.frames < 1 || clip.channels < 1) return false;
     for (const LoopPoints& loop : clip.loops)
         if (loop.begin < 0 || loop.begin >= loop.end || loop.end > clip.frames) return false;
-    if (clip.coding == PackCoding::file || clip.coding == PackCoding::encoded) return true;
+    if (!holds_samples(clip.coding)) return true;
     const std::uint64_t frame = static_cast<std::uint64_t>(clip.channels) * (clip.narrow ? 2 : 4);
     return clip.channels <= 2 && static_cast<std::uint64_t>(clip.frames) <= blob.bytes / frame &&
            static_cast<std::uint64_t>(clip.frames) * frame == blob.bytes;

@@ -41,10 +41,16 @@ struct PackBlob {
 /// How a clip lies in the pack.
 enum class PackCoding : std::uint8_t {
     file,        ///< the audio file as it was
-    encoded,     ///< an audio file that the pack's maker has made
+    flac,        ///< an audio file that the pack's maker has made
     planar,      ///< samples as a clip in memory has them: one channel after the other
     interleaved, ///< samples frame by frame, as a stream reads them
+    ogg,         ///< as `flac`
 };
+
+/// True where a clip lies as samples, else as an audio file that has to be decoded.
+constexpr bool holds_samples(PackCoding coding) noexcept {
+    return coding == PackCoding::planar || coding == PackCoding::interleaved;
+}
 
 struct PackClip {
     std::string file; ///< as the entries name it
@@ -108,7 +114,7 @@ void fields(Archive& archive, reader::Value& value) {
 template<class Archive>
 void fields(Archive& archive, PackClip& clip) {
     archive.text(clip.file);
-    archive.choice(clip.coding, PackCoding::interleaved);
+    archive.choice(clip.coding, PackCoding::ogg);
     archive.byte(clip.narrow);
     archive.number(clip.rate);
     archive.number(clip.channels);

@@ -49,11 +49,6 @@ std::vector<Sample> interleaved(const std::vector<Sample>& planar, std::size_t c
     return all;
 }
 
-/// True for a file whose bytes are samples, so that nothing is smaller if it stays a file.
-bool is_plain(const Facts& facts) {
-    return facts.format != "FLAC" && (facts.coding.find("-bit") != std::string::npos);
-}
-
 /// A clip with the bytes that the pack holds of it, or why there are none.
 struct Made {
     runtime::PackClip clip;
@@ -78,11 +73,11 @@ Made make(const fs::path& folder, const Item& item, double quality) {
     clip.frames = audio.frames;
     clip.loops = audio.loops;
     if (item.as == model::Packed::flac || item.as == model::Packed::ogg) {
-        clip.coding = PackCoding::encoded;
+        clip.coding = item.as == model::Packed::flac ? PackCoding::flac : PackCoding::ogg;
         Encoded encoded = encode(audio, item.as == model::Packed::flac ? Encoding::flac : Encoding::ogg, quality);
         made.bytes = std::move(encoded.bytes);
         if (!encoded.error.empty()) made.error = fmt::format("cannot be encoded: {}", encoded.error);
-    } else if (item.as == model::Packed::wav || is_plain(decoded.facts)) {
+    } else if (item.as == model::Packed::wav || decoded.samples) {
         const auto channels = static_cast<std::size_t>(audio.channels);
         clip.coding = item.streamed ? PackCoding::interleaved : PackCoding::planar;
         if (!item.streamed)
@@ -182,12 +177,14 @@ class PackMaker {
     AtomicFile file_;
 };
 
-std::string coding_name(const runtime::PackClip& clip, std::string_view bytes) {
+std::string coding_name(const runtime::PackClip& clip) {
     switch (clip.coding) {
     case PackCoding::file:
         return "as it is";
-    case PackCoding::encoded:
-        return bytes.starts_with("OggS") ? "Ogg Vorbis" : "FLAC";
+    case PackCoding::flac:
+        return "FLAC";
+    case PackCoding::ogg:
+        return "Ogg Vorbis";
     case PackCoding::planar:
     case PackCoding::interleaved:
         return clip.narrow ? "samples, 16-bit" : "samples, 32-bit float";
@@ -195,8 +192,8 @@ std::string coding_name(const runtime::PackClip& clip, std::string_view bytes) {
     return {};
 }
 
-PackedClip told(const runtime::PackClip& clip, std::string_view bytes) {
-    return {clip.file, coding_name(clip, bytes), clip.rate, clip.channels, clip.frames, clip.blob.bytes};
+PackedClip told(const runtime::PackClip& clip) {
+    return {clip.file, coding_name(clip), clip.rate, clip.channels, clip.frames, clip.blob.bytes};
 }
 
 } // namespace
@@ -241,7 +238,7 @@ PackResult make_pack(const std::filesystem::path& folder, const PackSettings& se
                 continue;
             }
             maker.add(made[i].clip, made[i].bytes);
-            result.clips.push_back(workshop::told(maker.index.clips.back(), made[i].bytes));
+            result.clips.push_back(workshop::told(maker.index.clips.back()));
         }
     }
     std::vector<Finding> wrong = findings.take();
@@ -269,18 +266,12 @@ PackResult list_pack(const std::filesystem::path& path) {
     for (const runtime::PackClip& clip : pack.index.clips) {
         runtime::BlobReader blob(pack.file, clip.blob);
         std::array<std::byte, 1 << 16> block{};
-        std::string begin;
         std::int64_t at = 0;
-        while (const std::int64_t got = blob.read(at, block)) {
-            if (at == 0)
-                begin.assign(reinterpret_cast<const char*>(block.data()),
-                             static_cast<std::size_t>(std::min<std::int64_t>(got, 4)));
-            at += got;
-        }
+        while (const std::int64_t got = blob.read(at, block)) at += got;
         if (at != blob.size())
             findings.add(FindingCode::pack_damaged, {}, fmt::format("\"{}\" is damaged in the pack", clip.file),
                          "make the pack again with `kiai pack`, or copy it again", clip.file);
-        result.clips.push_back(workshop::told(clip, begin));
+        result.clips.push_back(workshop::told(clip));
     }
     result.findings = findings.take();
     return result;
