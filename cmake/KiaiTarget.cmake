@@ -6,6 +6,8 @@ function(kiai_target target)
     set_target_properties(${target} PROPERTIES CXX_EXTENSIONS OFF POSITION_INDEPENDENT_CODE ON)
     target_compile_options(${target} PRIVATE -Wall -Wextra -Wconversion -Wshadow $<$<BOOL:${KIAI_WERROR}>:-Werror>
         -ffp-contract=off) # the same bits from every build: a fused multiply-add only where a kernel asks for it
+    # A parent project without a build type still gets a fast engine.
+    target_compile_options(${target} PRIVATE $<$<CONFIG:>:-O2>)
     if(CMAKE_CXX_COMPILER_ID STREQUAL GNU AND CMAKE_CXX_COMPILER_VERSION VERSION_LESS 13)
         target_compile_options(${target} PRIVATE -Wno-restrict -Wno-stringop-overflow) # of "x" + string (its bug 105651)
     endif()

@@ -23,7 +23,7 @@ struct Settings {
 
 /// What a key is set to: a text, a number, true or false, a list, or a table. A plain value.
 struct Setting {
-    enum class Kind { text, number, truth, list, table };
+    enum class Kind { text = 0, number = 1, truth = 2, list = 3, table = 4 };
 
     Setting(const char* text);
     Setting(std::string text);

@@ -308,6 +308,36 @@ TEST_CASE("kiai.h is all of the runtime, workshop.h all of the workshop", "[hous
     }
 }
 
+TEST_CASE("Every public enumerator keeps its number", "[house]") {
+    // A number is written into logs and packs, and other languages hold it: so a line of the list never changes.
+    const std::regex comment(R"(//[^\n]*|/\*[\s\S]*?\*/)"), list(R"(\benum (?:class )?(\w+)[^{;]*\{([^}]*)\})"),
+        numbered(R"((\w+)\s*=\s*(\d+))");
+    std::set<std::string> found;
+    for (const fs::path& header : sources(root / "include")) {
+        const std::string file = fs::relative(header, root / "include").generic_string();
+        if (file.find('/') != file.rfind('/') || file.starts_with("kiai/workshop"))
+            continue; // silent/, with/, workshop/
+        const std::string text = std::regex_replace(text_of(header), comment, "");
+        for (std::sregex_iterator at(text.begin(), text.end(), list), end; at != end; ++at) {
+            const std::string enumerators = (*at)[2];
+            for (std::sregex_iterator e(enumerators.begin(), enumerators.end(), numbered); e != end; ++e)
+                found.insert(file + ' ' + (*at)[1].str() + ' ' + (*e)[1].str() + " = " + (*e)[2].str());
+        }
+    }
+    std::set<std::string> kept;
+    std::istringstream lines(text_of(root / "tests" / "house" / "enumerators.txt"));
+    for (std::string line; std::getline(lines, line);) kept.insert(line);
+    CHECK(kept.size() > 200);
+    for (const std::string& line : kept) {
+        INFO("changed or removed: " << line);
+        CHECK(found.count(line) == 1);
+    }
+    for (const std::string& line : found) {
+        INFO("new, so add it to tests/house/enumerators.txt: " << line);
+        CHECK(kept.count(line) == 1);
+    }
+}
+
 TEST_CASE("No class is spread over several files", "[house]") {
     const std::regex member(R"(^(?!\s|#|/|using|return)(?:[\w:<>,&*\s\[\]]*?\s[&*]?)?([A-Z]\w+)::~?\w+\(.*)");
     std::map<std::string, std::set<std::string>> files;
