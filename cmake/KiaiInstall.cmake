@@ -69,6 +69,11 @@ if(KIAI_TOOL)
     install(TARGETS kiai_tool RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR} COMPONENT tool)
     install(DIRECTORY examples/marble-run DESTINATION ${CMAKE_INSTALL_DATADIR}/kiai COMPONENT tool
         PATTERN .kiai-facts.json EXCLUDE)
+    if(NOT CMAKE_CROSSCOMPILING)
+        foreach(kiai_share man bash-completion zsh fish)
+            install(DIRECTORY ${PROJECT_BINARY_DIR}/share/${kiai_share} DESTINATION ${CMAKE_INSTALL_DATADIR} COMPONENT tool)
+        endforeach()
+    endif()
 endif()
 
 configure_package_config_file(cmake/kiai-config.cmake.in ${PROJECT_BINARY_DIR}/kiai-config.cmake

@@ -15,5 +15,5 @@ int main(int count, char** arguments) {
             ++files;
         }
     std::cout << files << " inputs\n";
-    return files > 0 ? 0 : 1; // a corpus that is not there proves nothing
+    return files > 0 ? 0 : 1; // a corpus that is missing proves nothing
 }

@@ -27,7 +27,7 @@ struct Strike {
     kiai::Contact touch;
 };
 
-/// What came of one step.
+/// The result of one step.
 struct Happened {
     void contact(const std::string& kind, const std::string& other, kiai::Contact touch) {
         strikes.push_back({kind, other, touch});

@@ -55,7 +55,7 @@ int save(kiai::Engine& engine, const std::string& file) {
     return error.empty() ? 0 : 1;
 }
 
-/// Outlines of the project's zones, for who wants to see them.
+/// Outlines of the project's zones, for those who want to see them.
 std::vector<Outline> outlines(const kiai::Project& project) {
     std::vector<Outline> all;
     for (const kiai::ZoneOutline& zone : outlines_of(project)) {
@@ -155,7 +155,7 @@ int run_window(const Wanted& wanted, const kiai::Project& project, BenchSound& s
             }
         }
         const std::uint64_t due = (SDL_GetTicks64() - begin) * 60 / 1000;
-        for (int late = 0; done < due; ++done, ++late) // where drawing is slow, time goes on all the same
+        for (int late = 0; done < due; ++done, ++late) // where drawing is slow, time continues all the same
             if (late < 8) sound.hear(bench, hands.drawer() ? Happened{} : bench.step());
         shown.drawer = hands.drawer();
         shown.warning = bench.fill() > 0.8f && SDL_GetTicks64() % 600 < 350;

@@ -40,7 +40,7 @@ void BenchSound::roll(const Bench& bench) {
         const float speed = bench.speed_of(marble);
         const bool rolls = marble.touching > 0 && speed > 0.15f;
         roll.steps = rolls ? std::max(roll.steps, 0) + 1 : std::min(roll.steps, 0) - 1;
-        if (roll.steps == begins && !std::exchange(roll.on, true)) // once, even where it has to give way
+        if (roll.steps == begins && !std::exchange(roll.on, true)) // once, even where it has to are stolen
             roll.play = engine_.play("roll", {.pan = bench.place_of(marble).x / 360 - 1}, "bench");
         if (roll.play.playing()) roll.play.set("speed", speed);
         if (roll.steps == -ends && std::exchange(roll.on, false)) roll.play.stop(80ms);

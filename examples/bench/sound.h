@@ -15,7 +15,7 @@ class BenchSound {
     BenchSound(const kiai::Project& project, std::uint64_t seed);
 
     kiai::Engine& engine() { return engine_; }
-    /// What came of a step of the bench, and how it stands now. Once a frame.
+    /// The result of a step of the bench, and how it stands now. Once a frame.
     void hear(const Bench& bench, const Happened& happened);
     /// Out of the bench and into the parts drawer, or back.
     void open_drawer(bool open);
@@ -30,7 +30,7 @@ class BenchSound {
     kiai::Engine engine_;
     struct Roll {
         kiai::Play play;
-        bool on = false; ///< it was begun, though it may have given way
+        bool on = false; ///< it was begun, though it may have been stolen
         int steps = 0;   ///< that it has rolled; below 0: that it has been in the air
     };
     std::map<std::uint64_t, Roll> rolls_; ///< by the marble's number

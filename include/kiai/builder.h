@@ -1,4 +1,4 @@
-// A project made in code: for tests, for tools, and for systems that have no files.
+// Makes a project in code: for tests, tools, and systems without files.
 #pragma once
 
 #include <kiai/clip_source.h>
@@ -21,7 +21,7 @@ struct Settings {
     std::vector<NamedSetting> members;
 };
 
-/// What a key is set to: a text, a number, true or false, a list, or a table. A plain value.
+/// The value of a key: a text, a number, true or false, a list, or a table. A plain value.
 struct Setting {
     enum class Kind { text = 0, number = 1, truth = 2, list = 3, table = 4 };
 
@@ -51,8 +51,7 @@ struct NamedSetting {
 template<std::integral Number>
 Setting::Setting(Number value) : Setting(static_cast<double>(value)) {}
 
-/// Collects the entries of a project. They are those of kiai.toml, with the same keys, ranges and defaults, and are
-/// read by the same code. One thread at a time.
+/// Collects the entries of a project, with the keys, ranges and defaults of kiai.toml. One thread at a time.
 class ProjectBuilder {
   public:
     ProjectBuilder();
@@ -60,15 +59,15 @@ class ProjectBuilder {
     ProjectBuilder(ProjectBuilder&&) noexcept;
     ProjectBuilder& operator=(ProjectBuilder&&) noexcept;
 
-    /// Registers a clip. Again, under the same name: replaces it. [control]
+    /// Registers a clip, or replaces the clip of that name. [control]
     ProjectBuilder& clip(std::string_view name, Samples samples);
-    /// Sets one key, by its path: `set("sound.oak.vary.pitch", 1.0)`. Again: replaces its value. Where the path leads
-    /// through a key that holds no table, that key becomes one. [control]
+    /// Sets a key by its path: `set("sound.oak.vary.pitch", 1.0)`. A key on the path that holds no table becomes one.
+    /// [control]
     ProjectBuilder& set(std::string_view path, const Setting& value);
     /// Adds a table to a list of tables: `add("binding", {{"trigger", Settings{{"key-down", "KeyT"}}}, …})`. [control]
     ProjectBuilder& add(std::string_view path, Settings table);
-    /// The project as it is so far, and what is wrong with it. The builder can go on afterwards. [control] Never throws
-    /// but bad_alloc.
+    /// Returns the project so far, and its findings. The builder can be used afterwards. Throws only bad_alloc.
+    /// [control]
     LoadResult build() const;
 
   private:

@@ -1,4 +1,4 @@
-// The engine: takes what the app reports, decides what sounds, and renders it.
+// The engine: receives what the app reports, decides what plays, and renders it.
 #pragma once
 
 #include <kiai/decision.h>
@@ -25,27 +25,25 @@
 
 namespace kiai::inline v0 {
 
-/// Settings of an engine; a value out of its range is taken as the nearest in it.
+/// Settings of an engine. A value out of its range is clamped.
 struct EngineSettings {
     int sample_rate = 48000; ///< frames per second of the output, 8000 … 192000
     std::optional<std::uint64_t> seed =
-        std::nullopt;   ///< for all chance; without one the system gives one, see Engine::seed
-    int voices = 256;   ///< layers that may sound at once, 1 … 65536; beyond it the least audible plays are stolen
-    int reports = 2048; ///< reports that may wait for the next block, 16 … 1048576, a power of two or the next one
-    int streams = 16;   ///< long clips that may be read from the disk at once, 0 … 256
-    /// Read them within `render`, which then waits for the disk: for rendering that is not heard as it is made.
-    bool synchronous_streams = false;
-    bool portable_kernels = false; ///< use the portable kernels, whose output is the same on every processor
-    bool decide_only = false;   ///< mix nothing: silence, and no levels; what is decided is the same, many times faster
+        std::nullopt;   ///< of all random choices; default: a random one, see Engine::seed
+    int voices = 256;   ///< layers that can be heard at once, 1 … 65536; beyond it the least audible plays are stolen
+    int reports = 2048; ///< calls that can wait for the next block, 16 … 1048576, rounded up to a power of two
+    int streams = 16;   ///< long clips that can be read from the disk at once, 0 … 256
+    bool synchronous_streams = false; ///< `render` reads streamed clips itself and waits for the disk: for offline use
+    bool portable_kernels = false;    ///< use the portable kernels, whose output is the same on every processor
+    bool decide_only = false;   ///< decide, but mix nothing: silence, no levels, the same decisions, many times faster
     bool record_levels = false; ///< keep the level of every play per 64 frames for Engine::read_levels
 };
 
-/// One engine plays one project. Several may live at once. Calls that report something are [any] thread, return at once
-/// and never block; what they cause happens in `render`. Destroying it while another thread is in a call is the app's
-/// mistake, as ever.
+/// Plays one project. A program can have several engines. The calls that report something are [any] thread; they return
+/// at once, never block, and take effect in `render`. The app must not destroy an engine during a call.
 class Engine {
   public:
-    /// Takes all memory that it will need. [control]
+    /// Allocates all memory that the engine needs. [control]
     explicit Engine(Project project, const EngineSettings& settings = {});
     ~Engine();
     Engine(Engine&&) noexcept;
@@ -53,202 +51,211 @@ class Engine {
 
     // --- what the app reports --- [any]
 
-    /// The pointer was pressed at `point`. The zone in front there gets the press, and keeps it until `release`.
-    /// Reported again before that it does nothing, so it may be called every frame. `pointer`: any number, for several
-    /// fingers; the engine keeps 32 at once.
+    /// Reports that a pointer is pressed. The front zone at `point` receives the press until `release`.
+    /// No effect if the pointer is already pressed, so the app may report it every frame.
+    /// `pointer`: any number, one per finger; the engine keeps 32.
     void press(Point point, std::uint64_t pointer = 0);
-    /// The pointer was let go, wherever it is.
+    /// Reports that a pointer was released, at any position.
     void release(std::uint64_t pointer = 0);
-    /// A key went down. `code` is its W3C UI Events code: `Space`, `KeyT`, `ArrowLeft`. Auto-repeat may be passed on:
-    /// it is ignored.
+    /// Reports that a key is down. `code`: its W3C UI Events code, such as `Space`, `KeyT`, `ArrowLeft`.
+    /// No effect if the key is already down, so the app may pass on repeats of the keyboard.
     void key_down(std::string_view code);
-    /// A key came up.
+    /// Reports that a key was released.
     void key_up(std::string_view code);
-    /// A press with its release, and a key with its end, for an app that only learns of whole clicks and keys.
+    /// Reports a press and its release, for an app that only knows whole clicks.
     void click(Point point, std::uint64_t pointer = 0);
+    /// Reports a key and its release.
     void key_tap(std::string_view code);
-    /// The pointer is at `point` now, pressed or not: it enters and leaves zones. May be called every frame.
+    /// Reports where a pointer is, pressed or not. The pointer enters and leaves zones. May be called every frame.
     void pointer(Point point, std::uint64_t pointer = 0);
-    /// The pointer is nowhere any more: it left the window, or the finger was lifted.
+    /// Reports that a pointer left the window, or that a finger was lifted.
     void pointer_gone(std::uint64_t pointer = 0);
-    /// Two bodies began to touch. The kinds may come in either order. With a `pair` number it may be called for as long
-    /// as they touch.
+    /// Reports that two bodies touch. The order of the kinds does not matter.
+    /// With Contact::pair the app may report the contact every frame, until `contact_end`.
     void contact(ContactName kind, ContactName other, Contact touch = {});
-    /// The touch of that number has ended.
+    /// Reports that the contact with that pair number ended.
     void contact_end(std::uint64_t pair);
-    /// Instead: a body of a kind is at a place now, and Kiai finds out itself which bodies touch. `number`: the app's
-    /// own, above 0, at most 512 at a time. May be called every frame. Its contacts have as their strength how fast the
-    /// two came nearer, in the app's units per second. `radius` from 0. `moment`: when the body was there, on any clock
-    /// of the app's, such as the time of its simulation; default: the moment of the call.
+    /// Reports the position of a body. Kiai then detects the contacts itself. May be called every frame.
+    /// The strength of a contact is the speed at which the two bodies approached, in the app's units per second.
+    /// `number`: chosen by the app, above 0; at most 512 bodies. `radius`: from 0.
+    /// `moment`: when the body was there, on any clock of the app (default: the moment of the call).
     void body(std::uint64_t number, ContactName kind, Point middle, float radius,
               std::optional<Seconds> moment = std::nullopt);
-    /// The same of an upright box.
+    /// Reports the position of an upright box; otherwise the same as `body`.
     void body_box(std::uint64_t number, ContactName kind, Point middle, Point size,
                   std::optional<Seconds> moment = std::nullopt);
-    /// It is nowhere any more; what it touches ends.
+    /// Removes a body; its contacts end.
     void body_gone(std::uint64_t number);
-    /// A script event, with up to four values for conditions and follows.
+    /// Reports a script event, with up to four values for conditions and follows.
     void notice(NoticeName name, std::span<const NamedValue> values = {});
     void notice(NoticeName name, std::initializer_list<NamedValue> values) {
         notice(name, std::span(values.begin(), values.size()));
     }
-    /// The playhead of a motion is at `frame` now, in frames of the motion; beyond its length it goes on over the seam.
-    /// `playhead`: 0 … 15, where several run at once.
+    /// Reports the frame that an animation is at, in frames of the motion. A frame beyond the length wraps around.
+    /// `playhead`: 0 … 15, if the same motion runs several times at once.
     void playhead(MotionName motion, float frame, int playhead = 0);
-    /// The same in seconds, by the motion's own rate.
+    /// The same as the call above, in seconds at the frame rate of the motion.
     void playhead(MotionName motion, Seconds at, int playhead = 0);
-    /// It does not run any more; where it comes next, it comes first.
+    /// Removes the playhead. Its next report counts as its first.
     void playhead_gone(MotionName motion, int playhead = 0);
-    /// Turns a dial of kiai.toml; what follows it goes there smoothly, and watches look at it. Held within its range.
+    /// Sets a dial (parameter), clamped to its range. Follows move smoothly to the new value; watches are evaluated.
     void set_dial(DialName name, float value);
-    /// A part of the app's life begins, ends (what belongs to it ends with it), stands still, goes on. Again: nothing.
+    /// Enters a scope. No effect if the scope is on.
     void enter_scope(ScopeName name);
+    /// Leaves a scope, and ends everything that belongs to it. No effect if the scope is off.
     void leave_scope(ScopeName name);
+    /// Pauses a scope: its plays, timers and sequences. No effect if the scope is off or paused.
     void pause_scope(ScopeName name);
+    /// Resumes a paused scope.
     void resume_scope(ScopeName name);
-    /// Moves a zone so that its middle is at `middle`, `scale` (above 0) times as large as in kiai.toml. What is
-    /// pressed in it stays so.
+    /// Moves the middle of a zone to `middle`. Presses in the zone continue.
+    /// `scale`: the size relative to kiai.toml, above 0.
     void move_zone(ZoneName name, Point middle, float scale = 1);
-    /// Takes a zone away, until `move_zone`; what is pressed in it ends, without having been let go.
+    /// Removes a zone until the next `move_zone`. Presses in the zone end as lost.
     void remove_zone(ZoneName name);
-    /// The app gets no input any more: focus gone, device unplugged. Every press, key, stay and touch ends.
+    /// Reports that the app receives no input: it lost the focus, or a device was unplugged.
+    /// Every press, key, stay and contact ends.
     void input_lost();
 
-    // --- what it does without a binding --- [any]
+    // --- calls that need no binding --- [any]
 
-    /// Starts the sound of that name, or the clip where there is no such sound. It belongs to `scope`, where one is
-    /// named, and ends with it.
+    /// Plays the sound of that name, or the clip if there is no such sound.
+    /// The play belongs to `scope`, if one is named, and ends with it. An unknown name is logged.
     Play play(SoundName name, PlayOptions options = {}, ScopeName scope = {});
-    /// The same, at the frame at which `with` begins, where that has been asked for and has not begun yet.
+    /// Plays a sound at the frame at which `with` starts. `with` must not have started yet; otherwise the sound starts
+    /// with the next block.
     Play play(SoundName name, const Play& with, PlayOptions options = {}, ScopeName scope = {});
-    /// Stops a sound by its name, or what a Target names: `stop(Target::bus("pieces"))`. Each play ends in the way that
-    /// its sound says: with its fade-out, or with the tail of its loop. A sequence stops with the plays that it
-    /// started.
+    /// Stops a sound, or what a Target names: `stop(Target::bus("pieces"))`. Each play ends as its sound says: by its
+    /// fade-out, or after the tail of its loop. A sequence stops with the plays that it started.
     void stop(Target what);
-    /// Stops with a raised-cosine fade. `fade`: at least 5 ms; a play that would end sooner keeps its own ending.
+    /// Stops with a raised-cosine fade. `fade`: at least 5 ms. A play that would end sooner keeps its own ending.
     void stop(Target what, Seconds fade);
-    /// Stops all plays of a sound, or starts one if none sounds.
+    /// Stops all plays of a sound, or plays it if none is playing.
     void toggle(SoundName sound);
-    /// Pauses within 10 ms, and resumes from there. To pause a scope also pauses its timers and sequences.
+    /// Pauses within 10 ms. To pause a scope also pauses its timers and sequences.
     void pause(Target what);
+    /// Resumes at the position of the pause.
     void resume(Target what);
-    /// Stops a sound and plays it again; runs a sequence again from its first step; leaves and enters a scope; stops
-    /// each sound that sounds on a bus, or anywhere, and plays it again. What is played again belongs to the bus and
-    /// the scope of the newest play that was stopped; in a paused scope it is refused.
+    /// Stops a sound and plays it again; starts a sequence at its first step; leaves and enters a scope. For a bus, or
+    /// for everything: stops each playing sound and plays it again. The new play gets the bus and the scope of the
+    /// newest play that was stopped. Refused in a paused scope.
     void restart(Target what);
-    /// Ends `from` with a fade and begins `to` with a fade-in, both at one frame and over the same time, at constant
-    /// power: `music = bench.crossfade(music, "night", 2s)`. `over`: 10 ms … 3600 s. Where nothing of `from` sounds,
-    /// `to` begins all the same; where there is no sound `to`, `from` goes on. The options' fade-in and delay are not
-    /// used.
+    /// Fades `from` out and `to` in, at one frame and at constant power: `music = bench.crossfade(music, "night", 2s)`.
+    /// If no play of `from` is heard, `to` still starts. If `to` is unknown, `from` continues. Ignores the fade-in and
+    /// the delay of the options. `over`: 10 ms … 3600 s.
     Play crossfade(Target from, SoundName to, Seconds over, PlayOptions options = {}, ScopeName scope = {});
     Play crossfade(const Play& from, SoundName to, Seconds over, PlayOptions options = {}, ScopeName scope = {});
-    /// Returns the play with that Play::id; a handle to nothing where there never was one.
+    /// Returns the play with that Play::id, or a handle to nothing.
     Play play_of(std::uint64_t id) const;
-    /// Begins a sequence.
+    /// Starts a sequence.
     void run(SequenceName sequence);
-    /// The gain of all that is on a bus, dB, -120 … 24, on top of kiai.toml's; for an app's own menu.
+    /// Sets a gain of a bus in dB, in addition to its gain in kiai.toml: for the app's own volume menu.
+    /// `gain`: -120 … 24 dB. `over`: 10 ms … 3600 s.
     void set_bus_gain(BusName bus, Decibels gain, Seconds over = Seconds(0.01));
     void mute_bus(BusName bus, bool on = true);
-    /// Returns how loud a bus is. The first call for a bus starts its measurement and returns silence, as does a call
-    /// for an unknown bus; a bus that nobody asks for is not measured.
+    /// Returns the level of a bus. The first call for a bus starts its measurement and returns silence, as does a call
+    /// for an unknown bus.
     BusLevel bus_level(BusName bus) const;
-    /// As the app set it last; 0 and false until then.
+    /// Returns the gain that the app set last; 0 by default.
     Decibels bus_gain(BusName bus) const;
     bool bus_muted(BusName bus) const;
 
-    // --- what it can be asked about the present --- as of the last block [any]
+    // --- the present state, as of the last block --- [any]
 
-    /// Returns what a dial is at, whoever turned it last; no value for an unknown name.
+    /// Returns the value of a dial, or nothing for an unknown name.
     std::optional<float> dial(DialName name) const;
-    /// Returns `off` for an unknown name.
+    /// Returns the state of a scope; `off` for an unknown name.
     ScopeState scope(ScopeName name) const;
-    /// Returns where a zone is; no value for an unknown name.
+    /// Returns the position of a zone, or nothing for an unknown name.
     std::optional<ZonePlace> zone(ZoneName name) const;
-    /// Returns all plays that have not come to their last frame, by their numbers.
+    /// Returns all plays that have not ended, by number.
     std::vector<PlayingNow> plays() const;
-    /// Returns how near the engine is to its limits. `poll` finds it too, and warns before something is lost.
+    /// Returns how near the engine is to its limits. `poll` also watches them, and warns before something is lost.
     Load load() const;
 
-    /// Puts the app's own processing on a bus, in place of the one before; null: none. It changes over within 10 ms.
-    /// False where the project has no such bus, or `prepare` threw. The engine keeps it until `poll` finds that it is
-    /// not used any more. [control]
+    /// Sets the app's own effect on a bus, and replaces the earlier one within 10 ms; null removes it.
+    /// Returns false if the project has no such bus, or if `prepare` threw. The engine keeps the effect until `poll`
+    /// finds that it is no longer used. [control]
     bool set_insert(BusName bus, std::shared_ptr<Insert> insert);
-    /// From now on `poll` hands on the finished mix, interleaved left and right, as `render` makes it, while a device
-    /// plays as well: to record what the player hears, see mix_file.h. `room`: how much may wait for `poll`, 0.1 … 60
-    /// s, set by the first call. What does not fit is replaced by silence, so that the time stays right, and logged.
-    /// Without a function: no longer. [control]
+    /// Makes `poll` pass on the finished mix, interleaved left and right: to record what the player hears, see
+    /// mix_file.h. An empty function stops it.
+    /// `room`: how much may wait for `poll`, 0.1 … 60 s; the first call sets it. What does not fit is replaced by as
+    /// much silence, and logged. [control]
     void set_mix_sink(std::function<void(std::span<const float>)> sink, Seconds room = Seconds(2));
 
-    /// The project is another from the next block on. What is not changed goes on: plays, presses, holds, timers,
-    /// sequences, and by their names dials, shuffles, counts and scopes. Gain, pitch, pan, buses, follows, LFOs and
-    /// limits reach the plays that sound within 50 ms; clips, layers, takes and loops count from the next play; a loop
-    /// without an end that is another now begins anew while the old one fades; what is gone fades. Where a limit was
-    /// lowered the oldest are stolen. A paused loop stays as it is. Samples that nothing plays any more are let go by
-    /// `poll`. Call load_project with LoadOptions::reuse, so that what is the same is not decoded again. [control],
-    /// from one thread at a time
+    /// Replaces the project at the next block. [control], one thread at a time.
+    /// - Continues: plays, presses, holds, timers and sequences that did not change; dials, shuffles, counts and scopes
+    ///   by their names.
+    /// - Changes within 50 ms, also for current plays: gain, pitch, pan, buses, follows, LFOs, limits. A lowered limit
+    ///   steals the oldest plays.
+    /// - Changes with the next play: clips, layers, takes, loops. A changed endless loop restarts while the old one
+    ///   fades out; a paused one stays as it is.
+    /// - Ends with a fade: what was removed.
+    /// `poll` frees samples that are no longer played. LoadOptions::reuse avoids decoding unchanged files again.
     void set_project(Project project);
 
-    /// The app comes to its end: what sounds and what runs goes on to its own, and what would go on for ever ends.
-    /// Loops and paused plays fade, those too that begin later; timers and sequences that repeat for ever end; a
-    /// sequence, and what is bound to the end of a sound, comes once more at most. `sounding` and `waiting` come to 0.
+    /// Prepares for shutdown: lets current plays and sequences finish, and ends everything endless.
+    /// Loops and paused plays fade out over `fade`, later ones too. Timers and sequences that repeat for ever end.
+    /// A sequence, and a binding to the end of a sound, runs at most once more. `sounding` and `waiting` become 0.
     void wind_down(Seconds fade = Seconds(0.2));
 
-    /// The same as the calls above, from a value, and at a frame of the clock of the app's choice (default: the first
-    /// of the next block). A frame that has passed is served at once and logged as late. False where the ring was full
-    /// and the report is lost.
+    /// Reports the same as the calls above, from a value, at a frame of the engine's clock (default: the next block).
+    /// A frame in the past is served at once and logged as late. Returns false if the queue was full and the report was
+    /// lost.
     bool report(const Report& report, std::optional<Frames> at = std::nullopt);
 
     // --- the sound ---
 
-    /// Renders the next `out.size() / 2` frames, interleaved left and right, and moves the clock by them. One thread at
-    /// a time. [rt]
+    /// Renders the next `out.size() / 2` frames, interleaved left and right, and advances the clock. One thread at a
+    /// time. [rt]
     void render(std::span<float> out) noexcept;
 
-    /// The next block is asked for at the moment `block`. Once this has been called, before each `render`, what the app
-    /// reports is no longer served at the first frame of the next block, but at the frame of the moment of the call
-    /// plus `delay`: so two calls 3 ms apart stay 3 ms apart, whatever the block size. `delay`: frames, one block and
-    /// as much as blocks are asked for unevenly; what comes too late for it is served at once and logged as `late`. A
-    /// Speaker does it itself, see SpeakerSettings::placed. [rt]
+    /// States when the next block was requested. After the first call, call it before each `render`.
+    /// The engine then serves each call at its own moment plus `delay`, and no longer at the start of the next block,
+    /// so that calls keep their distance in time at every block size. A call that is too late is served at once and
+    /// logged as `late`. A Speaker does this itself, see SpeakerSettings::timestamped.
+    /// `delay`: frames; one block, and the jitter of the requests. [rt]
     void begin_block(std::chrono::steady_clock::time_point block, Frames delay) noexcept;
 
-    /// Frames since the engine started: how far `render` has come. [any]
+    /// Returns the frames that were rendered so far. [any]
     Frames now() const noexcept;
-    /// How many frames the output lags behind the clock, a constant. [any]
+    /// Returns the frames by which the output lags behind the clock, a constant. [any]
     Frames latency() const noexcept;
-    /// How many plays have not come to their last frame, and how many of them would never by themselves. [any]
+    /// Returns the number of plays that have not ended. [any]
     int sounding() const noexcept;
+    /// Returns how many of them are endless. [any]
     int looping() const noexcept;
-    /// How many sequences run, reports wait for their frame, and ends of plays have not been answered yet. [any]
+    /// Returns the number of running sequences, of reports for a later frame, and of unanswered ends of plays. [any]
     int waiting() const noexcept;
     int sample_rate() const noexcept;
     std::uint64_t seed() const noexcept;
-    /// The project as it was given last. [control]
+    /// Returns the project that was set last. [control]
     Project project() const;
 
-    // --- what was reported ---
+    // --- recording what the app reports ---
 
-    /// From now on what the app reports is recorded as a trace: triggers, dials, scopes, direct calls, handles. Its
-    /// rehearsal, begun where the recording began, gives the same decisions. Call `poll` meanwhile. [control]
+    /// Starts to record all reports and calls as a trace. Its rehearsal gives the same decisions. Call `poll` while the
+    /// recording runs. [control]
     void start_recording();
-    /// Ends it: what was recorded, ready for `save_trace`. Frames count from where the engine was when it began.
-    /// `lost`: how many reports are missing since `poll` was not called often enough. [control]
+    /// Stops the recording, and returns it for `save_trace`. Its frames count from the start of the recording.
+    /// `lost`: receives the number of reports that are missing because `poll` was not called in time. [control]
     Trace stop_recording(std::uint64_t* lost = nullptr);
 
-    // --- what it decided ---
+    // --- decisions and findings ---
 
-    /// Calls what waits for the end of plays (Play::on_ended), in the order of their ends; and hands each decision
-    /// since the last call to the log sink, in order, on this thread. Call it once a frame. [control]
+    /// Calls the callbacks of plays that ended (Play::on_ended), in order, and passes each decision since the last call
+    /// to the log sink, on this thread. Call it once a frame. [control]
     void poll();
-    /// Sets the sink. Without one, each kind of mistake in what the app reports is written to standard error, once.
+    /// Sets the log sink. Without one, each kind of mistake in the app's reports is printed once on standard error.
     /// [control]
     void set_log(std::function<void(const Decision&)> sink);
-    /// Sets where `poll` tells what it finds doubtful about how the app uses it, each once (those findings for which
-    /// found_running holds). Without one, warnings that the project does not accept go to standard error. [control]
+    /// Sets the sink for findings about how the app uses the engine; `poll` reports each once. Without a sink, warnings
+    /// that the project does not accept are printed on standard error. [control]
     void set_findings(std::function<void(const Finding&)> sink);
-    /// Of what `poll` has read: the last decision of each kind about each binding, sound and name, in order of frames.
-    /// For why_silent, see why.h. [control]
+    /// Returns the last decision of each kind about each binding, sound and name that `poll` has read, in order of
+    /// frames. For why_silent, see why.h. [control]
     std::vector<Decision> recent_decisions() const;
-    /// Moves up to `into.size()` levels out, oldest first; how many there were. For one reader, `record_levels` set.
+    /// Reads up to `into.size()` levels, oldest first. Returns the number read. Needs `record_levels`. Single reader.
     /// [control]
     std::size_t read_levels(std::span<PlayLevel> into);
 
@@ -256,9 +263,8 @@ class Engine {
     friend class Play;
     friend class Speaker;
     friend class Reload;
-    void live(bool on) noexcept; // a device draws: what takes too long is heard
-    explicit Engine(std::shared_ptr<EngineShared> shared)
-        : shared_(std::move(shared)) {} // the same engine a second time
+    void live(bool on) noexcept; // a device calls `render`, so slow blocks are heard
+    explicit Engine(std::shared_ptr<EngineShared> shared) : shared_(std::move(shared)) {} // shares an engine
     std::shared_ptr<EngineShared> shared_;
 };
 

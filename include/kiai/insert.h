@@ -1,4 +1,4 @@
-// The app's own processing on a bus.
+// The app's own effect on a bus.
 #pragma once
 
 #include <kiai/units.h>
@@ -7,29 +7,28 @@
 
 namespace kiai::inline v0 {
 
-/// An effect that the app writes itself. Engine::set_insert puts it on a bus, after the bus's filters and before its
+/// An effect that the app implements. Engine::set_insert puts it on a bus, after the filters of the bus and before its
 /// gain and ducking.
 class Insert {
   public:
     virtual ~Insert() = default;
 
-    /// Called once, by Engine::set_insert, before the first `process`: the place to allocate memory. `sample_rate`:
-    /// frames per second; `most_frames`: the most that `process` is given at once. [control]
+    /// Called once, by Engine::set_insert, before the first `process`. Allocate memory here.
+    /// `sample_rate`: frames per second. `most_frames`: the maximum length of a `process` call. [control]
     virtual void prepare(int sample_rate, int most_frames) = 0;
 
-    /// Changes the next frames of the bus in place. Both sides have the same length, 1 … `most_frames`; where a call
-    /// ends has no meaning. Runs on the audio thread, so it must not allocate or free memory, take a lock, wait, read
-    /// or write files, or write to the console. An exception, a number that is not finite, and, while a device plays,
-    /// more time than the frames last, eight calls in a row: the insert is bypassed from there on, and the log says so.
-    /// [rt]
+    /// Changes the next frames of the bus in place. Both sides have the same length, 1 … `most_frames`.
+    /// Runs on the audio thread: it must not allocate or free memory, lock, wait, or do I/O. The engine bypasses the
+    /// insert for good, and logs it, after an exception, after a sample that is NaN or infinite, and, while a device
+    /// plays, after eight calls in a row that took longer than their frames last. [rt]
     virtual void process(std::span<float> left, std::span<float> right) = 0;
 
-    /// The bus has been silent for longer than `tail`, and sounds again: forget what came before. Same rules as
-    /// `process`. [rt]
+    /// Clears the state. Called when the bus is heard again after a silence longer than `tail`. The rules of `process`
+    /// apply. [rt]
     virtual void reset() = 0;
 
-    /// Returns how long it sounds on after its input has fallen silent, 0 … 60 s; read once, after `prepare`. It is not
-    /// called once the bus has been silent for this long.
+    /// Returns how long the output continues after the input became silent, 0 … 60 s. Read once, after `prepare`.
+    /// `process` is not called after a silence of that length.
     virtual Seconds tail() const { return Seconds(1); }
 };
 

@@ -1,4 +1,4 @@
-// All that a game includes.
+// All public headers of the runtime.
 #pragma once
 
 #include <kiai/builder.h>

@@ -1,4 +1,4 @@
-// Loading a project from its folder, or from where the app keeps its files.
+// Loads a project from a folder, from a pack, or through the app's own file reader.
 #pragma once
 
 #include <kiai/clip_source.h>
@@ -13,26 +13,25 @@
 
 namespace kiai::inline v0 {
 
-/// How far something that takes long has come: `done` of `all` pieces. Called on the calling thread.
+/// Receives the progress of a long call: `done` of `all` items. Called on the calling thread.
 using Progress = std::function<void(std::size_t done, std::size_t all)>;
 
 struct LoadOptions {
-    /// Clips may say `outside = true`, and so name a file that is not below the project's folder. Set it to false for
-    /// projects from strangers.
+    /// Allows clips with `outside = true`, whose file is outside of the project's folder. Set it to false for projects
+    /// from strangers.
     bool outside = true;
-    bool placeholder = false; ///< what is pending is heard as a short tick; else nothing is heard of it
+    bool placeholder = false; ///< plays a short tick for pending entries, instead of nothing
     Progress progress = {};   ///< clips decoded
-    /// Asked before each clip is read, from several threads at once. Once it is true, loading ends early: clips that
-    /// were not read yet are left out, each with a finding.
+    /// Called before each clip is read, on several threads. If it returns true, loading ends: each clip that was not
+    /// read becomes a finding.
     std::function<bool()> cancel = {};
-    /// Clips that are needed by other scopes alone are left out; a sound of theirs that is asked for is `not-ready`. To
-    /// prepare a scope, load with it too, on a thread of the app's own (`progress` and `cancel` are for the screen that
-    /// shows meanwhile), with the engine's project as `reuse`, and give what was loaded to Engine::set_project; to let
-    /// it go, load without it. What sounds goes on. Without a value: all of them.
+    /// Loads only the clips that these scopes need (default: all clips). A sound of another scope is `not-ready`.
+    /// To prepare a scope, load with it too, on a thread of the app, with the engine's project as `reuse`, and call
+    /// Engine::set_project. To release a scope, load without it. Current plays continue.
     std::optional<std::vector<std::string>> scopes = std::nullopt;
-    /// A project whose samples are used again where a clip's file has not changed since.
+    /// A project whose samples are used again for files that have not changed.
     Project reuse = {};
-    /// Reads all files of the project, kiai.toml among them; without it they are read from the folder.
+    /// Opens all files of the project, also kiai.toml (default: from the folder).
     OpenFile open = {};
     /// The samples of clips that say `from-app = true`, by name.
     std::map<std::string, Samples> samples = {};

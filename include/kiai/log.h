@@ -1,4 +1,4 @@
-// The decision log, written as it comes: for people, or for programs. It is a sink for Engine::set_log.
+// A decision log for people, as a sink for Engine::set_log.
 #pragma once
 
 #include <kiai/decision.h>
@@ -10,13 +10,12 @@ namespace kiai::inline v0 {
 
 struct TextLogSettings {
     int sample_rate = 48000;
-    bool every = false;  ///< a line for each decision, however often it repeats
-    bool colour = false; ///< of terminals: refusals yellow, mistakes red, ends grey
+    bool every = false;  ///< prints every decision, without summaries of repeated ones
+    bool colour = false; ///< for terminals: refusals yellow, errors red, ends grey
 };
 
-/// A line for each decision, with its time in seconds. What comes again and again, of the same trigger with the same
-/// answer, is not written sixty times a second: within a second ten plays, or one of anything else, have a line, and
-/// the rest are counted in one. `out` outlives the sink. [control]
+/// Returns a sink that writes a line for each decision, with its time in seconds. Repeated decisions are summarised: at
+/// most ten plays, or one other decision, of a kind per second. `out` must outlive the sink. [control]
 std::function<void(const Decision&)> text_log(std::ostream& out, const TextLogSettings& settings = {});
 
 } // namespace kiai::inline v0

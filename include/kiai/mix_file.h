@@ -1,4 +1,4 @@
-// Records what the player hears into a sound file.
+// Records the finished mix into an audio file.
 #pragma once
 
 #include <filesystem>
@@ -8,21 +8,21 @@
 
 namespace kiai::inline v0 {
 
-/// A stereo file that Engine::set_mix_sink fills: `engine.set_mix_sink(kiai::MixFile("run.wav",
-/// engine.sample_rate()))`. A small value; copies write to the same file, which is complete when the last of them is
-/// gone, or after `close`. One thread. Never throws but bad_alloc.
+/// A stereo file, as a sink for Engine::set_mix_sink: `engine.set_mix_sink(kiai::MixFile("run.wav",
+/// engine.sample_rate()))`. A small value; copies write to the same file. The file is complete after `close`, or when
+/// the last copy is destroyed. One thread at a time. Throws only bad_alloc.
 class MixFile {
   public:
-    /// Opens the file, in place of one of that name. Its extension chooses what it is: `.wav` (32-bit float), `.flac`
-    /// (24-bit) or `.ogg` (Vorbis). `sample_rate`: frames per second.
+    /// Creates or replaces the file. Its extension chooses the format: `.wav` (32-bit float), `.flac` (24-bit) or
+    /// `.ogg` (Vorbis). `sample_rate`: frames per second.
     MixFile(const std::filesystem::path& file, int sample_rate);
 
-    /// Returns why the file cannot be written; empty while all is well.
+    /// Returns why the file cannot be written, or an empty text.
     const std::string& error() const noexcept;
 
-    /// Appends interleaved frames; nothing after an error.
+    /// Appends interleaved frames. No effect after an error.
     void operator()(std::span<const float> frames);
-    /// Completes the file; frames that come later are left out.
+    /// Completes the file. Later frames are ignored.
     void close();
 
   private:

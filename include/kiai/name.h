@@ -1,4 +1,4 @@
-// Names of a project's entries, each of one kind.
+// Names of entries, typed by the kind of entry.
 #pragma once
 
 #include <cstdint>
@@ -7,7 +7,7 @@
 
 namespace kiai::inline v0 {
 
-/// What a name is the name of.
+/// The kind of entry that a name belongs to.
 enum class NameKind : std::uint8_t {
     bus = 0,
     dial = 1,
@@ -25,15 +25,15 @@ enum class NameKind : std::uint8_t {
 template<NameKind kind>
 class Name;
 
-/// A name of any kind. A plain value; its text has to live until the call that it is given to returns.
+/// A name of any kind. A plain value. Its text must live until the call that receives the name returns.
 class AnyName {
   public:
     constexpr AnyName() = default;
     template<class Text>
     requires std::is_convertible_v<const Text&, std::string_view>
     constexpr AnyName(const Text& text) : text_(text) {}
-    /// For the header that `kiai names` makes. `number`: that of the name in an engine that begins with this project,
-    /// so that a call finds it without a search; where it is another, the text is searched for.
+    /// For the header that `kiai names` makes. `number`: the number of the name in an engine that starts with this
+    /// project, which avoids a search. If the engine has another name at that number, it searches for the text.
     constexpr AnyName(std::string_view text, std::uint32_t number) : text_(text), number_(number) {}
 
     constexpr std::string_view text() const noexcept { return text_; }
@@ -42,11 +42,11 @@ class AnyName {
 
   private:
     std::string_view text_;
-    std::uint32_t number_ = 0; ///< 0: not known
+    std::uint32_t number_ = 0; ///< 0: unknown
 };
 
-/// A text (`"roll"`), or a constant of the header that `kiai names` makes of a project (`names::sound::roll`): a
-/// constant of another kind does not compile.
+/// A text (`"roll"`), or a constant of the header that `kiai names` makes (`names::sound::roll`). A constant of another
+/// kind does not compile.
 template<NameKind kind>
 class Name : public AnyName {
   public:
@@ -55,7 +55,7 @@ class Name : public AnyName {
     requires std::is_convertible_v<const Text&, std::string_view>
     constexpr Name(const Text& text) : AnyName(text) {}
     constexpr Name(std::string_view text, std::uint32_t number) : AnyName(text, number) {}
-    /// A clip may be played where a sound may.
+    /// A clip can be played in place of a sound.
     constexpr Name(const Name<NameKind::clip>& clip) requires(kind == NameKind::sound) : AnyName(clip) {}
 };
 

@@ -1,4 +1,4 @@
-// A project, its engine and the default device in one.
+// A project, its engine and the default output device in one object.
 #pragma once
 
 #include <kiai/engine.h>
@@ -10,9 +10,9 @@
 
 namespace kiai::inline v0 {
 
-/// An engine that is heard: `kiai::open("marble-run").click({118, 82})`. Its destructor waits until what sounds has
-/// ended (what would never end is faded out), at most for `OpenSettings::close_within`. Without an output device it
-/// says so once on standard error, and all calls work.
+/// An engine with an output device: `kiai::open("marble-run").click({118, 82})`. The destructor fades endless sounds
+/// out, and waits for the others to end, at most for `OpenSettings::close_within`. Without a device the session prints
+/// one message on standard error, and all calls still work.
 class Session : public Engine {
   public:
     explicit Session(Project project, Seconds close_within = Seconds(10));
@@ -30,14 +30,14 @@ class Session : public Engine {
 };
 
 struct OpenSettings {
-    Seconds close_within = Seconds(10); ///< how long the destructor may wait for sounds to end, 0 … 3600 s
-    bool reload = false;                ///< watch its files, and go on with what they are, see Reload
+    Seconds close_within = Seconds(10); ///< the longest wait of the destructor for sounds to end, 0 … 3600 s
+    bool reload = false;                ///< watch the files, and use every valid change, see Reload
 };
 
-/// Loads a project, a folder or a pack, and opens the default device, which it waits for (two seconds at most), so that
-/// the first sound is heard whole. A relative path is looked up from the current folder, then beside the program's own
-/// file. Findings
-/// that are errors or warnings go to standard error. Never fails: what cannot be played is silent and said. [control]
+/// Loads a project, a folder or a pack, and opens the default output device. Waits up to two seconds for the device.
+/// `folder`: a relative path is looked up in the current folder, then next to the program's file.
+/// Does not throw or fail: errors and warnings are printed on standard error, and the rest of the project plays.
+/// [control]
 Session open(const std::filesystem::path& folder, const OpenSettings& settings = {});
 
 } // namespace kiai::inline v0

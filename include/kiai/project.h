@@ -1,4 +1,4 @@
-// A project: its sounds and what they are bound to, with its clips ready to play.
+// A project: its sounds, bindings and decoded clips.
 #pragma once
 
 #include <kiai/finding.h>
@@ -22,26 +22,25 @@ class NameList : public std::vector<std::string> {
     bool has(std::string_view name) const noexcept;
 };
 
-/// A loaded project. A cheap handle to data that never changes; copy it freely, use it from any thread, drop it any
-/// time: an engine that plays it keeps it alive. A default-made project is empty and plays nothing.
+/// A loaded project: a cheap handle to data that never changes. Copy it freely, and use it on any thread. An engine
+/// keeps the data alive while it plays the project. A default-constructed project is empty.
 class Project {
   public:
     Project();
     explicit Project(std::shared_ptr<const model::Project> data);
 
-    /// The project's `name`, empty where it has none.
+    /// Returns the `name` in kiai.toml, or an empty text.
     const std::string& name() const noexcept;
 
-    /// Sixteen letters that tell this state of the project from others: of its kiai.toml, and of how long its clips
-    /// are.
+    /// Returns 16 characters that identify this state of the project: its kiai.toml, and the lengths of its clips.
     const std::string& fingerprint() const noexcept;
 
-    /// For the library's own rooms; the type is not part of the public face.
+    /// Internal. Not part of the public API.
     const model::Project& data() const noexcept { return *data_; }
     const std::shared_ptr<const model::Project>& shared() const noexcept { return data_; }
 
-    /// Return the names of what the project has, in the order of kiai.toml. Entries with an error are not among them.
-    /// `sounds`: with their variants, without clips that are played by their own name. [any]
+    /// Return the names of entries without errors, in the order of kiai.toml. `sounds` includes variants; it does not
+    /// include clips that are played by their own name. [any]
     NameList sounds() const;
     NameList clips() const;
     NameList buses() const;
@@ -51,9 +50,9 @@ class Project {
     NameList motions() const;
     NameList sequences() const;
 
-    /// Bytes that the samples of its clips take in memory; of a streamed clip those of its head.
+    /// Returns the bytes of samples in memory; of a streamed clip, the bytes of its first second.
     std::size_t memory() const noexcept;
-    /// The same of the clips that nothing but this scope needs: what LoadOptions::scopes without it would save. 0 where
+    /// Returns the bytes that only this scope needs, which loading without it would save (LoadOptions::scopes). 0 if
     /// they are not loaded.
     std::size_t memory(std::string_view scope) const;
 
@@ -61,13 +60,13 @@ class Project {
     std::shared_ptr<const model::Project> data_;
 };
 
-/// What loading gave: always a project (an empty one where kiai.toml cannot be read or parsed at all) and all findings
-/// at once. Any other error leaves that entry out of the project, and the rest plays.
+/// The result of loading: a project and all findings. If kiai.toml cannot be read or parsed, the project is empty. Any
+/// other error disables its entry, and the rest plays.
 struct LoadResult {
     Project project;
     std::vector<Finding> findings;
 
-    /// True unless a finding is an error.
+    /// Returns true unless a finding is an error.
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
 

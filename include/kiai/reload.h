@@ -1,4 +1,4 @@
-// A project that is changed in its files while an engine plays it.
+// Reloads a project when its files change.
 #pragma once
 
 #include <kiai/engine.h>
@@ -10,18 +10,18 @@
 
 namespace kiai::inline v0 {
 
-/// Watches the files of a project, kiai.toml and its audio, on a thread of its own. Once they have changed, and then
-/// stood still for 100 ms, they are loaded, and the engine goes on with them, see Engine::set_project; what has not
-/// changed is not decoded again. A project with errors is not taken: the last good one plays on, and it is said once.
+/// Watches kiai.toml and the audio files of a project on its own thread. When they have changed, and then not changed
+/// for 100 ms, loads them and calls Engine::set_project. Unchanged files are not decoded again. A project with errors
+/// is rejected and reported once; the last valid project stays active.
 class Reload {
   public:
-    /// Called once for each change of the files, on the thread of the Reload. `taken`: the engine plays it now.
+    /// Called after each change of the files, on the thread of the Reload. `taken`: the engine now plays the project.
     using ReloadReport = std::function<void(const LoadResult& loaded, bool taken)>;
 
-    /// What is there now counts as known. `folder` is that of the engine's project, or its pack. Without `told` errors
-    /// and warnings go to standard error. [control]
+    /// Starts to watch; the present files count as known. `folder`: the folder or pack of the engine's project.
+    /// `told`: receives the results (default: errors and warnings are printed on standard error). [control]
     Reload(const Engine& engine, std::filesystem::path folder, LoadOptions options = {}, ReloadReport told = {});
-    /// Ends the watching; waits for a loading that is under way. [control]
+    /// Stops watching; waits for a load that is running. [control]
     ~Reload();
     Reload(const Reload&) = delete;
     Reload& operator=(const Reload&) = delete;

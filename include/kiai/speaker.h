@@ -1,4 +1,4 @@
-// The output device: calls `render` when it wants more.
+// The output device, which calls `render`.
 #pragma once
 
 #include <kiai/engine.h>
@@ -10,51 +10,51 @@
 
 namespace kiai::inline v0 {
 
-/// An output that the system has.
+/// An output device of the system.
 struct OutputDevice {
     std::string name;
     int channels = 0;
-    int rate = 0; ///< frames per second that it runs at by itself
+    int rate = 0; ///< its own rate in frames per second
     bool is_default = false;
 };
 
-/// All of them, as they are now. May take a second. [control]
+/// Returns all output devices. May take a second. [control]
 std::vector<OutputDevice> output_devices();
 
 struct SpeakerSettings {
-    std::string device = {}; ///< its name, or a part of it that only one has; empty: the system's default
-    int block = 0;           ///< frames that it asks for at a time; 0: as it likes
-    /// Calls keep their distance in time, whatever the block size, for a delay of two blocks and 5 ms; else each is
-    /// served with the next block. See Engine::begin_block.
+    std::string device = {}; ///< the name, or a unique part of it; empty: the default device
+    int block = 0;           ///< frames per block; 0: the device decides
+    /// Keeps the time between calls at every block size, at the cost of two blocks and 5 ms of latency. Otherwise each
+    /// call is served with the next block. See Engine::begin_block.
     bool timestamped = false;
-    Seconds latency = Seconds(0); ///< what is asked of it; 0: its own, at least 30 ms
+    Seconds latency = Seconds(0); ///< the latency to request; 0: that of the device, at least 30 ms
 };
 
-/// Plays an engine on an output, from its construction to its destruction. The device is opened on a thread of its own,
-/// and again, once a second, where it cannot be opened or has gone away. While there is none, the engine is rendered in
-/// step with time and its output thrown away, so that plays end all the same. Nobody else may call `render` meanwhile.
-/// It never fails: `status` tells why it is silent.
+/// Plays an engine on an output device. A thread of the speaker opens the device, and tries again every second if the
+/// device cannot be opened or was unplugged. Without a device the speaker renders in real time and discards the output,
+/// so that plays still end. The app must not call `render` itself. Construction always succeeds; `status` describes
+/// problems.
 class Speaker {
   public:
-    /// Returns at once. [control]
+    /// Starts to open the device, and returns at once. [control]
     explicit Speaker(Engine& engine, const SpeakerSettings& settings = {});
-    /// Returns when the device is closed, or gives it up after two seconds. [control]
+    /// Closes the device; waits up to two seconds for it. [control]
     ~Speaker();
     Speaker(const Speaker&) = delete;
     Speaker& operator=(const Speaker&) = delete;
 
-    /// Waits until a device plays or could not be opened, for `limit` at most; what is rendered before that is not
-    /// heard. True where one plays. [control]
+    /// Waits until the device plays or could not be opened, at most for `limit`. Sounds that start earlier are not
+    /// heard. Returns true if a device plays. [control]
     bool wait_until_open(Seconds limit = Seconds(2));
 
-    /// True while a device plays. [any]
+    /// Returns true while a device plays. [any]
     bool playing() const noexcept;
-    /// `opening`, the device's name and rate, or why nothing is heard. [any]
+    /// Returns `opening`, the name and rate of the device, or the reason for the silence. [any]
     std::string status() const;
-    /// How long a frame takes from `render` to the ear, as the device says, the engine's own latency with it; 0 while
-    /// none plays. [any]
+    /// Returns the time from `render` to the output, as the device reports it, plus the latency of the engine; 0 while
+    /// no device plays. [any]
     Seconds latency() const;
-    /// Blocks that the device had to wait for, so that there was a hole. [any]
+    /// Returns the number of blocks that came too late, which leave gaps in the output. [any]
     std::uint64_t late_blocks() const noexcept;
 
   private:

@@ -1,4 +1,4 @@
-// A trace: what an app reported, and when.
+// A trace: the reports of an app, with their times.
 #pragma once
 
 #include <kiai/report.h>
@@ -11,19 +11,19 @@
 namespace kiai::inline v0 {
 
 struct TraceLine {
-    double at = 0;                              ///< seconds; used where `frame` is not given
-    std::optional<Frames> frame = std::nullopt; ///< on the clock of the engine that recorded it
+    double at = 0;                              ///< seconds; used if `frame` has no value
+    std::optional<Frames> frame = std::nullopt; ///< on the clock of the recording engine
     Report report;
-    int line = 0; ///< in its file, from 1; 0: it is from none
+    int line = 0; ///< line of the file, from 1; 0: no file
 
-    /// The frame at which a rehearsal serves it: `frame`, or round(at x rate).
+    /// Returns the frame at which a rehearsal serves the report: `frame`, or round(at x rate).
     Frames due(int rate) const noexcept;
 };
 
 struct Trace {
     int sample_rate = 48000;
     std::optional<std::uint64_t> seed = std::nullopt;
-    std::vector<TraceLine> lines; ///< in the order in which they are served
+    std::vector<TraceLine> lines; ///< in the order of service
 };
 
 } // namespace kiai::inline v0

@@ -118,5 +118,5 @@ TEST_CASE("A marker that nothing is bound to, and one outside of its motion", "[
     folder.write_wav("tone.wav", sine(440, 0.1, 480));
     const auto findings = folder.load_with_findings().findings;
     REQUIRE_FALSE(findings.empty());
-    CHECK(findings[0].message.find("lies outside of the motion") != std::string::npos);
+    CHECK(findings[0].message.find("is outside of the motion") != std::string::npos);
 }

@@ -82,7 +82,7 @@ TEST_CASE("A late start is found beyond 10 ms, with how late it is", "[check]") 
     const auto findings = kiai::check_project(folder.path()).findings;
     REQUIRE(findings.size() == 1);
     CHECK(findings[0].code == FindingCode::leading_silence);
-    CHECK(findings[0].message.find("heard 500 ms late") != std::string::npos);
+    CHECK(findings[0].message.find("starts with 500 ms of silence") != std::string::npos);
     CHECK(findings[0].fix.find("start = \"499 ms\"") !=
           std::string::npos); // frames, the sine's first near 0 among them
     CHECK(findings[0].entry == "tone");

@@ -166,7 +166,7 @@ TEST_CASE("A project that changes while it plays keeps its converted clips", "[q
     engine.set_project(kiai::load_project(folder.path()).project);
     const Signal rest = side(render(engine, 38000), 0);
     out.insert(out.end(), rest.begin(), rest.end());
-    engine.poll(); // what is not in use any more goes
+    engine.poll(); // what is no longer in use goes
     CHECK(fit_sine(out, 997, 2000, 46000).snr_db() >= 110);
     CHECK_FALSE(play.playing());
     CHECK(engine.load().memory == 44100 * 4);

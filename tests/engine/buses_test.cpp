@@ -216,7 +216,7 @@ TEST_CASE("A filtered bus rings on after its last play, then costs nothing and i
     CHECK(peak(Signal(heard.out.begin() + 90000, heard.out.end())) == 0);
 }
 
-TEST_CASE("A gain of a bus moves all that is on it at once, ramped, and mutes", "[buses]") {
+TEST_CASE("A gain of a bus moves everything that is on it at once, ramped, and mutes", "[buses]") {
     Heard heard("[bus.a]\ninto = 'b'\n[bus.b]\ngain = -3\n[sound.hum]\ntakes = ['tone']\nbus = 'a'\nloop = true\n");
     heard.engine.play("hum");
     heard.run(4800);
@@ -260,9 +260,9 @@ TEST_CASE("What a bus cannot be ducked under, or follow, is found", "[buses]") {
         return loaded.findings[0].message + "; " + loaded.findings[0].fix;
     };
     CHECK(finding("[bus.a]\nduck = { under = 'main', gain = -6 }\n") ==
-          "bus \"a\": it cannot be ducked under \"main\", which is part of the same path to main; duck it under a bus "
-          "beside it");
-    CHECK(finding("[bus.a]\ninto = 'b'\n[bus.b]\nduck = { under = 'a', gain = -6 }\n").find("the same path") !=
+          "bus \"a\": cannot be ducked under \"main\", which is on its own path to main; duck it under a bus "
+          "on another path");
+    CHECK(finding("[bus.a]\ninto = 'b'\n[bus.b]\nduck = { under = 'a', gain = -6 }\n").find("its own path") !=
           std::string::npos);
     CHECK(finding("[bus.a]\nduck = { under = 'hihg', gain = -6 }\n[bus.high]\n").find("did you mean \"high\"") !=
           std::string::npos);
@@ -270,5 +270,5 @@ TEST_CASE("What a bus cannot be ducked under, or follow, is found", "[buses]") {
     CHECK(finding("[bus.a]\nlow-pass = 'bright'\n").find("\"6 kHz\"") != std::string::npos);
     CHECK(finding("[bus.a]\nlow-pass = 4\n").find("10 to 20000 Hz") != std::string::npos);
     CHECK(finding("[dial.d]\n[bus.a]\nfollow = [{ dial = 'd', target = 'gain', curve = [[0, 0], [1, 1]] }]\n")
-              .find("only its filters move") != std::string::npos);
+              .find("moves only filters") != std::string::npos);
 }

@@ -51,7 +51,7 @@ double distance_from_even(std::vector<double> values, double from, double to) {
 
 } // namespace
 
-TEST_CASE("shuffle plays each take once a round, and never the same twice running", "[chance]") {
+TEST_CASE("shuffle plays each take once a round, and never the same twice in a row", "[chance]") {
     for (const int takes : {2, 3, 5, 9})
         for (const std::uint64_t seed : {1u, 2u, 77u}) {
             const auto heard = plays(series(takes), takes * 200, seed);

@@ -1,4 +1,4 @@
-// What sounds while the project is changed.
+// What is playing while the project is changed.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -59,7 +59,7 @@ constexpr kiai::Frames settled = 2400 + 200; ///< 50 ms, and the latency
 
 } // namespace
 
-TEST_CASE("Gain, pan and pitch of what sounds go over to what they are now, within 50 ms", "[change]") {
+TEST_CASE("Gain, pan and pitch of what is playing go over to what they are now, within 50 ms", "[change]") {
     Live live(hum);
     live.engine.play("hum");
     live.run(9600);
@@ -77,7 +77,7 @@ TEST_CASE("Gain, pan and pitch of what sounds go over to what they are now, with
     CHECK(with_outcome(live.log, kiai::Outcome::changed).size() == 3);
 }
 
-TEST_CASE("A change of bus, follow and LFO reaches what sounds", "[change]") {
+TEST_CASE("A change of bus, follow and LFO reaches what is playing", "[change]") {
     const std::string with = "[bus.low]\ngain = -6\n[dial.speed]\nstart = 1\n" + hum;
     Live live(with);
     live.engine.play("hum");
@@ -123,7 +123,7 @@ TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
     }
 }
 
-TEST_CASE("What is not changed goes on as if nothing had happened, bit for bit", "[change]") {
+TEST_CASE("What is not changed continues as if nothing had happened, bit for bit", "[change]") {
     const std::string moved = "[dial.speed]\nstart = 0.5\n" + hum +
                               "follow = [{ dial = 'speed', target = 'pitch', curve = [[0, 0], [1, 7]] }]\n"
                               "lfo = [{ target = 'gain', rate = 4, depth = 6 }]\n[sound.short]\ntakes = ['tone']\n";
@@ -140,7 +140,7 @@ TEST_CASE("What is not changed goes on as if nothing had happened, bit for bit",
     CHECK(plain.run(48000) == changed.run(48000));
 }
 
-TEST_CASE("A loop that is another now starts again, and its handle, hold and values are those of the new one",
+TEST_CASE("A loop that has changed starts again, and its handle, hold and values are those of the new one",
           "[change]") {
     const std::string own = "follow = [{ value = 'speed', target = 'gain', curve = [[0, 0], [1, -20]] }]\n";
     Live live(hum + own + binding("key-down = 'KeyA'", "hold = 'hum'"));
@@ -228,7 +228,7 @@ TEST_CASE("A lowered limit ends the oldest, a lowered one of a bus those of leas
     CHECK(live.engine.sounding() == 3);
 }
 
-TEST_CASE("A shuffle goes on through a change, and never gives the same twice running", "[change]") {
+TEST_CASE("A shuffle continues through a change, and never gives the same twice in a row", "[change]") {
     const auto sounds = [](int takes, const std::string& more) {
         std::string text = "[clip]\n", list;
         for (int take = 0; take < takes; ++take) {
@@ -265,7 +265,7 @@ TEST_CASE("A shuffle goes on through a change, and never gives the same twice ru
     CHECK(std::adjacent_find(grown.begin(), grown.end()) == grown.end());
 }
 
-TEST_CASE("Samples that nothing plays any more are let go", "[change]") {
+TEST_CASE("Samples that nothing plays any longer are release", "[change]") {
     Live live(hum);
     std::weak_ptr<const kiai::model::Project> first = live.project.shared();
     live.engine.play("hum");

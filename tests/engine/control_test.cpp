@@ -1,4 +1,4 @@
-// What the app does from code to what sounds: one play by its handle, or a sound, a bus, a scope, a sequence, all.
+// What the app does from code to what is playing: one play by its handle, or a sound, a bus, a scope, a sequence, all.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -15,7 +15,7 @@ namespace {
 
 const std::string hum = "[sound.hum]\ntakes = ['tone']\nloop = true\n";
 
-/// What came out without the latency; `act` is called at frame 9600.
+/// The results out without the latency; `act` is called at frame 9600.
 struct Run {
     explicit Run(const std::string& text, const Signal& samples, const std::function<void(kiai::Engine&)>& begin,
                  const std::function<void(kiai::Engine&)>& act, kiai::Frames block = 256)
@@ -201,7 +201,7 @@ TEST_CASE("A sound, a bus, a scope, a sequence and everything are stopped with a
         CHECK(after(96000) == 0);
         engine.stop(Target::everything());
         bench.decided();
-        CHECK(lines(bench.log) == std::vector<std::string>{"stop: nothing to stop: stop everything"});
+        CHECK(lines(bench.log) == std::vector<std::string>{"stop: ignored: no play of everything to stop"});
     }
     SECTION("paused and resumed") {
         const auto level = [&] {
@@ -217,7 +217,7 @@ TEST_CASE("A sound, a bus, a scope, a sequence and everything are stopped with a
         CHECK(level() == Approx(three).margin(1));
         engine.pause(Target::scope("bench"));
         CHECK(level() < three - 2);
-        CHECK(lines(bench.log) == std::vector<std::string>{"pause bench: pause scope bench, 1 play"});
+        CHECK(lines(bench.log) == std::vector<std::string>{"pause bench: paused scope bench, 1 play"});
     }
     SECTION("names that nobody has") {
         engine.stop(Target::bus("lwo"));
@@ -225,13 +225,13 @@ TEST_CASE("A sound, a bus, a scope, a sequence and everything are stopped with a
         engine.pause(Target::scope("nowhere"));
         bench.decided();
         CHECK(lines(bench.log) ==
-              std::vector<std::string>{"stop: no bus is named \"lwo\"; did you mean \"low\"?",
-                                       "restart: no sequence is named \"run\"; did you mean \"runs\"?",
-                                       "pause: no scope is named \"nowhere\""});
+              std::vector<std::string>{"stop: ignored: unknown bus \"lwo\"; did you mean \"low\"?",
+                                       "restart: ignored: unknown sequence \"run\"; did you mean \"runs\"?",
+                                       "pause: ignored: unknown scope \"nowhere\""});
     }
 }
 
-TEST_CASE("A sound, a bus, a scope and a sequence begin anew", "[control]") {
+TEST_CASE("A sound, a bus, a scope and a sequence restart", "[control]") {
     const std::string text = "[bus.low]\n[scope.bench]\non = true\n"
                              "[sound.a]\ntakes = ['tone']\nloop = true\nbus = 'low'\nlimit = { plays = 1 }\n"
                              "[sound.b]\ntakes = ['tone']\nloop = true\n"
@@ -255,7 +255,7 @@ TEST_CASE("A sound, a bus, a scope and a sequence begin anew", "[control]") {
     CHECK(told(24000) == "stolen a, played a, over");
 }
 
-TEST_CASE("A movement that goes on in every frame is one line of the log, for each thing that moves", "[control]") {
+TEST_CASE("A movement that continues in every frame is one line of the log, for each thing that moves", "[control]") {
     Bench bench(hum, sine(500, 0.4, 48000));
     kiai::Play play = bench.engine.play("hum");
     bench.decided(4800);
@@ -275,7 +275,7 @@ TEST_CASE("A movement that goes on in every frame is one line of the log, for ea
                                            "play-gain: set gain of hum #1 to -12 dB"});
 }
 
-TEST_CASE("What is played again stays on its bus and in its scope, and its plays elsewhere go on", "[control]") {
+TEST_CASE("What is played again stays on its bus and in its scope, and its plays elsewhere continue", "[control]") {
     const kiai::Project project = project_of(
         Signal(4000, 0.01f), "[bus.high]\n[bus.low]\n[scope.room]\n[sound.hum]\ntakes = [\"tone\"]\nloop = true\n");
     kiai::Engine engine(project, {.seed = 1});
@@ -297,7 +297,7 @@ TEST_CASE("What is played again stays on its bus and in its scope, and its plays
     CHECK(engine.plays().size() == 1);
 }
 
-TEST_CASE("A play that was told to end while it stood still is not held up by another pause", "[control]") {
+TEST_CASE("A play that was stopped while it was paused is not held up by another pause", "[control]") {
     kiai::Engine engine(project_of(Signal(4000, 0.01f), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"), {.seed = 1});
     kiai::Play play = engine.play("hum");
     static_cast<void>(render(engine, 4800));

@@ -58,7 +58,7 @@ const double ks_limit = 1.63 / std::sqrt(many); // one in a hundred is beyond it
 
 } // namespace
 
-TEST_CASE("weighted picks by weight, each time anew", "[design]") {
+TEST_CASE("weighted picks by weight, each time again", "[design]") {
     const auto counts = counts_of(plays_of(
         project_with("[sound.s]\ntakes = [{ clip = \"a\", weight = 5 }, \"b\", { clip = \"c\", weight = 2 }]\npick = "
                      "\"weighted\"\nlimit = { plays = 1000 }\n"),
@@ -180,7 +180,7 @@ TEST_CASE("A play of which no layer is heard is said, ends at once, and the next
     CHECK(peak(render(engine, 1000)) == 0);
     engine.poll();
     CHECK(engine.sounding() == 0);
-    CHECK(describe(with_outcome(log, kiai::Outcome::played).at(0)) == "play s: played s #1, no layer of it, by chance");
+    CHECK(describe(with_outcome(log, kiai::Outcome::played).at(0)) == "play s: played s #1, without a layer (chance)");
     CHECK(with_outcome(log, kiai::Outcome::ended).size() == with_outcome(log, kiai::Outcome::played).size());
 }
 

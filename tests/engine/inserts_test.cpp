@@ -95,7 +95,7 @@ TEST_CASE("An insert processes its bus before the gain of the bus, and nothing e
     CHECK(peak(loud) > 0.5);
 }
 
-TEST_CASE("An insert comes, is replaced and goes without a click, and is let go of", "[insert]") {
+TEST_CASE("An insert comes, is replaced and goes without a click, and is released of", "[insert]") {
     kiai::Engine engine(project_of(sine(480, 0.2, 48000), two_buses), {.seed = 1});
     Counts counts;
     auto first = each(counts, [](float frame) { return -frame; });
@@ -157,10 +157,10 @@ TEST_CASE("An insert that throws or gives what is no number is bypassed, said on
     std::vector<std::string> lines;
     for (const kiai::Decision& one : with_outcome(bench.log, kiai::Outcome::insert_off)) lines.push_back(describe(one));
     CHECK(lines == std::vector<std::string>{
-                       "the insert of bus low is bypassed from here on: " +
-                       std::string(why == "threw" ? "it threw an exception" : "it gave a number that is not finite")});
+                       "bypassed the insert of bus low: " +
+                       std::string(why == "threw" ? "it threw an exception" : "it gave a NaN or infinite sample")});
     for (const float frame : out) REQUIRE(std::isfinite(frame));
-    // The bus goes on as it is, without a step.
+    // The bus continues as it is, without a step.
     CHECK(rms(out, 11000, 12000) == Approx(0.2 * (1 + std::pow(10, -6 / 20.0)) / std::sqrt(2)).epsilon(0.01));
     CHECK(db(largest_inner_second_difference(Signal(out.begin() + 2400, out.end()))) < -35);
     const int calls = counts.calls;
@@ -198,7 +198,7 @@ TEST_CASE("While a device plays, an insert that takes longer than its frames las
     if (live) CHECK(static_cast<double>(warned[0].value) >= share - 0.1);
     if (live && share > 1) {
         REQUIRE(off.size() == 1);
-        CHECK(off[0].rule == "it takes longer than its frames last");
+        CHECK(off[0].rule == "it is slower than real time");
         CHECK(counts.calls < 40);
     }
     if (!live) CHECK(off.empty());

@@ -51,7 +51,7 @@ TEST_CASE("A gap may be given in frames", "[limit]") {
     CHECK(bench.count(Outcome::refused_gap) == 1);
 }
 
-TEST_CASE("end-oldest: the oldest gives way with a fade, and the log names both", "[limit]") {
+TEST_CASE("end-oldest: the oldest is stolen with a fade, and the log names both", "[limit]") {
     Bench bench("{ plays = 2, full = \"end-oldest\" }");
     for (const kiai::Frames frame : {0, 100, 200}) bench.play_at(frame);
     bench.run(10000);
@@ -116,7 +116,7 @@ TEST_CASE("Without a word about it, eight plays of a sound overlap", "[limit]") 
     CHECK(bench.engine.sounding() == 20); // twelve still fade
 }
 
-TEST_CASE("Where an engine has no free voice the least audible gives way, and the log says so", "[limit]") {
+TEST_CASE("Where an engine has no free voice the least audible is stolen, and the log says so", "[limit]") {
     std::string text = "[bus.b]\n";
     for (const int level : {0, 1, 2, 3, 4, 5})
         text +=
@@ -146,7 +146,7 @@ TEST_CASE("Where an engine has no free voice the least audible gives way, and th
     CHECK(play("s2") == "played s2 ");
     CHECK(play("s0") == "stolen s3 played s0 ");
     CHECK(play("s5") == "refused-full s5 ");   // it is the least audible itself
-    CHECK(play("low") == "refused-full low "); // nobody gives way to a lower priority
+    CHECK(play("low") == "refused-full low "); // nobody is stolen to a lower priority
     CHECK(play("high") == "stolen s2 played high ");
     CHECK(play("s4") == "refused-full s4 ");
     CHECK(play("s1") == "stolen s1 played s1 "); // ties end the older
@@ -201,7 +201,7 @@ struct Ladder {
 
 } // namespace
 
-TEST_CASE("end-quietest: the quietest gives way, the newcomer among them; ties end the older", "[limit]") {
+TEST_CASE("end-quietest: the quietest is stolen, the newcomer among them; ties end the older", "[limit]") {
     const std::string bus = "[bus.pieces]\nlimit = { plays = 2, full = \"end-quietest\" }\n";
     Ladder one(bus);
     one.play({"loud", "quiet", "middle"});
@@ -244,7 +244,7 @@ TEST_CASE("The quietest is the one that is quiet just now, by its own envelope a
     CHECK(gone[1].play == 2);
 }
 
-TEST_CASE("Nobody gives way to a lower priority, and the lowest goes first", "[limit]") {
+TEST_CASE("Nobody is stolen to a lower priority, and the lowest goes first", "[limit]") {
     const std::string text = "priority = 10\n[bus.pieces]\nlimit = { plays = 2, full = \"end-oldest\" }\n"; // of `loud`
     Ladder ladder(text);
     ladder.play({"loud", "loud", "quiet"});
@@ -269,12 +269,13 @@ TEST_CASE("restart: all of them end for the newcomer", "[limit]") {
     }
 }
 
-TEST_CASE("A bus counts all that is on it and below it, up to main; all is decided before anyone ends", "[limit]") {
+TEST_CASE("A bus counts everything that is on it and below it, up to main; all is decided before anyone ends",
+          "[limit]") {
     const std::string buses = "[bus.bench]\nlimit = { plays = 2, full = \"refuse\" }\n[bus.pieces]\ninto = \"bench\"\n"
                               "limit = { plays = 1, full = \"end-oldest\" }\n";
     Ladder ladder(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
     ladder.play({"loud", "lamp", "quiet"});
-    // On `pieces` the loud one would give way, which makes room on `bench` too.
+    // On `pieces` the loud one would are stolen, which makes room on `bench` too.
     CHECK(ladder.story() == "+loud +lamp -loud +quiet ");
     Ladder full(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
     full.play({"lamp", "lamp", "loud"});

@@ -77,7 +77,7 @@ TEST_CASE("What a sink was polled for too late is silence of the same length, an
     CHECK(std::equal(all.begin() + back, all.end(), got.begin() + back));
     const auto lost = with_outcome(bench.log, kiai::Outcome::mix_lost);
     REQUIRE(lost.size() == 1);
-    CHECK(describe(lost[0]) == "39840 frames of the finished mix lost: call poll() once a frame");
+    CHECK(describe(lost[0]) == "lost 39840 frames of the finished mix: call poll() once a frame");
 }
 
 TEST_CASE("A sink that throws, unsets itself or sets another one does no harm", "[mix]") {

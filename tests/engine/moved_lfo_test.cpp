@@ -73,7 +73,7 @@ TEST_CASE("The depth of an LFO follows a dial, a value of the play or the trigge
     }
 }
 
-TEST_CASE("The rate of an LFO follows a dial, and its turns go on from where they were", "[design]") {
+TEST_CASE("The rate of an LFO follows a dial, and its turns continue from where they were", "[design]") {
     kiai::Engine engine(
         project_of(Signal(48000, 0.2f),
                    vibrato("{ dial = 'speed', target = 'rate', curve = [[0, 0], [1, 8]], smooth = '0 ms' }, "
@@ -98,15 +98,15 @@ TEST_CASE("An LFO's follows are checked, and other follows do not move an LFO", 
         return loaded.findings.size() == 1 ? loaded.findings[0].message : std::to_string(loaded.findings.size());
     };
     CHECK(message(vibrato("{ dial = 'speed', target = 'gain', curve = [[0, 0], [1, 6]] }"))
-              .find("in an LFO only its depth and rate are moved") != std::string::npos);
+              .find("a follow of an LFO moves only depth and rate") != std::string::npos);
     CHECK(message(vibrato("{ dial = 'speed', target = 'rate', curve = [[0, 0], [1, 6]] }", ", phase = 'free'"))
-              .find("counts its turns from the play's begin") != std::string::npos);
+              .find("always starts with the play") != std::string::npos);
     CHECK(message("[dial.speed]\n[sound.s]\ntakes = ['tone']\n"
                   "follow = [{ dial = 'speed', target = 'depth', curve = [[0, 0], [1, 6]] }]\n")
               .find("only an LFO has a depth and a rate") != std::string::npos);
 }
 
-TEST_CASE("A weighted pick without repeats never gives a take twice running, and keeps the weights", "[chance]") {
+TEST_CASE("A weighted pick without repeats never gives a take twice in a row, and keeps the weights", "[chance]") {
     std::string text = "[clip]\n";
     for (const char* clip : {"a", "b", "c"}) text += std::string(clip) + " = 'tone.wav'\n";
     text += "[sound.s]\ntakes = [{ clip = 'a', weight = 6 }, { clip = 'b', weight = 3 }, { clip = 'c', weight = 1 }]\n"
@@ -208,7 +208,7 @@ TEST_CASE("A bus has a gap of its own, which of contacts at one frame the strong
     engine.contact("x", "b", {.strength = 0.8f});
     engine.contact("x", "a", {.strength = 0.2f});
     CHECK(bench.told(4800) == "played b, refused-gap a");
-    // The gap goes on through a change.
+    // The gap continues through a change.
     engine.play("a");
     bench.decided(100);
     engine.set_project(project_of(Signal(1000, 0.1f), text + "\n# changed\n"));
@@ -216,7 +216,7 @@ TEST_CASE("A bus has a gap of its own, which of contacts at one frame the strong
     CHECK(bench.told(10) == "changed, refused-gap a");
 }
 
-TEST_CASE("The label of a layer stands in the log", "[design]") {
+TEST_CASE("The label of a layer is in the log", "[design]") {
     Bench bench("[[sound.s.layer]]\nlabel = 'body'\ntakes = ['tone']\n[[sound.s.layer]]\ntakes = ['tone']\n");
     bench.engine.play("s");
     REQUIRE(bench.decided().size() == 1);
@@ -238,7 +238,7 @@ TEST_CASE("A number that looks like another unit is a note, and still holds", "[
           "note: sound \"s\": `gain = 0.5` raises the level by 0.5 dB [other-unit]; if 50 per cent of the level was "
           "meant, write \"50 %\", which is -6.0 dB\n");
     CHECK(notes("vary = { pitch = [0.9, 1.1] }\n") ==
-          "note: sound \"s\", vary: `pitch = [0.9, 1.1]` is in semitones, and every play is higher than its recording "
+          "note: sound \"s\", vary: `pitch = [0.9, 1.1]` is in semitones and raises every play "
           "[other-unit]; if these are speeds, write pitch = [-1.8, 1.7]\n");
     for (const char* fine : {"gain = -0.5\n", "gain = 1\n", "gain = '50 %'\n", "gain = '0.5 dB'\n",
                              "vary = { pitch = [-0.9, 1.1] }\n", "vary = { pitch = 0.9 }\n", "pitch = 0.9\n"})

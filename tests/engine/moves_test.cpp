@@ -103,7 +103,7 @@ TEST_CASE("A value of one play moves that play alone, and holds from its first f
     REQUIRE(with_outcome(log, kiai::Outcome::unknown_value).size() == 1);
     const kiai::Decision wrong = with_outcome(log, kiai::Outcome::unknown_value)[0];
     CHECK(wrong.nearest == "speed");
-    CHECK(describe(wrong) == "play-set: no follow of s has a value \"sped\"; did you mean \"speed\"?");
+    CHECK(describe(wrong) == "play-set: ignored: no follow of s has a value \"sped\"; did you mean \"speed\"?");
     CHECK(with_outcome(log, kiai::Outcome::bad_number).size() == 1);
     slow.stop();
     render(engine, 5000);
@@ -128,7 +128,7 @@ TEST_CASE("A dial keeps its range, and its name is looked up", "[moves]") {
     CHECK(with_outcome(log, kiai::Outcome::bad_number).size() == 1);
     REQUIRE(with_outcome(log, kiai::Outcome::unknown_name).size() == 1);
     CHECK(describe(with_outcome(log, kiai::Outcome::unknown_name)[0]) ==
-          "dial: no dial is named \"fil\"; did you mean \"fill\"?");
+          "dial: ignored: unknown dial \"fil\"; did you mean \"fill\"?");
 }
 
 TEST_CASE("An LFO on gain swings as deep and as fast as it says", "[moves]") {
@@ -171,7 +171,7 @@ TEST_CASE("A random LFO goes smoothly to new places, others in each play", "[mov
     CHECK(apart > 3);
 }
 
-TEST_CASE("A free LFO goes on between plays, the other begins with each", "[moves]") {
+TEST_CASE("A free LFO continues between plays, the other begins with each", "[moves]") {
     for (const bool free : {false, true}) {
         const kiai::Project project =
             constant(std::string("lfo = [{ target = \"gain\", rate = 1, depth = 6, phase = \"") +

@@ -179,7 +179,7 @@ TEST_CASE("Two engines do not know of each other", "[play]") {
     CHECK(peak(render(second, 500)) == 0);
 }
 
-TEST_CASE("A name that is not there is answered with the nearest", "[log]") {
+TEST_CASE("A name that is missing is answered with the nearest", "[log]") {
     kiai::Engine engine(project_of(Signal(100, 0.1f), "[sound.oak-plank]\ntakes = [\"tone\"]\n"), {.seed = 1});
     engine.play("oak-plnak");
     engine.play("Tone.wav");
@@ -226,7 +226,7 @@ TEST_CASE("A report for a frame that has passed is served at once, and said", "[
     CHECK(with_outcome(log, Outcome::played)[0].frame == 1000);
 }
 
-TEST_CASE("A full ring loses the newest reports, says so, and goes on", "[log]") {
+TEST_CASE("A full ring loses the newest reports, says so, and continues", "[log]") {
     kiai::Engine engine(project_of(Signal(100, 0.1f), "[sound.s]\ntakes = [\"tone\"]\nlimit = { plays = 1000 }\n"),
                         {.seed = 1, .reports = 16});
     bool all = true;

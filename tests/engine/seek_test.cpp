@@ -1,4 +1,4 @@
-// Where a play is in its clip: asked, moved, looped otherwise than its sound, begun at a frame, on another bus.
+// Where a play is in its clip: asked, moved, looped other than its sound, begun at a frame, on another bus.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -61,7 +61,7 @@ TEST_CASE("A play tells where in its clip it is", "[seek]") {
     CHECK(kiai::Play().position().count() == 0);
 }
 
-TEST_CASE("A play goes on at another place, in 20 ms and without a click", "[seek]") {
+TEST_CASE("A play continues at another place, in 20 ms and without a click", "[seek]") {
     const kiai::Frames block = GENERATE(64, 256, 1000);
     kiai::Engine engine(project_of(ramp(two_seconds), once), {.seed = 1});
     kiai::Play play = engine.play("s");
@@ -130,7 +130,7 @@ TEST_CASE("A seek before anything was heard, while it is paused, or beyond the e
         bench.decided(4800);
         play.seek(kiai::Seconds(1.25));
         REQUIRE(bench.decided().size() == 1);
-        CHECK(describe(bench.log[0]) == "play-seek: moved s #1 to 1.25 s of its clip");
+        CHECK(describe(bench.log[0]) == "play-seek: set position of s #1 to 1.25 s");
         play.seek(kiai::Seconds(NAN));
         CHECK(bench.told() == "bad-number");
         play.seek(kiai::Seconds(-1));
@@ -150,7 +150,7 @@ TEST_CASE("A seek beyond the end while the bus moves ends the play, and its leve
     CHECK(static_cast<double>(ended[0].level) == Approx(db(0.4)).margin(0.1));
 }
 
-TEST_CASE("A seek within a loop begins its turns anew, with a pitch that moves as well", "[seek]") {
+TEST_CASE("A seek within a loop begins its turns again, with a pitch that moves as well", "[seek]") {
     kiai::Engine engine(project_of(ramp(two_seconds), "[sound.s]\ntakes = ['tone']\nlimit = { plays = 9 }\n"
                                                       "loop = { from = '0.5 s', to = '1 s', count = 2 }\n"),
                         {.seed = 1});
@@ -170,7 +170,7 @@ TEST_CASE("A seek within a loop begins its turns anew, with a pitch that moves a
     CHECK(play.position().count() == Approx(1.2 + (4800 - 480) / 48000.0));
 }
 
-TEST_CASE("A long clip that is read from its file goes on where it is told", "[seek]") {
+TEST_CASE("A long clip that is read from its file continues where it is told", "[seek]") {
     const ProjectFolder folder;
     folder.write_wav("long.wav", ramp(48000 * 20));
     folder.toml("[clip]\nlong = { file = 'long.wav', stream = true }\n");
@@ -215,7 +215,7 @@ TEST_CASE("A play loops as often as it is told, whatever its sound says", "[seek
     CHECK(bench.told() == "stopped s, out-of-range, played s");
 }
 
-TEST_CASE("A play goes on another bus: its gain, its limit, its gap, its meter and its stop are of that one",
+TEST_CASE("A play continues another bus: its gain, its limit, its gap, its meter and its stop are of that one",
           "[seek]") {
     const std::string text =
         "[bus.low]\ngain = -12\nlimit = { plays = 1 }\n[bus.high]\n" + once + "bus = 'high'\nlimit = { plays = 9 }\n";
@@ -246,7 +246,7 @@ TEST_CASE("A play goes on another bus: its gain, its limit, its gap, its meter a
     CHECK(engine.plays().at(1).bus == "high");
     engine.play("s", {.bus = "hihg"});
     REQUIRE(bench.decided().size() == 1);
-    CHECK(describe(bench.log[0]) == "play: no bus is named \"hihg\"; did you mean \"high\"?");
+    CHECK(describe(bench.log[0]) == "play: ignored: unknown bus \"hihg\"; did you mean \"high\"?");
 }
 
 TEST_CASE("A play begins at a frame of the clock", "[seek]") {

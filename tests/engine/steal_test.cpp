@@ -41,7 +41,7 @@ TEST_CASE("What is stolen before it was heard ends in the same frame", "[steal]"
     REQUIRE(ended.size() == 1);
     CHECK(ended[0].length == 0);
     CHECK(ended[0].level == -200);
-    CHECK(describe(ended[0]) == "s #1 ended before it was heard: stolen");
+    CHECK(describe(ended[0]) == "ended s #1 before it was heard: stolen");
 }
 
 TEST_CASE("Thousands of triggers at one frame leave room for the last", "[steal]") {

@@ -58,7 +58,7 @@ TEST_CASE("A storm from eight threads, with a renderer, a reader, streams and ch
     CHECK(engine.waiting() == 0);
 }
 
-TEST_CASE("The project is changed a thousand times under load: what is unchanged goes on, memory stays", "[change]") {
+TEST_CASE("The project is changed a thousand times under load: what is unchanged continues, memory stays", "[change]") {
     const StormProject project;
     kiai::Engine engine(project.first(), {.seed = 3, .voices = 64, .reports = 16384});
     engine.set_findings({});

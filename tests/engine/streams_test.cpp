@@ -167,9 +167,9 @@ TEST_CASE("Ten minutes take less than two megabytes while they play", "[streams]
     if (!sanitized) CHECK(resident_bytes() - before < 2'000'000);
 }
 
-TEST_CASE("A disk that stands still is a short fade and a line in the log, never a wait", "[streams][threads]") {
+TEST_CASE("A disk that is paused is a short fade and a line in the log, never a wait", "[streams][threads]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
-    const Signal source = sine(100, 0.5, 48000 * 8); // the fades can be seen, and where it went on
+    const Signal source = sine(100, 0.5, 48000 * 8); // the fades can be seen, and where it continued
     folder.write_wav("long.wav", source);
     const auto gate = std::make_shared<Gate>();
     const kiai::Project project = load_through(gate, folder);
@@ -182,7 +182,7 @@ TEST_CASE("A disk that stands still is a short fade and a line in the log, never
     engine.poll();
     REQUIRE(with_outcome(log, Outcome::stream_late).size() == 1);
     CHECK(describe(with_outcome(log, Outcome::stream_late)[0]) ==
-          "play long: long #1 falls silent until more of its clip is read: the disk is too slow");
+          "play long: paused long #1: its clip is not read fast enough");
     CHECK(peak(Signal(before.begin() + 48200, before.end())) == 0);
     CHECK(engine.sounding() == 1);
     gate->wait_for_one();
@@ -195,7 +195,7 @@ TEST_CASE("A disk that stands still is a short fade and a line in the log, never
     REQUIRE(peak(after) > 0);
     const Signal rest = render_in_time(engine, 24000);
     after.insert(after.end(), rest.begin(), rest.end());
-    CHECK(fit_sine(after, 100, 2400, 20000).snr_db() > 90); // it goes on, whole
+    CHECK(fit_sine(after, 100, 2400, 20000).snr_db() > 90); // it continues, whole
     double bend = 0;
     for (std::size_t i = 200; i + 1 < before.size(); ++i)
         bend = std::max(bend, std::abs(before[i + 1] - 2.0 * before[i] + before[i - 1]));
@@ -224,7 +224,7 @@ TEST_CASE("A file that is slow to read delays its own stream and no other", "[st
     });
     engine.play("slow");
     static_cast<void>(render(engine, 480));
-    gate->wait_for_one(); // its reader stands still from here on
+    gate->wait_for_one(); // its reader is paused from here on
     kiai::Play fast = engine.play("fast");
     const Signal out = render_in_time(engine, 48000 * 5);
     engine.poll();

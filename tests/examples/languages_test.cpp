@@ -82,7 +82,7 @@ TEST_CASE("What C gets wrong is an error in Python and in Lua", "[examples]") {
                                      "bench.enter_scope(\"bench\"); bench.render(100)\n"
                                      "print(roll.state, roll.reason, kiai.version)\n"
                                      "bench.close()'");
-    CHECK(python.out.find("names nothing that can be meant\nthe project has no entry of that name\nkey_down takes 1 "
+    CHECK(python.out.find("an argument is null or invalid\nthe project has no entry of that name\nkey_down takes 1 "
                           "values\n") != std::string::npos);
     CHECK(python.out.find(" 0.1.0\n") != std::string::npos);
     const Ran lua = from_examples("LUA_CPATH='" KIAI_BINARY "/bin/?.so' lua5.4 -e '\n"

@@ -15,7 +15,7 @@ namespace {
 
 const std::string bench = KIAI_BINARY "/bin/bench", quoted_demo = "'" + demo().string() + "'";
 
-/// What of a run's decisions, up to a frame, is otherwise in its log; one line each.
+/// What of a run's decisions, up to a frame, differs in its log; one line each.
 std::vector<std::string> otherwise(const std::vector<kiai::Decision>& log, const kiai::Rehearsal& run) {
     const auto up_to_end = [&](const std::vector<kiai::Decision>& decisions) {
         kiai::Rehearsal part;
@@ -53,7 +53,7 @@ TEST_CASE("Without a window the marble run is the same each time, and its trace 
         CHECK(ran.err.empty()); // the engine finds nothing doubtful about it
     }
     CHECK(first.read("run.jsonl") == second.read("run.jsonl"));
-    CHECK(first.read("run.jsonl") == text_of(demo() / "run.jsonl")); // scripts/make-demo records it anew
+    CHECK(first.read("run.jsonl") == text_of(demo() / "run.jsonl")); // scripts/make-demo records it again
     CHECK(first.read("log.jsonl") == second.read("log.jsonl"));
     CHECK(first.read("end.png").substr(1, 3) == "PNG");
     const auto log = kiai::load_log(first.path() / "log.jsonl").rehearsal.decisions;

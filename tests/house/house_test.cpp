@@ -302,7 +302,7 @@ TEST_CASE("kiai.h is all of the runtime, workshop.h all of the workshop", "[hous
     for (const fs::path& file : sources(root / "include")) {
         const std::string name = fs::relative(file, root / "include").generic_string();
         if (name == "kiai/kiai.h" || name == "kiai/workshop/workshop.h" || name == "kiai_c.h") continue;
-        if (name.starts_with("kiai/silent/") || name.starts_with("kiai/with/")) continue; // for who asks for them
+        if (name.starts_with("kiai/silent/") || name.starts_with("kiai/with/")) continue; // on request
         INFO(name);
         CHECK((storey_of(name) == 2 ? workshop : runtime).find("<" + name + ">") != std::string::npos);
     }

@@ -336,7 +336,9 @@ TEST_CASE("The packages hold what the page says, and ask for what they need", "[
     CHECK(of("libkiai-dev", "-c").find("./usr/lib/libkiai.a") != std::string::npos);
     CHECK(of("libkiai-dev", "-c").find("workshop") == std::string::npos);
     CHECK(of("libkiai-workshop-dev", "-c").find("./usr/include/kiai/workshop/check.h") != std::string::npos);
-    CHECK(of("kiai", "-c").find("./usr/bin/kiai") != std::string::npos);
+    for (const char* file : {"bin/kiai", "share/man/man1/kiai-rehearse.1", "share/bash-completion/completions/kiai",
+                             "share/zsh/vendor-completions/_kiai", "share/fish/vendor_completions.d/kiai.fish"})
+        CHECK(of("kiai", "-c").find("./usr/" + std::string(file)) != std::string::npos);
     for (const char* needed : {"libhwy-dev", "libsndfile1-dev", "libtomlplusplus-dev", "portaudio19-dev"})
         CHECK(of("libkiai-dev", "-f").find(needed) != std::string::npos);
     CHECK(of("kiai", "-f").find("libsndfile1 (") != std::string::npos);

@@ -12,7 +12,7 @@
 
 using namespace support;
 
-TEST_CASE("A sound server that is killed and comes back is heard again, and time goes on meanwhile", "[device]") {
+TEST_CASE("A sound server that is killed and comes back is heard again, and time continues meanwhile", "[device]") {
     const Folder folder;
     const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-restarted-server' '" + folder.path().string() +
                         "' '" KIAI_BINARY "/bin/kiai_tests' 'A hum that lasts'");

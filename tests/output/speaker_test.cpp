@@ -1,4 +1,4 @@
-// The speaker: without a device time goes on; with one, what is rendered is what is heard.
+// The speaker: without a device time continues; with one, what is rendered is what is heard.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -47,7 +47,7 @@ TEST_CASE("Plays end while a speaker renders, whether or not there is a device",
     CHECK(engine.now() == stopped); // nobody renders once it is gone
 }
 
-TEST_CASE("An output that is not there is said by name, and time goes on", "[speaker]") {
+TEST_CASE("An output that is missing is said by name, and time continues", "[speaker]") {
     kiai::Engine engine(project_of(Signal(4800, 0.01f)), {.seed = 1});
     kiai::Speaker speaker(engine, {.device = "no such output"});
     CHECK_FALSE(speaker.wait_until_open());

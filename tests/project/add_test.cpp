@@ -133,24 +133,24 @@ TEST_CASE("A numbered series becomes one sound, from 0 or 1, with or without zer
     CHECK(plain.read("kiai.toml").find("[sound") == std::string::npos);
 }
 
-TEST_CASE("What is there already is known by its place and by its content", "[add]") {
+TEST_CASE("What already exists is known by its place and by its content", "[add]") {
     const Folder from;
     record(from, "a.wav");
     std::filesystem::copy_file(from.path() / "a.wav", from.path() / "b.wav");
     const ProjectFolder project;
     const kiai::AddResult first = kiai::add_files(project.path(), {from.path()});
     CHECK(first.count(Outcome::added) == 1);
-    CHECK(by_file(first)["b.wav"].why == "holds the same as clip \"a\"");
+    CHECK(by_file(first)["b.wav"].why == "has the same content as clip \"a\"");
     const std::string text = project.read("kiai.toml");
     CHECK(kiai::add_files(project.path(), {from.path()}).count(Outcome::known) == 2);
-    CHECK(kiai::add_files(project.path(), {project.path()}).files.at(0).why == "is clip \"a\" already");
+    CHECK(kiai::add_files(project.path(), {project.path()}).files.at(0).why == "is already clip \"a\"");
     CHECK(project.read("kiai.toml") == text);
     // A file that lies in the project is named where it lies.
     record(project, "later/c.wav");
     CHECK(by_file(kiai::add_files(project.path(), {project.path() / "later"}))["c.wav"].path == "later/c.wav");
 }
 
-TEST_CASE("Nothing is overwritten, and names that meet are told apart by their folders", "[add]") {
+TEST_CASE("Nothing is overwritten, and names that meet are distinguished by their folders", "[add]") {
     const Folder from;
     for (const char* name : {"brass/hit.wav", "wood/hit.wav", "x/y/hit.wav", "a/y/hit.wav"}) record(from, name);
     const ProjectFolder project;
@@ -167,14 +167,14 @@ TEST_CASE("Nothing is overwritten, and names that meet are told apart by their f
     record(from, "new.wav");
     project.write("clips/new.wav", "somebody's");
     project.write("clips/fresh.wav", "somebody's, too");
-    CHECK(kiai::add_files(project.path(), {from.path() / "new.wav"}).files[0].why.find("another file lies at") !=
+    CHECK(kiai::add_files(project.path(), {from.path() / "new.wav"}).files[0].why.find("another file exists at") !=
           std::string::npos);
     CHECK(kiai::add_files(project.path(), {from.path() / "new.wav"}, {.into = "more"}).files[0].path == "more/new.wav");
     CHECK(project.read("clips/new.wav") == "somebody's");
     record(from, "out.wav");
     CHECK(kiai::add_files(project.path(), {from.path() / "out.wav"}, {.into = "../elsewhere"})
               .files[0]
-              .why.find("leaves the project") != std::string::npos);
+              .why.find("is outside of the project") != std::string::npos);
 }
 
 TEST_CASE("What cannot be used is refused with its reason, and the rest goes in", "[add]") {
@@ -200,8 +200,8 @@ TEST_CASE("What cannot be used is refused with its reason, and the rest goes in"
     CHECK(added.others == 1);
     const std::pair<const char*, const char*> refusals[] = {
         {"木.wav", "no letter"},          {"text.wav", "is a text file"},
-        {"empty.flac", "no bytes"},       {"song.m4a", "AAC"},
-        {"circle.wav", "symbolic links"}, {"nowhere.wav", "is not there"},
+        {"empty.flac", "is empty"},       {"song.m4a", "AAC"},
+        {"circle.wav", "symbolic links"}, {"nowhere.wav", "is missing"},
         {"*.nothing", "matches no file"}, {"null", "neither a file nor a folder"}};
     for (const auto& [file, why] : refusals) {
         INFO(file << ": " << files[file].why);
@@ -230,7 +230,7 @@ TEST_CASE("Referring to a file in place is said as a risk, and who made it is wr
     options.note = "two\nlines";
     const kiai::AddResult added = kiai::add_files(project.path(), {from.path() / "far.wav"}, options);
     REQUIRE(added.remarks.size() == 1);
-    CHECK(added.remarks[0].find("missing on any other machine") != std::string::npos);
+    CHECK(added.remarks[0].find("missing on other machines") != std::string::npos);
     CHECK_FALSE(std::filesystem::exists(project.path() / "clips"));
     const auto findings = project.load_with_findings().findings;
     REQUIRE(findings.size() == 1);
@@ -271,10 +271,10 @@ TEST_CASE("A new project can be heard at once and has no findings", "[add]") {
     CHECK(db(peak(side(out, 0))) > -20);
     CHECK(db(peak(side(out, 0))) < -3);
     const std::string text = text_of(folder / "kiai.toml");
-    CHECK(kiai::new_project(folder).find("is there already") != std::string::npos);
+    CHECK(kiai::new_project(folder).find("already exists") != std::string::npos);
     CHECK(text_of(folder / "kiai.toml") == text);
     somewhere.write("half/clips/examples/oak-1.wav", "mine");
-    CHECK(kiai::new_project(somewhere.path() / "half").find("is there already") != std::string::npos);
+    CHECK(kiai::new_project(somewhere.path() / "half").find("already exists") != std::string::npos);
     CHECK(somewhere.read("half/clips/examples/oak-1.wav") == "mine");
     somewhere.write("file", "");
     CHECK_FALSE(kiai::new_project(somewhere.path() / "file" / "below").empty());

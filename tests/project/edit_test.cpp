@@ -16,7 +16,7 @@ namespace {
 using Do = std::function<EditResult(const std::filesystem::path&)>;
 
 Do renaming(const std::string& from, const std::string& to, EntryKind kind = EntryKind::any) {
-    return [=](const std::filesystem::path& folder) { return kiai::rename_entry(folder, from, to, kind); };
+    return [=](const std::filesystem::path& folder) { return kiai::rename_entry(folder, from, to, {kind}); };
 }
 
 Do removal(const std::string& name, EntryKind kind = EntryKind::any) {
@@ -256,11 +256,12 @@ TEST_CASE("Series are told which member left or joined them", "[edit]") {
     const ProjectFolder folder("[clip]\noak-1 = \"1\"\nelm = \"e\"\n[sound.plank]\ntakes = { series = \"oak\" }\n");
     const EditResult left = kiai::rename_entry(folder.path(), "oak-1", "solo");
     REQUIRE(left.remarks.size() == 2);
-    CHECK(left.remarks[0] == "\"oak-1\" leaves the takes of sound \"plank\", which go by their series");
+    CHECK(left.remarks[0] == "\"oak-1\" leaves the takes of sound \"plank\", which are a series");
     CHECK(kiai::rename_entry(folder.path(), "elm", "oak-7").remarks.at(0) ==
-          "\"oak-7\" joins the takes of sound \"plank\", which go by their series");
-    CHECK(kiai::remove_entry(folder.path(), "oak-7").remarks.at(0).find("no more among the takes of sound \"plank\"") !=
-          std::string::npos);
+          "\"oak-7\" joins the takes of sound \"plank\", which are a series");
+    CHECK(kiai::remove_entry(folder.path(), "oak-7")
+              .remarks.at(0)
+              .find("no longer belongs to the takes of sound \"plank\"") != std::string::npos);
 }
 
 TEST_CASE("A removed clip's file stays or goes, as it is asked for", "[edit]") {
@@ -271,7 +272,7 @@ TEST_CASE("A removed clip's file stays or goes, as it is asked for", "[edit]") {
     with_file.delete_file = true;
     CHECK(kiai::remove_entry(folder.path(), "b", with_file).ok());
     CHECK(std::filesystem::exists(folder.path() / "b.wav")); // c names it too
-    CHECK(kiai::remove_entry(folder.path(), "a").remarks.at(0).find("still there") != std::string::npos);
+    CHECK(kiai::remove_entry(folder.path(), "a").remarks.at(0).find("kept the file") != std::string::npos);
     CHECK(std::filesystem::exists(folder.path() / "a.wav"));
     CHECK(kiai::remove_entry(folder.path(), "c", with_file).remarks.at(0).find("deleted") != std::string::npos);
     CHECK_FALSE(std::filesystem::exists(folder.path() / "b.wav"));

@@ -79,7 +79,7 @@ TEST_CASE("Silence, offset and clipping are told by the frame", "[facts]") {
     CHECK(facts_of(work.path() / "quiet.wav").lead == 2000);
 }
 
-TEST_CASE("Facts are kept, and measured anew only where the content changed", "[facts]") {
+TEST_CASE("Facts are kept, and measured again only where the content changed", "[facts]") {
     const ProjectFolder folder("[clip]\na = \"a.wav\"\n");
     folder.write_wav("a.wav", sine(440, 0.1, 4800));
     const auto cached = [&] { return folder.read(".kiai-facts.json"); };
@@ -153,6 +153,6 @@ TEST_CASE("A moved file is found again by its content, a wrong case by its name,
     // Another extension may be another recording: that is only asked.
     const auto left = kiai::load_project(folder.path()).findings;
     REQUIRE(left.size() == 1);
-    CHECK(left[0].fix.find("\"elm.flac\" (it differs in its extension only)") != std::string::npos);
+    CHECK(left[0].fix.find("\"elm.flac\" (different extension)") != std::string::npos);
     CHECK(kiai::fix_project(folder.path()).changes.empty());
 }

@@ -174,7 +174,8 @@ TEST_CASE("What may not be read or written is said, and nothing is lost", "[faul
         const kiai::AddResult added = kiai::add_files(folder.path(), {folder.path() / "from"}, {.dry_run = true});
         CHECK(added.count(kiai::AddedFile::Outcome::added) == 1);
         bool said = false;
-        for (const kiai::AddedFile& file : added.files) said = said || file.why == "is a folder that may not be read";
+        for (const kiai::AddedFile& file : added.files)
+            said = said || file.why == "is a folder without read permission";
         CHECK(said);
     }
     ::chmod(folder.path().c_str(), 0755);

@@ -48,15 +48,22 @@ const std::string binding = "[[binding]]\n";
 
 TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and mend", "[findings]") {
     const Mistake mistakes[] = {
-        {"zzz = 1\n", FindingCode::wrong_type, 1, "a number, where a file is wanted", "path in quotes"},
-        {"[sond.s]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 1, "`sond` is not a key", "did you mean `sound`?"},
-        {"[sound.s]\ntake = [\"oak\"]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 2, "`take` is not a key",
+        {"zzz = 1\n", FindingCode::wrong_type, 1, "a number, but must be a file", "path in quotes"},
+        {"[sond.s]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 1, "unknown key `sond`", "did you mean `sound`?"},
+        {plank + "volume = 3\n", FindingCode::unknown_key, 3, "unknown key `volume`", "did you mean `gain`?"},
+        {"[sound.s]\nclips = [\"oak\"]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 2, "unknown key `clips`",
          "did you mean `takes`?"},
-        {"[sound.s]\ngain = 1\n", FindingCode::missing_key, 1, "`takes` is not there", "takes = "},
-        {"[sound.s]\ntakes = [\"Oak\"]\n", FindingCode::unknown_name, 2, "no clip \"Oak\"", "did you mean \"oak\"?"},
-        {"[sound.s]\ntakes = [\"oak.wav\"]\n", FindingCode::unknown_name, 2, "no clip \"oak.wav\"",
+        {plank + "limit = { max = 3 }\n", FindingCode::unknown_key, 3, "unknown key `max`", "did you mean `plays`?"},
+        {binding + "trigger = { click = \"z\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key, 2,
+         "unknown key `click`", "did you mean `press`?"},
+        {"[sound.s]\ntake = [\"oak\"]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 2, "unknown key `take`",
+         "did you mean `takes`?"},
+        {"[sound.s]\ngain = 1\n", FindingCode::missing_key, 1, "missing key `takes`", "takes = "},
+        {"[sound.s]\ntakes = [\"Oak\"]\n", FindingCode::unknown_name, 2, "unknown clip \"Oak\"",
          "did you mean \"oak\"?"},
-        {"[sound.s]\ntakes = \"oak\"\n", FindingCode::wrong_type, 2, "names no clips", "list"},
+        {"[sound.s]\ntakes = [\"oak.wav\"]\n", FindingCode::unknown_name, 2, "unknown clip \"oak.wav\"",
+         "did you mean \"oak\"?"},
+        {"[sound.s]\ntakes = \"oak\"\n", FindingCode::wrong_type, 2, "missing clips", "list"},
         {"[sound.s]\ntakes = { series = \"ash\" }\n", FindingCode::empty_series, 2, "\"ash-1\"", "register"},
         {"[sound.\"My Sound\"]\ntakes = [\"oak\"]\n", FindingCode::bad_name, 1, "\"My Sound\"", "a-z"},
         {plank + "gain = 75\n", FindingCode::bad_value, 3, "not a gain in dB",
@@ -78,8 +85,8 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
         {plank + "vary = { pitch = 1, distribution = \"gauss\" }\n", FindingCode::bad_value, 3, "gauss", "even, bell"},
         {"[sound.s]\ntakes = [{ clip = \"oak\", weight = 0 }]\n", FindingCode::bad_value, 2, "`weight = 0`",
          "0.001 to 1000"},
-        {"[sound.s]\ntakes = [{ weight = 2 }]\n", FindingCode::missing_key, 2, "`clip` is not there", "weight = 3"},
-        {"[sound.s]\ntakes = [{ clip = \"Oak\" }]\n", FindingCode::unknown_name, 2, "no clip \"Oak\"",
+        {"[sound.s]\ntakes = [{ weight = 2 }]\n", FindingCode::missing_key, 2, "missing key `clip`", "weight = 3"},
+        {"[sound.s]\ntakes = [{ clip = \"Oak\" }]\n", FindingCode::unknown_name, 2, "unknown clip \"Oak\"",
          "did you mean \"oak\"?"},
         {plank + "limit = { plays = 0 }\n", FindingCode::bad_value, 3, "`plays = 0`", "from 1 to 1000"},
         {plank + "limit = { plays = 1.5 }\n", FindingCode::bad_value, 3, "`plays = 1.5`", "whole number"},
@@ -94,45 +101,44 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
         {plank + "follow = [{ value = \"speed\", target = \"gian\", curve = [[0, 0], [1, 1]] }]\n",
          FindingCode::bad_value, 3, "\"gian\"", "gain, pitch, pan, low-pass, high-pass, balance"},
         {plank + "follow = [{ dial = \"fil\", target = \"gain\", curve = [[0, 0], [1, 1]] }]\n[dial.fill]\n",
-         FindingCode::unknown_name, 3, "no dial \"fil\"", "did you mean \"fill\"?"},
+         FindingCode::unknown_name, 3, "unknown dial \"fil\"", "did you mean \"fill\"?"},
         {plank + "follow = [{ value = \"fill\", target = \"gain\", curve = [[0, 0], [1, 1]] }]\n[dial.fill]\n",
          FindingCode::bad_value, 3, "\"fill\" is a dial", "dial = \"fill\""},
         {plank + "follow = [{ target = \"gain\", curve = [[0, 0], [1, 1]] }]\n", FindingCode::missing_key, 3,
-         "neither a value nor a dial", "give one"},
+         "neither `dial` nor `value`", "give one"},
         {plank + "follow = [{ value = \"speed\", target = \"balance\", curve = [[0, 0], [1, 2]] }]\n",
          FindingCode::bad_value, 3, "out of range", "0 to 1"},
         {"[[sound.s.layer]]\ntakes = [\"oak\"]\nfollow = [{ value = \"speed\", target = \"balance\", curve = [[0, 0], "
          "[1, "
          "1]] }]\n",
-         FindingCode::bad_value, 3, "no balance of its own", "on the sound"},
-        {plank + "lfo = [{ target = \"pitch\", rate = 5 }]\n", FindingCode::missing_key, 3, "`depth` is not there",
+         FindingCode::bad_value, 3, "no balance", "in the sound"},
+        {plank + "lfo = [{ target = \"pitch\", rate = 5 }]\n", FindingCode::missing_key, 3, "missing key `depth`",
          "lfo = "},
         {plank + "lfo = [{ target = \"pitch\", rate = 5, depth = 40 }]\n", FindingCode::bad_value, 3, "`depth = 40`",
          "0 to 24 semitones"},
         {plank + "lfo = [{ target = \"pan\", rate = 5, depth = 2 }]\n", FindingCode::bad_value, 3, "`depth = 2`",
          "0 to 1 of pan"},
-        {plank + "loop = { from = \"2 s\", to = \"3 s\" }\n", FindingCode::loop_outside, 3, "before its loop does",
-         "into the clip"},
-        {plank + "loop = { points = \"file\" }\n", FindingCode::no_loop_points, 3, "no loop of its own", "from and to"},
-        {plank + "loop = { points = \"file\", from = \"1 ms\" }\n", FindingCode::bad_value, 3,
-         "the file's points and its own", "take out"},
-        {plank + "bus = \"peices\"\n[bus.pieces]\n", FindingCode::unknown_name, 3, "no bus \"peices\"",
+        {plank + "loop = { from = \"2 s\", to = \"3 s\" }\n", FindingCode::loop_outside, 3,
+         "before the end of the loop", "into the clip"},
+        {plank + "loop = { points = \"file\" }\n", FindingCode::no_loop_points, 3, "has no loop", "from and to"},
+        {plank + "loop = { points = \"file\", from = \"1 ms\" }\n", FindingCode::bad_value, 3, "both `points` and",
+         "remove `points`"},
+        {plank + "bus = \"peices\"\n[bus.pieces]\n", FindingCode::unknown_name, 3, "unknown bus \"peices\"",
          "did you mean \"pieces\"?"},
-        {"[bus.a]\ninto = \"b\"\n[bus.b]\ninto = \"a\"\n", FindingCode::bus_circle, 1, "lead back to it", "main"},
-        {"[bus.main]\ninto = \"main\"\n", FindingCode::bad_value, 2, "the last bus", "take `into` out"},
-        {"[dial.fill]\nrange = [1, 0]\n", FindingCode::bad_value, 2, "lowest and its highest", "[0, 1]"},
+        {"[bus.a]\ninto = \"b\"\n[bus.b]\ninto = \"a\"\n", FindingCode::bus_circle, 1, "form a circle", "main"},
+        {"[bus.main]\ninto = \"main\"\n", FindingCode::bad_value, 2, "no parent", "remove `into`"},
+        {"[dial.fill]\nrange = [1, 0]\n", FindingCode::bad_value, 2, "minimum and a maximum", "[0, 1]"},
         {"[dial.fill]\nstart = 2\n", FindingCode::bad_value, 1, "out of its range", "0 to 1"},
         {plank + "priority = 101\n", FindingCode::bad_value, 3, "`priority = 101`", "-100 to 100"},
         {plank + "gain = \"5 st\"\n", FindingCode::wrong_type, 3, "not \"5 st\"", "\"50 %\""},
         {plank + "chance = 30\n", FindingCode::bad_value, 3, "`chance = 30`", "write \"30 %\""},
         {"[zone.z]\norder = 1\n", FindingCode::missing_key, 1, "no shape", "circle = "},
-        {"[zone.z]\ncircle = { x = 1, y = 2 }\n", FindingCode::missing_key, 2, "`r` is not there", "all numbers"},
+        {"[zone.z]\ncircle = { x = 1, y = 2 }\n", FindingCode::missing_key, 2, "missing key `r`", "all numbers"},
         {"[zone.z]\ncircle = { x = 1, y = 2, r = -3 }\n", FindingCode::bad_value, 2, "`r = -3`", "r takes"},
         {"[zone.z]\ncircle = { x = 1, y = 2, r = 3 }\nrectangle = { x = 1, y = 2, width = 3, height = 3 }\n",
          FindingCode::missing_key, 1, "several shapes", "give one"},
-        {binding + "action = { play = \"oak\" }\n", FindingCode::missing_key, 1, "`trigger` is not there",
-         "trigger = "},
-        {binding + "trigger = { notice = \"n\" }\n", FindingCode::missing_key, 1, "`action` is not there", "action = "},
+        {binding + "action = { play = \"oak\" }\n", FindingCode::missing_key, 1, "missing key `trigger`", "trigger = "},
+        {binding + "trigger = { notice = \"n\" }\n", FindingCode::missing_key, 1, "missing key `action`", "action = "},
         {binding + "trigger = { notice = \"n\" }\naction = []\n", FindingCode::missing_key, 3,
          "list of actions is empty", "action = "},
         {binding + "trigger = { notice = \"n\" }\naction = { play = \"oka\" }\n", FindingCode::unknown_name, 3,
@@ -142,7 +148,7 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
         {binding + "trigger = { notice = \"n\" }\naction = { play = \"oak\", stop = \"oak\" }\n",
          FindingCode::missing_key, 3, "several actions", "list"},
         {binding + "trigger = { press = \"nowhere\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_name, 2,
-         "no zone \"nowhere\"", "add it"},
+         "unknown zone \"nowhere\"", "add it"},
         {binding + "trigger = { key-down = \"T\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code, 2,
          "\"T\"", "did you mean \"KeyT\"?"},
         {binding + "trigger = { key-down = \"space\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code,
@@ -246,10 +252,10 @@ TEST_CASE("A file that cannot be used is a finding, and the rest loads", "[findi
         CHECK((by_clip[clip]->message + by_clip[clip]->fix).find(fixes) != std::string::npos);
     };
     CHECK(loaded.findings.size() == 11);
-    expect("missing", FindingCode::file_missing, "\"good.wav\" (it differs in case only)");
-    expect("extension", FindingCode::file_missing, "\"good.wav\" (it differs in its extension only)");
-    expect("text", FindingCode::file_unreadable, "is a text file, which Kiai does not read");
-    expect("nothing", FindingCode::file_empty, "no bytes at all");
+    expect("missing", FindingCode::file_missing, "\"good.wav\" (different letter case)");
+    expect("extension", FindingCode::file_missing, "\"good.wav\" (different extension)");
+    expect("text", FindingCode::file_unreadable, "is a text file, which Kiai cannot read");
+    expect("nothing", FindingCode::file_empty, "is empty");
     expect("empty", FindingCode::file_empty, "no frames");
     expect("nan", FindingCode::file_not_finite, "at frame 42");
     expect("wide", FindingCode::file_channels, "9 channels");
@@ -264,10 +270,10 @@ TEST_CASE("A clip of one frame plays", "[findings]") {
     CHECK(kiai::hear(project_of(Signal(1, 0.25f)), "tone").samples == std::vector<float>{0.25f, 0.25f});
 }
 
-TEST_CASE("A project that is not there, not readable, or of another format says so", "[findings]") {
+TEST_CASE("A project that is missing, not readable, or of another format says so", "[findings]") {
     const Folder folder;
     const std::filesystem::path nowhere = folder.path() / "nowhere";
-    CHECK(kiai::load_project(nowhere).findings.at(0).message == "there is no folder \"" + nowhere.string() + "\"");
+    CHECK(kiai::load_project(nowhere).findings.at(0).message == "missing folder \"" + nowhere.string() + "\"");
     CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::no_project);
     folder.write("kiai.toml", "format = 99\n");
     CHECK(kiai::load_project(folder.path()).findings.at(0).code == FindingCode::unknown_format);

@@ -118,7 +118,7 @@ TEST_CASE("What is no sound is called what it is, without a word of the decoder"
     const std::pair<const char*, const char*> cases[] = {{"page.mp3", "is a web page"},
                                                          {"notes.wav", "is a text file"},
                                                          {"zip.ogg", "is a ZIP archive"},
-                                                         {"noise.mp3", "no audio format"}};
+                                                         {"noise.mp3", "not in an audio format"}};
     for (const auto& [name, what] : cases) {
         const kiai::FactsOrFinding read = kiai::read_facts(folder.path() / name);
         REQUIRE_FALSE(read.facts);

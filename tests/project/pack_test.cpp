@@ -166,10 +166,10 @@ TEST_CASE("A pack that was cut short, altered or made by a later version is refu
     CHECK(with(0, 'k') == "pack-damaged: this file is not a pack\n");
     CHECK(with(8, 9) == "unknown-format: the pack has version 9\n");
     CHECK(with(20, 77) == "pack-damaged: the pack's head is damaged\n");
-    CHECK(with(70, static_cast<char>(~bytes[70])).find("is damaged in the pack") != std::string::npos);
+    CHECK(with(70, static_cast<char>(~bytes[70])).find("damaged in the pack") != std::string::npos);
     CHECK(with(bytes.size() - 5, '#') == "pack-damaged: the pack's index is damaged\n");
     folder.write("bench.kiai", bytes.substr(0, bytes.size() / 2));
-    CHECK(why_not(pack).find("were written") != std::string::npos);
+    CHECK(why_not(pack).find("bytes instead of") != std::string::npos);
     folder.write("bench.kiai", bytes.substr(0, 30));
     CHECK(why_not(pack) == "pack-damaged: the pack's head is damaged\n");
     folder.write("bench.kiai", "");

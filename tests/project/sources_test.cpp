@@ -51,7 +51,7 @@ TEST_CASE("Samples that cannot be played are a finding, and none is a warning", 
     CHECK(finding_of({48000, 3, {0, 0, 0}}).find("3 channels") != std::string::npos);
     CHECK(finding_of({0, 1, {0}}).find("a rate of 0") != std::string::npos);
     CHECK(finding_of({48000, 2, {0, 0, 0}}).find("half a frame") != std::string::npos);
-    CHECK(finding_of({48000, 1, {0, NAN}}).find("not a number, at 1") != std::string::npos);
+    CHECK(finding_of({48000, 1, {0, NAN}}).find("NaN or infinite, at 1") != std::string::npos);
     const kiai::LoadResult none = folder.load_with_findings();
     REQUIRE(none.findings.size() == 1);
     CHECK(none.findings[0].code == FindingCode::not_given);
@@ -74,7 +74,7 @@ TEST_CASE("A project is read through the app's own reader, kiai.toml and all", "
     const kiai::LoadResult empty = kiai::load_project("nowhere", {.open = files_in_memory({})});
     REQUIRE(empty.findings.size() == 1);
     CHECK(empty.findings[0].code == FindingCode::no_project);
-    CHECK(empty.findings[0].message == "the app's reader gives no kiai.toml");
+    CHECK(empty.findings[0].message == "the app's reader has no kiai.toml");
 }
 
 TEST_CASE("A reader that throws, or tells nonsense, is a file that cannot be read", "[sources]") {

@@ -41,22 +41,22 @@ TEST_CASE("A trace is read line by line, and served by time", "[trace]") {
 
 TEST_CASE("A line that is none is a finding at its line, and the rest is served", "[trace]") {
     const std::pair<const char*, const char*> lines[] = {
-        {"{\"at\": 1, \"notice\": \"n\"", "not JSON"},
-        {"[1, 2]", "not an object"},
-        {"{\"notice\": \"n\"}", "has no time"},
+        {"{\"at\": 1, \"notice\": \"n\"", "not valid JSON"},
+        {"[1, 2]", "not a JSON object"},
+        {"{\"notice\": \"n\"}", "missing time"},
         {"{\"at\": \"1\", \"notice\": \"n\"}", "`at` is not a number"},
         {"{\"at\": -1, \"notice\": \"n\"}", "out of range"},
-        {"{\"at\": 1, \"pres\": [1, 2]}", "no report that is known"},
-        {"{\"at\": 1, \"press\": [1]}", "not a place"},
+        {"{\"at\": 1, \"pres\": [1, 2]}", "no known report"},
+        {"{\"at\": 1, \"press\": [1]}", "not a position"},
         {"{\"at\": 1, \"notice\": 5}", "not a name"},
         {"{\"at\": 1, \"contact\": [\"a\"]}", "two kinds"},
         {"{\"at\": 1, \"notice\": \"n\", \"key-down\": \"Space\"}", "two reports"},
-        {"{\"trace\": 2}", "later kind"},
-        {"{\"trace\": 1, \"rate\": 7}", "cannot be rendered"},
+        {"{\"trace\": 2}", "unsupported version"},
+        {"{\"trace\": 1, \"rate\": 7}", "unsupported `rate`"},
         {"{\"trace\": 1, \"seed\": -4}", "not a whole number"},
         {"{\"frame\": 1e300, \"notice\": \"n\"}", "out of range"},
-        {"{\"at\": 1e400, \"notice\": \"n\"}", "not JSON"},
-        {"\xff\xfe{", "not JSON"},
+        {"{\"at\": 1e400, \"notice\": \"n\"}", "not valid JSON"},
+        {"\xff\xfe{", "not valid JSON"},
     };
     for (const auto& [line, says] : lines) {
         const auto loaded = trace_of("{\"at\": 0, \"notice\": \"before\"}\n" + std::string(line) +

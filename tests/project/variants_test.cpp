@@ -55,7 +55,7 @@ TEST_CASE("`use` says which variant a sound is, and may change while it plays", 
     CHECK(db(fit_sine(side(render(engine, 9600), 0), 1000, 4800, 9600).amplitude) == Approx(db(0.5) - 9).margin(0.01));
 }
 
-TEST_CASE("A variant that is not there, or that is no variant, is an error with its place", "[variants]") {
+TEST_CASE("A variant that is missing, or that is no variant, is an error with its place", "[variants]") {
     const auto [text, message, line] =
         GENERATE(table<std::string, std::string, int>({{"use = 'sofd'\n" + soft, "variant \"sofd\"", 9},
                                                        {"variant = 5\n", "not a table", 9},
@@ -80,7 +80,7 @@ TEST_CASE("Nothing in kiai.toml can name a variant, and it is asked to be bound 
 
 TEST_CASE("A clip that is renamed is renamed in variants too", "[variants][edit]") {
     const Sounds sounds(oak + other);
-    REQUIRE(kiai::rename_entry(sounds.path(), "low", "deep", kiai::EntryKind::clip).ok());
+    REQUIRE(kiai::rename_entry(sounds.path(), "low", "deep", {kiai::EntryKind::clip}).ok());
     CHECK(sounds.read("kiai.toml").find("takes = ['deep']") != std::string::npos);
     CHECK(sounds.heard("oak:other").clip == "deep");
 }

@@ -124,7 +124,7 @@ TEST_CASE("One seeded fault of each kind is seen", "[realtime]") {
         const watched::Watch watch;
         const std::lock_guard guard(lock);
     });
-    CHECK(watched::counts.locks == 2); // and let go
+    CHECK(watched::counts.locks == 2); // and release
     CHECK(watched::counts.memory == 0);
     CHECK(watched::counts.calls == 0);
     watched::forget();

@@ -86,7 +86,7 @@ TEST_CASE("Conditions are as they stand, and may be set aside; what plays nothin
     kiai::FireSettings anyway;
     anyway.anyway = true;
     CHECK(kiai::fire(project, 1, anyway).heard);
-    CHECK(kiai::fire(project, 0).why.broken()->detail == "there is no such binding");
+    CHECK(kiai::fire(project, 0).why.broken()->detail == "no such binding");
     CHECK(kiai::bindings_to(project, *kiai::read_trigger("notice m")) == std::vector<int>{2});
 }
 

@@ -91,11 +91,11 @@ TEST_CASE("why names the one link that is broken, and after its mend the sound i
          {},
          {}},
         {Link::triggered, whole, whole, "\"m\" came instead", "{\"at\": 0.1, \"notice\": \"m\"}\n", given},
-        {Link::triggered, whole, whole, "no notice came at all", "{\"at\": 0.1, \"key-down\": \"KeyT\"}\n", given},
+        {Link::triggered, whole, whole, "no notice happened", "{\"at\": 0.1, \"key-down\": \"KeyT\"}\n", given},
         {Link::triggered,
          clip + knock + gate + "[[binding]]\ntrigger = { watch = \"stock > 20\" }\naction = { play = \"knock\" }\n",
          whole,
-         "stock goes from 0 to 9",
+         "stock ranges from 0 to 9",
          {},
          {}},
         {Link::scope, clip + knock + in_scope + scoped, clip + knock + "[scope.bench]\non = true\n" + scoped,
@@ -106,7 +106,7 @@ TEST_CASE("why names the one link that is broken, and after its mend the sound i
         {Link::condition,
          clip + knock + gate + when,
          clip + knock + "[dial.stock]\nrange = [0, 9]\nstart = 3\n" + when,
-         "`stock > 0` did not hold: it was 0",
+         "`stock > 0` was false: the value was 0",
          {},
          {}},
         {Link::condition, clip + knock + bound + "chance = 0\n", whole, "chance", {}, {}},
@@ -140,7 +140,7 @@ TEST_CASE("why names the one link that is broken, and after its mend the sound i
          "sound \"knock\" has a gain",
          {},
          {}}, // the other one that it plays is heard
-        {Link::level, clip + knock + bound, whole, "turned down by",
+        {Link::level, clip + knock + bound, whole, "was lowered by",
          "{\"at\": 0, \"bus-mute\": {\"main\": true}}\n" + given, given},
         {Link::level,
          clip + gate + knock + "follow = [{ dial = \"stock\", target = \"gain\", curve = [[0, -100], [9, 0]] }]\n" +
@@ -206,10 +206,9 @@ TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent; over a
     folder.write("run.jsonl", given);
     const Ran silent = kiai_tool("why knock", folder.path());
     CHECK(silent.status == 1);
-    CHECK(silent.out.find("yes  scope\nNO   condition   `stock > 0` did not hold: it was 0, at 0.100 s\n") !=
+    CHECK(silent.out.find("yes  scope\nNO   condition   `stock > 0` was false: the value was 0, at 0.100 s\n") !=
           std::string::npos);
-    CHECK(silent.out.find("kiai.toml:6: knock is silent; change the condition, or what it looks at") !=
-          std::string::npos);
+    CHECK(silent.out.find("kiai.toml:6: knock is silent; change the condition, or the value") != std::string::npos);
     const auto json = nlohmann::json::parse(kiai_tool("why notice n --from-trace run.jsonl --json", folder.path()).out);
     CHECK(json["broken"] == "condition");
     CHECK(json["line"] == 6);
@@ -222,8 +221,8 @@ TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent; over a
     CHECK(kiai_tool("why knock --from-log nowhere.jsonl", folder.path()).err.find("[no-log]") != std::string::npos);
     folder.write("bad.jsonl", "{\"frame\": 1}\nno json\n");
     const Ran bad = kiai_tool("why knock --from-log bad.jsonl", folder.path());
-    CHECK(bad.err.find("bad.jsonl:1:1: error: this line holds no decision [log-line]") != std::string::npos);
-    CHECK(bad.err.find("bad.jsonl:2:1: error: this is no JSON [log-line]") != std::string::npos);
+    CHECK(bad.err.find("bad.jsonl:1:1: error: not a decision [log-line]") != std::string::npos);
+    CHECK(bad.err.find("bad.jsonl:2:1: error: not valid JSON [log-line]") != std::string::npos);
 }
 
 TEST_CASE("A log that is read again holds what was written", "[log]") {

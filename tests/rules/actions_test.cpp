@@ -15,7 +15,7 @@ const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = {
 
 } // namespace
 
-TEST_CASE("Toggle and restart go by what sounds", "[action]") {
+TEST_CASE("Toggle and restart go by what is playing", "[action]") {
     Bench bench(hum + binding("notice = \"t\"", "toggle = \"hum\"") + binding("notice = \"r\"", "restart = \"hum\""));
     const auto given = [&](const char* notice) {
         bench.engine.notice(notice);
@@ -45,7 +45,7 @@ TEST_CASE("A play has the action's own gain, pitch and length", "[action]") {
     CHECK(log[1].length == 4800 + 480); // and its fade-out
 }
 
-TEST_CASE("Gains of sounds and buses move what sounds, and hold for what comes", "[action][bus]") {
+TEST_CASE("Gains of sounds and buses move what is playing, and hold for what comes", "[action][bus]") {
     const Signal tone = sine(1000, 0.4, 480);
     Bench bench("[bus.low]\n[bus.deep]\ninto = \"low\"\n" + hum + "bus = \"deep\"\n" +
                     binding("notice = \"down\"", "set = { bus = \"low\" }, gain = -12, over = \"50 ms\"") +
@@ -111,7 +111,7 @@ TEST_CASE("Conditions keep a binding back, and the log says which and why", "[wh
     CHECK(log[0].outcome == Outcome::not_met);
     CHECK(log[0].rule == "stock > 0");
     CHECK(log[0].value == 0);
-    CHECK(describe(log[0]) == "notice drop: not done: stock > 0 (it is 0)");
+    CHECK(describe(log[0]) == "notice drop: ignored: condition stock > 0 is false (value 0)");
     bench.engine.set_dial("stock", 4);
     bench.engine.notice("drop", {{"speed", 1.5f}});
     CHECK(bench.decided().at(0).rule == "speed >= 2");

@@ -1,5 +1,5 @@
 // Random histories of what an app tells plays, sounds, buses and scopes, several calls to a block, against a model of
-// which plays must sound and which must stand still, written from the public headers alone.
+// which plays must sound and which must are paused, written from the public headers alone.
 #include "support/project_folder.h"
 
 #include <kiai/engine.h>
@@ -65,7 +65,7 @@ using Calls = std::vector<Call>;
 constexpr int slots = 4;
 const std::array<std::string, 3> sounds{"hum", "buzz", "drone"}, buses{"upper", "lower", "main"};
 
-// `lower` goes into `upper`. What is told to end is over within a block of 1,024 frames.
+// `lower` goes into `upper`. What is stopped is over within a block of 1,024 frames.
 const char* const project_text = R"(
 [bus.upper]
 [bus.lower]
@@ -227,7 +227,7 @@ class Model {
         end([](const Expected& one) { return one.in_room; });
         room_ = room_paused_ = false;
     }
-    /// Each sound begins again where its newest play was, unless that stands still with the room.
+    /// Each sound begins again where its newest play was, unless that is paused with the room.
     template<class Which>
     bool restart(const Which& which) {
         std::map<int, Expected> again; // by sounds

@@ -1,4 +1,4 @@
-// What goes on when the project is changed: presses, holds, scopes, timers, counts, sequences.
+// What continues when the project is changed: presses, holds, scopes, timers, counts, sequences.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -46,7 +46,7 @@ TEST_CASE("A press and a key that are held through a change are released as ever
     CHECK(bench.told() == "stopped");
 }
 
-TEST_CASE("A zone that is gone lets go of its press, a new one is pressed, a moved one is where it is now",
+TEST_CASE("A zone that is gone releases of its press, a new one is pressed, a moved one is where it is now",
           "[change]") {
     const std::string bound = binding("press = 'hopper'", "hold = 'tone'");
     Bench bench(zone + bound);
@@ -66,7 +66,7 @@ TEST_CASE("A zone that is gone lets go of its press, a new one is pressed, a mov
     CHECK(bench.told() == "changed, played tone");
 }
 
-TEST_CASE("Dials, counts, once and gaps go on through a change", "[change]") {
+TEST_CASE("Dials, counts, once and gaps continue through a change", "[change]") {
     const std::string text = "[dial.fill]\n" + binding("notice = 'a'", "play = 'tone'", "once = true") +
                              binding("notice = 'b'", "play = 'tone'", "every = 3") +
                              binding("notice = 'c'", "play = 'tone'", "when = 'fill > 0.5'");
@@ -87,7 +87,7 @@ TEST_CASE("Dials, counts, once and gaps go on through a change", "[change]") {
     CHECK(bench.told() == "changed, played tone"); // held in the range that it has now
 }
 
-TEST_CASE("Timers go on to the frame, and one with another time begins", "[change]") {
+TEST_CASE("Timers continue to the frame, and one with another time begins", "[change]") {
     const std::string every = binding("every = '10 ms'", "play = 'tone'");
     Bench bench(every + binding("after = '30 ms'", "notice = 'x'"));
     bench.decided(700);
@@ -100,7 +100,7 @@ TEST_CASE("Timers go on to the frame, and one with another time begins", "[chang
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{1700 + 960, 1700 + 1920});
 }
 
-TEST_CASE("A timer that is new in a paused scope waits until the scope goes on", "[change]") {
+TEST_CASE("A timer that is new in a paused scope waits until the scope continues", "[change]") {
     const std::string scope = "[scope.bench]\non = true\n";
     Bench bench(scope);
     bench.told(10);
@@ -113,7 +113,7 @@ TEST_CASE("A timer that is new in a paused scope waits until the scope goes on",
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{2100 + 480});
 }
 
-TEST_CASE("A sequence that is the same goes on where it is; another one is over", "[change]") {
+TEST_CASE("A sequence that is the same continues where it is; another one is over", "[change]") {
     const auto sequence = [](const char* wait) {
         return "[sequence.run]\nsteps = [{ play = 'tone' }, { wait = '" + std::string(wait) +
                "' }, { play = 'tone' }]\n";
@@ -154,7 +154,7 @@ TEST_CASE("Scopes stay on or off; one that is gone is left, a new one may be on 
     CHECK(bench.told() == "unknown-name");
 }
 
-TEST_CASE("A watch that holds goes on, and what it held ends where it is gone", "[change]") {
+TEST_CASE("A watch that holds continues, and what it held ends where it is gone", "[change]") {
     const std::string text = "[dial.fill]\n" + hum + binding("watch = 'fill > 0.8'", "hold = 'hum'");
     Bench bench(text);
     bench.engine.set_dial("fill", 0.9f);
@@ -169,7 +169,7 @@ TEST_CASE("A watch that holds goes on, and what it held ends where it is gone", 
     CHECK(bench.told() == "changed, over, stopped, played tone");
 }
 
-TEST_CASE("Touches, playheads, moved zones and muted buses go on", "[change]") {
+TEST_CASE("Touches, playheads, moved zones and muted buses continue", "[change]") {
     const std::string text = hum + zone + "[motion.paddle]\nframes = 60\nrate = 30\nmarkers = { paddle = [0, 20] }\n" +
                              binding("contact = ['marble', 'oak']", "hold = 'hum'") +
                              binding("marker = ['paddle', 'paddle']", "play = 'tone'") +

@@ -1,4 +1,4 @@
-// What has been told to end sounds on for a while, by its tail or its fade: it is still under the app's hands.
+// What has been stopped sounds on for a while, by its tail or its fade: it is still under the app's hands.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -50,7 +50,7 @@ TEST_CASE("A tail or a long fade ends with the scope that is left, in the scope'
     }
 }
 
-TEST_CASE("A tail or a fade stands still while its scope, its sound or its play is paused", "[ending]") {
+TEST_CASE("A tail or a fade is paused while its scope, its sound or its play is paused", "[ending]") {
     for (const char* sound : {"tail", "fade"})
         for (const int way : {0, 1, 2}) {
             INFO(sound << ", way " << way);

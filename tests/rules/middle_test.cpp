@@ -149,5 +149,5 @@ TEST_CASE("Why a play is silent: buses that were muted and unmuted, raised, or h
     CHECK(broken([](kiai::Engine& engine) { engine.notice("other"); }).find(own) != std::string::npos);
     CHECK(broken([](kiai::Engine& engine) {
               engine.mute_bus("music");
-          }).find("bus \"music\" was turned down by bus-mute") != std::string::npos);
+          }).find("bus \"music\" was lowered by bus-mute") != std::string::npos);
 }

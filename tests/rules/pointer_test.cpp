@@ -74,7 +74,7 @@ TEST_CASE("A press stays with its zone until its release, wherever that comes", 
     CHECK(bench.given().empty());
 }
 
-TEST_CASE("Several pointers press and let go each for itself", "[pointer]") {
+TEST_CASE("Several pointers press and release each for itself", "[pointer]") {
     Pointing bench;
     bench.engine.press({10, 10}, 0);
     bench.engine.press({20, 10}, 5);
@@ -85,7 +85,7 @@ TEST_CASE("Several pointers press and let go each for itself", "[pointer]") {
     CHECK(bench.told() == "same-state");
 }
 
-TEST_CASE("A zone of a scope is there while the scope is on; a pointer that stands still enters it", "[pointer]") {
+TEST_CASE("A zone of a scope is there while the scope is on; a pointer that is paused enters it", "[pointer]") {
     Pointing bench;
     bench.engine.pointer({50, 55});
     CHECK(bench.given() == "glass-enter back-enter");
@@ -157,7 +157,7 @@ TEST_CASE("When the input is lost all that was down ends, holds too, and release
     bench.engine.key_up("KeyT");
     bench.engine.contact_end(7);
     CHECK(bench.told().empty());
-    bench.engine.press({0, 0}); // they begin anew
+    bench.engine.press({0, 0}); // they restart
     bench.engine.key_down("KeyT");
     CHECK(bench.told() == "played hum, played hum");
 }

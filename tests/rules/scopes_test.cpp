@@ -1,4 +1,4 @@
-// Scopes, timers and sequences: what begins, stands still and ends, and when.
+// Scopes, timers and sequences: what begins, is paused and ends, and when.
 #include "support/bench.h"
 
 #include <kiai/workshop/rehearse.h>
@@ -25,7 +25,7 @@ std::vector<kiai::Frames> frames_of(Bench& bench, Outcome outcome, kiai::Frames 
 
 } // namespace
 
-TEST_CASE("Leaving a scope ends what belongs to it with its fade, and what outlives it goes on", "[scope]") {
+TEST_CASE("Leaving a scope ends what belongs to it with its fade, and what outlives it continues", "[scope]") {
     Bench bench(hum + "fade-out = \"1 s\"\n[sound.long]\ntakes = [\"tone\"]\nloop = true\noutlives = true\n" +
                     "[scope.bench]\nfade = \"100 ms\"\n" +
                     binding("key-down = \"KeyA\"", "play = \"hum\"", "scope = \"bench\"") +
@@ -54,7 +54,7 @@ TEST_CASE("Leaving a scope ends what belongs to it with its fade, and what outli
         }
     CHECK(bench.engine.looping() == 2);
     CHECK(direct.reason() == kiai::EndReason::scope_left);
-    const Signal after = side(bench.heard, 0); // once `tone` is over: three hums fade, one sound goes on
+    const Signal after = side(bench.heard, 0); // once `tone` is over: three hums fade, one sound continues
     CHECK(largest_inner_second_difference(Signal(after.begin() + 700, after.end())) <
           0.1 * 0.01713 * 4 + 1e-4); // that of four such sines
     bench.engine.play("hum", {}, "bench");
@@ -63,7 +63,7 @@ TEST_CASE("Leaving a scope ends what belongs to it with its fade, and what outli
     CHECK(bench.told() == "unknown-name");
 }
 
-TEST_CASE("What a scope pauses stands still where it is, without a click, and goes on from there", "[scope][pause]") {
+TEST_CASE("What a scope pauses is paused where it is, without a click, and continues from there", "[scope][pause]") {
     for (const double frequency : {20.0, 440.0, 9973.0}) {
         const Signal signal = sine(frequency, 0.9, 48000);
         Bench bench("[scope.bench]\non = true\n" + binding("notice = \"go\"", "play = \"tone\"", "scope = \"bench\"") +
@@ -83,13 +83,13 @@ TEST_CASE("What a scope pauses stands still where it is, without a click, and go
         more = render(bench.engine, 60000, 333);
         out.insert(out.end(), more.begin(), more.end());
         bench.engine.poll();
-        // 48,000 frames were heard, however long it stood still; the fade before is part of them.
+        // 48,000 frames were heard, however long it was paused; the fade before is part of them.
         const auto ended = with_outcome(bench.log, Outcome::ended);
         REQUIRE(ended.size() == 1);
         CHECK(ended[0].frame == 48000 + 12345 - 480);
         CHECK(with_outcome(bench.log, Outcome::scope_paused).size() == 1);
         CHECK(db(largest_second_difference(side(out, 0)) - largest_second_difference(signal)) < -80);
-        // The timer stood still as well: 100 ms of its own time.
+        // The timer was paused as well: 100 ms of its own time.
         const auto ticks = with_outcome(bench.log, Outcome::done);
         std::vector<kiai::Frames> at;
         for (const auto& tick : ticks)
@@ -200,7 +200,7 @@ TEST_CASE("A sequence whose waits are shorter than a frame does not hold up the 
     CHECK(turns < 30000); // some 21 waits make a frame
 }
 
-TEST_CASE("A sequence ends with its scope, with a stop, and where it repeats what takes no time it lets go",
+TEST_CASE("A sequence ends with its scope, with a stop, and where it repeats what takes no time it releases",
           "[sequence]") {
     Bench bench(hum +
                 "[scope.s]\non = true\n[sequence.run]\nscope = \"s\"\nsteps = [{ play = \"hum\" }, { wait = \"1 s\" "

@@ -92,7 +92,7 @@ TEST_CASE("Bodies touch once as their edges meet, and again once they were apart
     bench.engine.body_gone(7);
     bench.engine.body(0, "marble", {0, 0}, 1);
     CHECK(bench.told() == "bad-number");
-    bench.engine.body(7, "marble", {0, 84}, 8); // comes anew
+    bench.engine.body(7, "marble", {0, 84}, 8); // comes again
     CHECK(bench.told() == "played hum");
 }
 

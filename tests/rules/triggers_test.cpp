@@ -110,7 +110,7 @@ TEST_CASE("A circle's rim is inside, a rectangle is inside at left and top, outs
     }
 }
 
-TEST_CASE("A press that is reported every frame plays once, until it is let go", "[press]") {
+TEST_CASE("A press that is reported every frame plays once, until it is released", "[press]") {
     Pressing bench;
     int played = 0, repeats = 0;
     for (int frame = 0; frame < 60; ++frame) {

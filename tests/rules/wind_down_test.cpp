@@ -1,4 +1,4 @@
-// What would go on for ever, and what only waits, when a run comes to its end.
+// What would continue for ever, and what only waits, when a run ends.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -77,7 +77,7 @@ TEST_CASE("A loop that a sequence begins after the tail is faded out too", "[win
     CHECK(rehearsal.endless == std::vector<std::string>{"hum"});
 }
 
-TEST_CASE("A loop that is not the reason why a rehearsal goes on is not called endless", "[wind]") {
+TEST_CASE("A loop that is not the reason why a rehearsal continues is not called endless", "[wind]") {
     const auto rehearsal =
         rehearsed("[sound.hum]\ntakes = ['tone']\nloop = true\n[sound.long]\ntakes = ['tone']\n"
                   "loop = { count = 200 }\n" +

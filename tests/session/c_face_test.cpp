@@ -130,7 +130,7 @@ TEST_CASE("Decisions reach C as lines, through a sink or one by one", "[c]") {
     CHECK(kiai_next_decision(c, few, sizeof few) == 0);
 }
 
-TEST_CASE("A project that is not there is a finding in C, and another may be taken", "[c]") {
+TEST_CASE("A project that is missing is a finding in C, and another may be taken", "[c]") {
     const Folder folder;
     const Held held(kiai_open_silent((folder.path() / "none").string().c_str(), 44100, 1), &kiai_close);
     REQUIRE(held);
@@ -138,7 +138,7 @@ TEST_CASE("A project that is not there is a finding in C, and another may be tak
     REQUIRE(kiai_findings(held.get()) == 1);
     const std::size_t length = kiai_finding(held.get(), 0, line, sizeof line);
     CHECK(length == std::strlen(line));
-    CHECK(std::string(line).find("there is no folder") != std::string::npos);
+    CHECK(std::string(line).find("missing folder") != std::string::npos);
     CHECK(kiai_finding(held.get(), 1, line, sizeof line) == 0);
     CHECK(kiai_reload(held.get(), (folder.path() / "none").string().c_str()) == KIAI_HAS_ERRORS);
     CHECK(kiai_reload(held.get(), demo().string().c_str()) == KIAI_OK);

@@ -53,7 +53,7 @@ TEST_CASE("What is decided again and again is written once a second, and counted
     CHECK(unknown[1].starts_with("  1.000 s  … 59 more like: play: "));
     CHECK(unknown[2].starts_with("  1.000 s  play: "));
     CHECK(unknown[3].find("… 59 more like: ") != std::string::npos);
-    CHECK(with("notice gone: nothing is bound to it").size() == 4);
+    CHECK(with("notice gone: ignored: no binding").size() == 4);
     const auto played = with("notice go: played tone #");
     REQUIRE(played.size() == 11); // ten of them, and how many more
     CHECK(played[10].starts_with("  1.000 s  … 50 more like: "));

@@ -69,7 +69,7 @@ TEST_CASE("Files that change are loaded, a broken edit is told once, and the las
         CHECK(engine.project().fingerprint() != first.fingerprint());
         engine.play("quiet");
         render(engine, 1000);
-        CHECK(engine.sounding() == 2); // what sounded goes on
+        CHECK(engine.sounding() == 2); // what sounded continues
 
         folder.toml(clip + "[sound.quiet]\ntakes = ['tome']\n");
         const Heard::One broken = heard.at(2);

@@ -1,4 +1,4 @@
-// Clips that are loaded with the parts of the app's life that need them, and let go with them.
+// Clips that are loaded with the parts of the app's life that need them, and release with them.
 #include "support/project_folder.h"
 #include "support/signal.h"
 
@@ -77,7 +77,7 @@ TEST_CASE("The clips of a scope are loaded when it is asked for, and a sound of 
     CHECK(with_outcome(log, kiai::Outcome::played).size() == 1);
 
     log.clear();
-    engine.set_project(bench.with({"bench"}, all)); // it is let go, and what sounds goes on with its samples
+    engine.set_project(bench.with({"bench"}, all)); // it is released, and what is playing continues with its samples
     const Signal heard = side(render(engine, 48000), 0);
     CHECK(heard.back() == Approx(0.2));
     engine.play("knock");

@@ -28,7 +28,7 @@ double rms(const Signal& signal, std::size_t from, std::size_t to);
 double peak(const Signal& signal);
 double db(double linear);
 
-/// Where `part` of `length` samples stands in a recording, to within -80 dBFS, or -1.
+/// Where `part` of `length` samples is in a recording, to within -80 dBFS, or -1.
 std::ptrdiff_t find_part(const Signal& whole, const float* part, std::size_t length);
 
 /// A sine of that frequency fitted by least squares over [from, to): its amplitude, and the rms of what is left.

@@ -1,4 +1,5 @@
-// Everything at once: threads that report and do all that there is, against a project that has all that there is.
+// Everything at once: threads that report and do everything that there is, against a project that has everything that
+// there is.
 #pragma once
 
 #include <kiai/engine.h>

@@ -51,7 +51,7 @@ TEST_CASE("Every command has help with an example, and help is no error", "[tool
         const Ran help = kiai_tool(command + " --help");
         INFO(command);
         CHECK(help.status == 0);
-        CHECK(has(help.out, "Example:\n  kiai " + command));
+        CHECK(has(help.out, "\n  kiai " + command));
     }
 }
 
@@ -63,7 +63,7 @@ TEST_CASE("Wrong use is status 2, with the reason", "[tool]") {
         CHECK(wrong.status == 2);
         CHECK_FALSE((wrong.err + wrong.out).empty());
     }
-    CHECK(has(kiai_tool("rename a b --kind layer").err, "clip,sound,zone,bus,dial,scope,motion,sequence"));
+    CHECK(has(kiai_tool("rename a b --kind layer").err, "clip, sound, zone, bus, dial, scope, motion, sequence"));
     const Ran no_terminal = kiai_tool("hear " + quoted(demo()) + " oak");
     CHECK(no_terminal.status == 2);
     CHECK(has(no_terminal.err, "--out"));
@@ -88,8 +88,9 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
     const Ran warned = kiai_tool("check", folder.path());
     INFO(warned.out);
     CHECK(warned.status == 0);
-    CHECK(has(warned.out,
-              "kiai.toml:7:9: warning: sound \"oak\": the series has no \"oak-2\" [series-gap]; register it"));
+    CHECK(has(
+        warned.out,
+        "kiai.toml:7:9: warning: sound \"oak\": the series has no \"oak-2\" [series-gap]; register the missing file"));
     CHECK(has(warned.out, "bench: 0 errors, 1 warning, 1 note"));
     CHECK_FALSE(has(warned.out, "\x1b")); // no colour where there is no terminal
     CHECK(kiai_tool("check --strict", folder.path()).status == 1);
@@ -103,8 +104,8 @@ TEST_CASE("check: one line each, with place, reason and mend, status 1 for error
     CHECK(findings[0]["code"] == "unknown-name");
     CHECK(findings[0]["severity"] == "error");
     CHECK(findings[0]["line"] == 4);
-    CHECK(kiai_tool("check nowhere-at-all").status == 1);
-    CHECK(has(kiai_tool("check nowhere-at-all").out, "there is no folder \""));
+    CHECK(kiai_tool("check nowhere-at-all").status == 2);
+    CHECK(has(kiai_tool("check nowhere-at-all").err, "no project at \"nowhere-at-all\""));
 }
 
 TEST_CASE("list: tables for people, named entries for programs", "[tool]") {
@@ -203,7 +204,7 @@ TEST_CASE("rehearse: what cannot be read or written is said, with status 1", "[t
     out.write("bad.jsonl", "{\"at\": 0, \"play\": \"oak\"}\nrubbish\n");
     const Ran partly = kiai_tool("rehearse " + quoted(demo()) + " bad.jsonl --out a.wav", out.path());
     CHECK(partly.status == 1);
-    CHECK(has(partly.err, "bad.jsonl:2: error: it is not JSON"));
+    CHECK(has(partly.err, "bad.jsonl:2: error: not valid JSON"));
     CHECK(std::filesystem::exists(out.path() / "a.wav")); // the rest was rehearsed
 }
 
@@ -232,7 +233,7 @@ TEST_CASE("hear: each play with what was picked, nine takes in nine plays", "[to
     CHECK(clip.status == 0);
     CHECK(has(clip.out, "played hopper-open"));
     const Ran endless = kiai_tool("hear " + quoted(demo()) + " lift --out lift.wav", out.path());
-    CHECK(has(endless.out, "ended: stopped"));
+    CHECK(has(endless.out, ": stopped, peak"));
     const Ran unknown = kiai_tool("hear " + quoted(demo()) + " oka --out x.wav", out.path());
     CHECK(unknown.status == 1);
     CHECK(has(unknown.err, "did you mean \"oak\"?"));
@@ -268,8 +269,8 @@ TEST_CASE("zones: from front to back, who takes a press, and the picture", "[too
     const Ran told =
         kiai_tool("zones " + quoted(demo()) + " " + quoted(demo() / "run.jsonl") + " --picture z.png", out.path());
     CHECK(told.status == 0);
-    for (const char* part : {"3  lamp", "press 452 548: lamp takes it", "press 300 545: tray takes it",
-                             "press 720 560: no zone is there", "press 380 300: brass-box takes it"}) {
+    for (const char* part : {"3  lamp", "press 452 548: zone lamp", "press 300 545: zone tray",
+                             "press 720 560: no zone", "press 380 300: zone brass-box"}) {
         INFO(told.out);
         CHECK(has(told.out, part));
     }
@@ -281,7 +282,7 @@ TEST_CASE("zones: from front to back, who takes a press, and the picture", "[too
         "[zone.under]\ncircle = { x = 5, y = 5, r = 4 }\n[zone.over]\nrectangle = { x = 0, y = 0, "
         "width = 10, height = 10 }\norder = 1\n[zone.beside]\ncircle = { x = 9, y = 9, r = 4 }\n");
     CHECK(has(kiai_tool("check", hidden.path()).out,
-              "warning: zone \"under\": \"over\" in front of it takes every press [covered-zone]"));
+              "warning: zone \"under\": \"over\" in front receives every press [covered-zone]"));
     CHECK_FALSE(has(kiai_tool("check", hidden.path()).out, "zone \"beside\": \"over\""));
     CHECK(has(kiai_tool("zones", hidden.path()).out, "covered"));
 }
@@ -292,7 +293,7 @@ TEST_CASE("trace: told, cut, joined, and held beside a project", "[tool]") {
     const Ran told = kiai_tool("trace " + run, out.path());
     CHECK(told.status == 0);
     for (const char* part : {"29.98 s", "seed 7", "playhead", "contact", "marble+oak"}) CHECK(has(told.out, part));
-    CHECK(kiai_tool("trace " + run + " --from 15 --to 17 --out crowd.jsonl", out.path()).status == 0);
+    CHECK(kiai_tool("trace " + run + " --start 15 --end 17 --out crowd.jsonl", out.path()).status == 0);
     const json part = json::parse(kiai_tool("trace crowd.jsonl --json", out.path()).out);
     CHECK(part["kinds"]["contact"]["times"] == 50);
     CHECK(part["seconds"].get<double>() < 3);

@@ -15,7 +15,7 @@ namespace {
 using Outcome = AddedFile::Outcome;
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     AddOptions options;
     std::string into = "clips";
     bool clips_only = false, json = false;
@@ -57,23 +57,12 @@ void print_series(const AddedSeries& series) {
 }
 
 Status run(Arguments arguments) {
-    std::vector<std::string>& words = arguments.words;
-    const auto folder = take_project(words, words.size());
-    if (words.empty()) {
-        say_error("nothing to add was named; give audio files or folders: kiai add oak-1.wav brass/");
-        return wrong_use;
-    }
-    std::error_code error;
-    if (!std::filesystem::exists(folder / "kiai.toml", error)) {
-        say_error("neither this folder nor a folder above has a kiai.toml; name the project's folder first, or make a "
-                  "project: kiai new NAME");
-        return failed;
-    }
+    const auto folder = take_project(arguments.words);
     AddOptions& options = arguments.options;
     options.into = arguments.into;
     options.make_sounds = !arguments.clips_only;
     options.progress = progress_line("files read");
-    const AddResult added = add_files(folder, {words.begin(), words.end()}, options);
+    const AddResult added = add_files(folder, {arguments.words.begin(), arguments.words.end()}, options);
     const bool good = say_findings(added.findings);
     if (arguments.json) {
         std::cout << print_document(add_document, added);
@@ -123,28 +112,28 @@ const Document add_document{"add", "The outcome of `kiai add --json`", 1,
 void add_add(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
     AddOptions& options = arguments->options;
-    Command command = commands.add("add", "Register audio files: single ones, patterns, whole folders",
-                                   "kiai add marble-run recordings/ --author \"A. Turner\" --licence CC0-1.0");
-    command.explain(
-        "Names are made from file names: letters without marks, in lower case, everything else than a-z 0-9 "
-        "becomes \"-\",\n"
-        "a number at the end loses its leading zeros: \"Oak Plank_01.wav\" becomes oak-plank-1. A number "
-        "right after a\n"
-        "letter is set off where there are several such: oak1, oak2 become oak-1, oak-2. A name that is "
-        "only a number, or\n"
-        "taken, gets the folder's name before it.");
-    command.option("what", arguments->words, "The project's folder, then files, folders, patterns such as \"*.wav\"")
-        .required();
-    command.option("--name", options.name, "The clip's name, for one file; default: made from the file's name");
-    command.option("--into", arguments->into, "Where copies go, in the project; default: clips");
-    command.flag("--in-place", options.in_place, "Name files where they lie, instead of copying them");
+    Command command = commands.add(Group::project, "add", "Register audio files as clips");
+    command.project(arguments->words,
+                    {{"FILE…", "Audio files, folders, or patterns such as \"*.wav\"", Completes::file, {}}});
+    command.option("--name", options.name, "NAME",
+                   "Name of the clip, for one file (default: made from the file's name)");
+    command.option("--into", arguments->into, "FOLDER", "Folder of the project that receives the copies")
+        .shows_default();
+    command.flag("--in-place", options.in_place, "Register files at their present paths, without a copy");
     command.flag("--clips-only", arguments->clips_only, "Make no sound of a numbered series");
-    command.flag("--dry-run", options.dry_run, "Tell what would be done, and do nothing");
-    command.option("--author", options.author, "Who made them");
-    command.option("--licence", options.licence, "How they may be used: an SPDX identifier such as CC-BY-4.0");
-    command.option("--source", options.source, "Where they are from");
-    command.option("--note", options.note, "Anything else worth keeping");
-    command.flag("--json", arguments->json, "Print the outcome as JSON");
+    command.option("--author", options.author, "NAME", "Who made the files");
+    command.option("--licence,--license", options.licence, "SPDX", "Licence of the files, such as CC-BY-4.0");
+    command.option("--source", options.source, "TEXT", "Where the files are from");
+    command.option("--note", options.note, "TEXT", "A note for the credits");
+    add_dry_run(command, options.dry_run);
+    add_json(command, arguments->json);
+    command.explain("Names are made from file names. Letters lose their marks and become lower case. Everything other "
+                    "than a-z and 0-9 becomes \"-\". A number at the end loses its leading zeros: \"Oak Plank_01.wav\" "
+                    "becomes oak-plank-1. If several files differ in a number after a letter, as in oak1 and oak2, "
+                    "they become oak-1 and oak-2. A name that is only a number, or taken, starts with the name of its "
+                    "folder.");
+    command.fails_if("a file was refused");
+    command.example("kiai add marble-run recordings/ --author \"A. Turner\" --licence CC0-1.0");
     command.runs([arguments] { return run(*arguments); });
 }
 

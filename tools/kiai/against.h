@@ -13,7 +13,7 @@ namespace kiai::tool {
 struct Against {
     Rehearsal before;
     Differences found;
-    std::vector<std::string> entries; ///< of the project that are otherwise
+    std::vector<std::string> entries; ///< of the project that differ
 };
 
 /// `other`: a log, or the folder of another state of the project, with which the trace is rehearsed too; nothing, and

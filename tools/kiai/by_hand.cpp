@@ -7,11 +7,17 @@
 namespace kiai::tool {
 
 void add_by_hand(Command& command, ByHand& by_hand) {
-    command.flag("--ignore-conditions", by_hand.settings.anyway, "Set conditions aside; else they are as at the start");
-    command.option("--strength", by_hand.settings.strength, "Of contacts").shows_default().at_least(0.0);
-    command.option("--place", by_hand.settings.place, "Of contacts, left to right").shows_default().in_range(-1.0, 1.0);
-    command.option("--value", by_hand.values, "A value of the notice: NAME=NUMBER");
-    command.option("--seed", by_hand.settings.seed, "Seed of all chance").shows_default();
+    command.flag("--ignore-conditions", by_hand.settings.anyway,
+                 "Ignore `when`, `once`, `every`, `chance` and `gap` (default: evaluate them in the initial state)");
+    command.option("--strength", by_hand.settings.strength, "NUMBER", "Strength of a contact")
+        .shows_default()
+        .at_least(0.0);
+    command.option("--place", by_hand.settings.place, "NUMBER", "Place of a contact, from left to right")
+        .shows_default()
+        .in_range(-1.0, 1.0);
+    command.option("--value", by_hand.values, "NAME=NUMBER", "Set a value of a notice (script event); may be repeated")
+        .repeatable();
+    add_seed(command, by_hand.settings.seed);
 }
 
 bool take_values(ByHand& by_hand) {
@@ -25,7 +31,7 @@ std::vector<int> bindings_named(const Project& project, const ByHand& by_hand, S
     const std::string text = joined(by_hand.words);
     const auto trigger = read_trigger(text);
     if (!trigger) {
-        say_error(fmt::format("\"{}\" is no trigger; write press hopper, press 118 82, key-down KeyT, contact marble "
+        say_error(fmt::format("unknown trigger \"{}\"; write press hopper, press 118 82, key-down KeyT, contact marble "
                               "oak, notice run-complete …",
                               text));
         status = wrong_use;

@@ -11,7 +11,7 @@
 namespace kiai::tool {
 
 struct ByHand {
-    std::vector<std::string> words;  ///< the project, then the trigger
+    Operands words;                  ///< the project, then the trigger
     std::vector<std::string> values; ///< of a notice: `speed=2.5`
     FireSettings settings;
 };

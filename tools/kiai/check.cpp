@@ -1,4 +1,4 @@
-// kiai check: all findings about a project at once, and mending what is certain.
+// kiai check: all findings about a project at once; applies the fixes that are certain.
 #include "command.h"
 #include "documents.h"
 #include "keys_out.h"
@@ -16,7 +16,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     CheckOptions options;
     bool json = false, strict = false, fix = false, accepted = false, no_outside = false, codes = false;
     std::string keys;
@@ -48,7 +48,7 @@ void print(const CheckResult& checked, bool with_accepted) {
     std::cout << fmt::format("{}: {}, {}, {}{}\n", checked.name.empty() ? "project" : checked.name, of(Severity::error),
                              of(Severity::warning), of(Severity::note),
                              accepted > 0 ? fmt::format(", {} accepted", accepted) : "");
-    if (replacement) std::cout << "some are beyond doubt: kiai check --fix\n";
+    if (replacement) std::cout << "some can be fixed automatically: kiai check --fix\n";
 }
 
 struct Codes {
@@ -97,10 +97,10 @@ Status run(Arguments arguments) {
         print_codes(arguments.json);
         return done;
     }
-    const auto folder = take_project(arguments.words, 0);
+    const auto folder = take_project(arguments.words);
     CheckOptions& options = arguments.options;
     options.outside = !arguments.no_outside;
-    options.progress = progress_line("files looked at");
+    options.progress = progress_line("files checked");
     if (arguments.fix) {
         const EditResult edited = fix_project(folder, options);
         if (!edited.ok() || !arguments.json) {
@@ -119,7 +119,7 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-static void describe_members(Shape<Finding>& shape) {
+void describe_members(Shape<Finding>& shape) {
     static const auto text_or_nothing = [](const std::string& text) {
         return text.empty() ? std::nullopt : std::optional(text);
     };
@@ -166,26 +166,27 @@ const Document codes_document{"finding-codes", "The kinds of findings, of `kiai 
 
 void add_check(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command =
-        commands.add("check", "Find what is wrong or doubtful about a project", "kiai check marble-run --strict");
-    command.option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
-        .expects(0, 1);
-    command.flag("--json", arguments->json, "Print the findings as JSON");
-    command.flag("--strict", arguments->strict, "Take warnings for errors");
-    command.flag("--fix", arguments->fix, "Apply the fixes that are certain: a case, a moved file, a renamed key");
-    command.flag("--accepted", arguments->accepted, "Print what the project accepts too");
-    command.flag("--list", arguments->codes, "Print every kind of finding there is");
-    command
-        .option(
-            "--schema", arguments->keys,
-            "Print every key of kiai.toml (project) or of files of expectations, every field of the log, or of what a "
-            "command prints with --json; with --json as a JSON schema")
-        .one_of(schema_names())
-        .expects(1);
+    Command command = commands.add(Group::project, "check", "Find problems in a project and its audio files");
+    command.project(arguments->words);
+    command.flag("--strict", arguments->strict, "Treat warnings as errors");
+    command.flag("--fix", arguments->fix, "Apply the fixes that are certain: letter case, moved files, renamed keys");
+    add_dry_run(command, arguments->options.dry_run);
+    command.flag("--accepted", arguments->accepted, "Print accepted findings too");
+    command.flag("--no-outside", arguments->no_outside, "Report files outside of the project's folder as errors");
+    command.flag("--verify", arguments->options.verify, "Hash every file, instead of trusting its size and time");
     command.flag("--keep-facts", arguments->options.keep_facts,
-                 "Keep what was measured in .kiai-facts.json, so that a moved file is found by its content");
-    command.flag("--verify", arguments->options.verify, "Hash every file, instead of believing size and time");
-    command.flag("--no-outside", arguments->no_outside, "Allow no file outside of the project");
+                 "Keep measurements in .kiai-facts.json, which also finds a moved file by its content");
+    command.flag("--list", arguments->codes, "List every kind of finding");
+    command
+        .option("--schema", arguments->keys, "NAME",
+                "Print the keys of kiai.toml (project) or of expectations, the fields of the log, or a document of "
+                "--json; with --json as a JSON schema")
+        .one_of(schema_names());
+    add_json(command, arguments->json);
+    command.explain("`kiai explain CODE` explains a finding.");
+    command.fails_if("the project has an error, or with --strict a warning");
+    command.example("kiai check marble-run --strict");
+    command.example("kiai check marble-run --fix --dry-run");
     command.runs([arguments] { return run(*arguments); });
 }
 

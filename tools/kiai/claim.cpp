@@ -17,7 +17,7 @@ bool& force() noexcept {
 }
 
 void add_force(Command& command) {
-    command.flag("--force", force(), "Replace a file that Kiai did not make");
+    command.flag("-f,--force", force(), "Replace an existing file that Kiai did not write");
 }
 
 namespace {

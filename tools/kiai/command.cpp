@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <charconv>
 #include <chrono>
 #include <cmath>
@@ -15,29 +16,116 @@ namespace kiai::tool {
 
 namespace fs = std::filesystem;
 
-fs::path take_project(std::vector<std::string>& words, std::size_t most_others) {
+namespace {
+
+bool holds_project(const fs::path& folder) {
     std::error_code error;
-    const auto holds_project = [&](const fs::path& folder) { return fs::is_regular_file(folder / "kiai.toml", error); };
-    const bool named = !words.empty();
-    const fs::path first = named ? words.front() : "";
-    const bool is_file = first.filename() == "kiai.toml" && fs::is_regular_file(first, error);
-    if (named && (is_file || words.size() > most_others || holds_project(first))) {
-        words.erase(words.begin());
-        if (!is_file) return first;
-        return first.has_parent_path() ? first.parent_path() : ".";
-    }
+    return fs::is_regular_file(folder / "kiai.toml", error);
+}
+
+/// The folder that a word names as a project: with a kiai.toml in it, or that file itself.
+std::optional<fs::path> project_at(const fs::path& word) {
+    std::error_code error;
+    if (word.filename() == "kiai.toml" && fs::is_regular_file(word, error))
+        return word.has_parent_path() ? word.parent_path() : ".";
+    return holds_project(word) ? std::optional(word) : std::nullopt;
+}
+
+/// The current folder, or the nearest above it that has a kiai.toml.
+std::optional<fs::path> nearest_project() {
+    std::error_code error;
     const fs::path here = fs::current_path(error);
     for (fs::path folder = here; !folder.empty(); folder = folder.parent_path()) {
         if (holds_project(folder)) return fs::relative(folder, here, error);
         if (folder == folder.parent_path()) break;
     }
-    const bool is_folder = fs::is_directory(first, error);
-    if (named && (is_folder || !fs::exists(first, error)))
+    return std::nullopt;
+}
+
+[[noreturn]] void refuse_project(const std::string& word) {
+    std::error_code error;
+    throw WrongUse(fs::is_directory(word, error)
+                       ? fmt::format("the folder \"{0}\" has no kiai.toml; make a project: kiai new {0}/sound", word)
+                       : fmt::format("no project at \"{0}\"; make a project: kiai new {0}", word));
+}
+
+std::size_t most_operands(const CommandText& command) {
+    for (const OperandText& operand : command.operands)
+        if (operand.name.find("…") != std::string::npos) return std::string::npos;
+    return command.operands.size();
+}
+
+/// Whether a word can be an operand of the command, although it is the name of a folder without a project.
+bool fits(const CommandText& command, const std::string& word) {
+    if (command.operands.empty()) return false;
+    const OperandText& first = command.operands.front();
+    return first.completes != Completes::nothing ||
+           std::find(first.choices.begin(), first.choices.end(), word) != first.choices.end();
+}
+
+} // namespace
+
+void take_operands(const Operands& words) {
+    const CommandText& command = *words.command;
+    for (std::size_t i = words.size(); i < command.operands.size(); ++i)
+        if (command.operands[i].name.front() != '[')
+            throw WrongUse(fmt::format("missing {}; usage: {}", command.operands[i].name, usage_of(command)));
+    if (words.size() > most_operands(command))
         throw WrongUse(
-            fmt::format("{}\"{}\" has no kiai.toml, and neither this folder nor a folder above has one; name "
-                        "the project's folder first, or make a project: kiai new {}",
-                        is_folder ? "folder " : "", words.front(), is_folder ? "NAME" : words.front()));
-    return ".";
+            fmt::format("unexpected argument \"{}\"; usage: {}", words[most_operands(command)], usage_of(command)));
+}
+
+std::optional<fs::path> take_optional_project(Operands& words) {
+    std::optional<fs::path> project;
+    if (words.project) {
+        project = project_at(*words.project);
+        if (!project) refuse_project(*words.project);
+    } else if (!words.empty() && (project = project_at(words.front()))) {
+        words.erase(words.begin());
+    }
+    std::error_code error;
+    if (!project && words.size() > most_operands(*words.command) &&
+        (fs::is_directory(words.front(), error) || !fs::exists(words.front(), error)))
+        refuse_project(words.front());
+    take_operands(words);
+    return project;
+}
+
+fs::path take_project(Operands& words) {
+    const CommandText& command = *words.command;
+    std::error_code error;
+    if (!words.empty() && !words.project && !project_at(words.front()) && fs::is_directory(words.front(), error) &&
+        !fits(command, words.front()))
+        refuse_project(words.front());
+    if (const auto project = take_optional_project(words)) return *project;
+    if (const auto project = nearest_project()) return *project;
+    if (!words.empty() && fs::is_regular_file(words.front(), error)) return "."; // the command says what is missing
+    if (!words.empty() && fs::is_directory(words.front(), error)) refuse_project(words.front());
+    throw WrongUse(fmt::format("no project: neither this folder nor a folder above has a kiai.toml; name the project "
+                               "first, or make one: kiai new {}",
+                               words.empty() || fs::exists(words.front(), error) ? "NAME" : words.front()));
+}
+
+Option add_json(Command& command, bool& into) {
+    return command.flag("--json", into, "Print the result, and errors, as JSON");
+}
+
+void add_dry_run(Command& command, bool& into) {
+    command.flag("-n,--dry-run", into, "Print the changes, and write nothing");
+}
+
+void add_seed(Command& command, std::uint64_t& into) {
+    command.option("--seed", into, "NUMBER", "Seed of all random choices").shows_default();
+}
+
+void add_cut(Command& command, double& start, double& end, const std::string& what) {
+    constexpr double day = 24 * 3600;
+    command.time("--start", start, 0, day, "Start " + what);
+    command.time("--end", end, 0, day, "End " + what);
+}
+
+void check_cut(double start, double end) {
+    if (end > 0 && end <= start) throw WrongUse("--end is not after --start; give a later time");
 }
 
 LoadResult load_or_say(const fs::path& folder) {
@@ -49,8 +137,10 @@ LoadResult load_or_say(const fs::path& folder) {
 bool say_findings(const std::vector<Finding>& findings, bool warnings) {
     for (const Finding& finding : findings)
         if (finding.severity == Severity::error ||
-            (warnings && finding.severity == Severity::warning && finding.accepted.empty()))
+            (warnings && finding.severity == Severity::warning && finding.accepted.empty())) {
+            said().findings.push_back(finding);
             std::cerr << finding << '\n';
+        }
     return count(findings, Severity::error) == 0;
 }
 
@@ -72,7 +162,13 @@ Status say_edit(const EditResult& edited) {
     return done;
 }
 
+Said& said() noexcept {
+    static Said all;
+    return all;
+}
+
 void say_error(const std::string& line) {
+    said().messages.push_back(line);
     std::cerr << "kiai: " << line << '\n';
 }
 
@@ -117,7 +213,7 @@ bool take_values(const std::vector<std::string>& words, const char* option, std:
                    *to = word.data() + word.size();
         const bool number = from != to && std::from_chars(from, to, value).ptr == to;
         if (!number || at == 0 || !std::isfinite(value)) {
-            say_error(fmt::format("{} {} is not a name and a number; write {} speed=2.5", option, word, option));
+            say_error(fmt::format("{} {} is not NAME=NUMBER; write {} speed=2.5", option, word, option));
             return false;
         }
         into[word.substr(0, at)] = value;

@@ -9,7 +9,7 @@
 #include <filesystem>
 #include <functional>
 #include <map>
-#include <stdexcept>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -34,17 +34,26 @@ void add_rehearse(Commands& commands);
 void add_pack(Commands& commands);
 void add_names(Commands& commands);
 void add_demo(Commands& commands);
+void add_explain(Commands& commands);
+void add_help(Commands& commands);
 
-/// Thrown by a command whose arguments make no sense together; the text says what to write instead.
-struct WrongUse : std::runtime_error {
-    using std::runtime_error::runtime_error;
-};
+/// Returns the folder of the project, and takes it off the words: what -C names; the first word, if it is a folder with
+/// a kiai.toml or that file itself; else the current folder or the nearest above with a kiai.toml. Throws WrongUse if
+/// there is no project, or if too few or too many words are left.
+std::filesystem::path take_project(Operands& words);
+/// The same for a command that also works without a project.
+std::optional<std::filesystem::path> take_optional_project(Operands& words);
+/// Throws WrongUse if the words are too few or too many.
+void take_operands(const Operands& words);
 
-/// Takes the project's folder off the front of `words`: the first word, if it is a folder with a kiai.toml, that
-/// kiai.toml itself, or one word more than the command has use for; otherwise returns the current folder or the nearest
-/// above it that has a kiai.toml. Throws WrongUse if no folder has one, and the first word is a folder or names
-/// nothing.
-std::filesystem::path take_project(std::vector<std::string>& words, std::size_t most_others);
+/// Options that several commands have.
+Option add_json(Command& command, bool& into);
+void add_dry_run(Command& command, bool& into);
+void add_seed(Command& command, std::uint64_t& into);
+/// `--start` and `--end`.
+void add_cut(Command& command, double& start, double& end, const std::string& what);
+/// Throws WrongUse if the end is not after the start.
+void check_cut(double start, double end);
 
 /// The project, if it can be played; findings of the severities that matter go to standard error.
 LoadResult load_or_say(const std::filesystem::path& folder);
@@ -56,8 +65,15 @@ bool say_findings(const std::vector<Finding>& findings, bool warnings = true);
 /// What an edit changed, line by line, and its remarks, to standard output; its findings to standard error.
 Status say_edit(const EditResult& edited);
 
-/// One line on standard error, with the tool's name.
+/// Prints a line on standard error, with the tool's name.
 void say_error(const std::string& line);
+
+/// What was printed on standard error, for --json.
+struct Said {
+    std::vector<std::string> messages;
+    std::vector<Finding> findings;
+};
+Said& said() noexcept;
 
 /// True where colour and progress are wanted on standard output: a terminal, and no NO_COLOR.
 bool colourful();

@@ -15,13 +15,13 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     std::string out;
     bool markdown = false, json = false;
 };
 
 Status run(Arguments arguments) {
-    const Credits credits = gather_credits(take_project(arguments.words, 0));
+    const Credits credits = gather_credits(take_project(arguments.words));
     const bool good = say_findings(credits.findings, false);
     const std::string text = arguments.json       ? print_document(credits_document, credits)
                              : arguments.markdown ? credits_as_markdown(credits)
@@ -68,14 +68,15 @@ const Document credits_document{"credits", "The authors and licences of `kiai cr
 
 void add_credits(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("credits", "List who made the clips, by author and licence",
-                                   "kiai credits marble-run --markdown --out CREDITS.md");
-    command.option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
-        .expects(0, 1);
-    command.option("--out", arguments->out, "Write them to a file");
-    const Option markdown = command.flag("--markdown", arguments->markdown, "As Markdown");
-    command.flag("--json", arguments->json, "As JSON").excludes(markdown);
+    Command command = commands.add(Group::project, "credits", "List clips by author and licence");
+    command.project(arguments->words);
+    command.option("-o,--out", arguments->out, "FILE", "Write the list to a file: .txt, .md, .json")
+        .completes(Completes::file);
     add_force(command);
+    const Option markdown = command.flag("--markdown", arguments->markdown, "Print Markdown");
+    add_json(command, arguments->json).excludes(markdown);
+    command.fails_if("a clip has no author or no licence");
+    command.example("kiai credits marble-run --markdown --out CREDITS.md");
     command.runs([arguments] { return run(*arguments); });
 }
 

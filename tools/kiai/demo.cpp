@@ -67,10 +67,14 @@ Status run(const Arguments& arguments) {
 
 void add_demo(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("demo", "Rehearse the marble run that comes with Kiai", "kiai demo --out demo");
-    command.option("--out", arguments->out, "Folder for the sound, the log and the picture").shows_default();
+    Command command = commands.add(Group::help, "demo", "Rehearse the marble run, the example project");
+    command.option("-o,--out", arguments->out, "FOLDER", "Folder for the sound, the log and the picture")
+        .shows_default()
+        .completes(Completes::folder);
     add_force(command);
-    command.flag("--json", arguments->json, "Print the summary as JSON");
+    add_json(command, arguments->json);
+    command.fails_if("the demo could not be rehearsed");
+    command.example("kiai demo --out demo");
     command.runs([arguments] { return run(*arguments); });
 }
 

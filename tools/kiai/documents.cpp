@@ -4,9 +4,9 @@ namespace kiai::tool {
 
 const std::vector<Document>& documents() {
     static const std::vector<Document> all{
-        add_document,      check_document, codes_document,    credits_document, edit_document, even_document,
-        fire_document,     hear_document,  list_document,     new_document,     pack_document, show_document,
-        rehearse_document, trace_document, simulate_document, why_document,     zones_document};
+        add_document,  check_document,    codes_document, credits_document,  edit_document, error_document,
+        even_document, fire_document,     hear_document,  list_document,     new_document,  pack_document,
+        show_document, rehearse_document, trace_document, simulate_document, why_document,  zones_document};
     return all;
 }
 
@@ -24,7 +24,25 @@ Json schema_of(const Document& document) {
     return schema;
 }
 
+static bool printed = false;
+
+bool document_was_printed() noexcept {
+    return printed;
+}
+
+void describe_members(Shape<ErrorReport>& shape) {
+    shape.has("status", "The exit status.", [](const ErrorReport& error) { return static_cast<int>(error.status); })
+        .has("messages", "What was printed on standard error, a line each.",
+             [](const ErrorReport& error) { return error.said.messages; })
+        .has("findings", "The findings that were printed on standard error.",
+             [](const ErrorReport& error) { return error.said.findings; });
+}
+
+const Document error_document{"error", "What a command with `--json` prints if it fails before its own document", 1,
+                              [] { return shape_of<ErrorReport>().schema(); }};
+
 std::string print_document(const Document& document, const Json& body) {
+    printed = true;
     Json all = Json::object({{document.name, document.version}});
     for (const auto& [name, value] : body.members()) all[name] = value;
     return all.print();

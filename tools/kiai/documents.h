@@ -1,6 +1,7 @@
 // The JSON documents that commands print with --json: their names, versions and schemas.
 #pragma once
 
+#include "command.h"
 #include "shape.h"
 
 #include <string>
@@ -17,9 +18,9 @@ struct Document {
     Json (*body)(); ///< the schema of its other members
 };
 
-extern const Document add_document, check_document, codes_document, credits_document, edit_document, even_document,
-    fire_document, hear_document, list_document, new_document, pack_document, rehearse_document, show_document,
-    simulate_document, trace_document, why_document, zones_document;
+extern const Document add_document, check_document, codes_document, credits_document, edit_document, error_document,
+    even_document, fire_document, hear_document, list_document, new_document, pack_document, rehearse_document,
+    show_document, simulate_document, trace_document, why_document, zones_document;
 
 /// All of them, by name.
 const std::vector<Document>& documents();
@@ -29,6 +30,18 @@ Json schema_of(const Document& document);
 
 /// Returns `body`, whose shape is the document's, with the document's name before it, as text.
 std::string print_document(const Document& document, const Json& body);
+
+/// True if a document was printed: there is one at most.
+bool document_was_printed() noexcept;
+
+/// What a command with --json prints if it fails before its document.
+struct ErrorReport {
+    Status status = failed;
+    Said said;
+};
+
+void describe_members(Shape<Finding>& shape);
+void describe_members(Shape<ErrorReport>& shape);
 
 template<class T>
 std::string print_document(const Document& document, const T& value) {

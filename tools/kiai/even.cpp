@@ -1,4 +1,4 @@
-// kiai even: gains that bring takes to each other, or a sound to a loudness.
+// kiai even: gains that match takes, or set the loudness of a sound.
 #include "command.h"
 #include "documents.h"
 #include "table.h"
@@ -15,32 +15,28 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     EvenSettings settings;
-    bool json = false;
+    bool dry_run = false, json = false;
 };
 
 void print(const EvenResult& result, bool written) {
     Table table({"", "name", "LUFS", "gain", written ? "now" : "proposed"});
     for (const GainProposal& one : result.gains)
         table.add({one.kind, one.name, fmt::format("{:.1f}", one.loudness), fmt::format("{:+.1f} dB", one.before),
-                   one.after == one.before ? "as it is" : fmt::format("{:+.1f} dB", one.after)});
+                   one.after == one.before ? "unchanged" : fmt::format("{:+.1f} dB", one.after)});
     table.print();
     const auto changed = static_cast<std::size_t>(std::count_if(
         result.gains.begin(), result.gains.end(), [](const GainProposal& one) { return one.after != one.before; }));
     if (changed == 0)
-        std::cout << "nothing is to be done\n";
+        std::cout << "no changes needed\n";
     else if (!written)
-        std::cout << fmt::format("{} proposed; --write puts {} into kiai.toml\n", counted(changed, "gain"),
-                                 changed == 1 ? "it" : "them");
+        std::cout << fmt::format("{} proposed, nothing written\n", counted(changed, "gain"));
 }
 
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, 1);
-    if (arguments.words.empty()) {
-        say_error("no sound is named; name one: kiai even PROJECT NAME");
-        return wrong_use;
-    }
+    const auto folder = take_project(arguments.words);
+    arguments.settings.write = !arguments.dry_run;
     const EvenResult result = even_sound(folder, arguments.words.front(), arguments.settings);
     if (!say_findings(result.edited.findings)) return failed;
     if (arguments.json) {
@@ -70,13 +66,16 @@ const Document even_document{"even", "The gains of `kiai even --json`", 1,
 
 void add_even(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("even", "Bring the takes of a sound to each other, or a sound to a loudness",
-                                   "kiai even marble-run oak --write");
-    command.option("what", arguments->words, "The project's folder, then the name of a sound").expects(1, 2).required();
-    command.option("--to", arguments->settings.target, "Bring the whole sound to this, in LUFS, by its own gain")
-        .in_range(-70.0, 0.0);
-    command.flag("--write", arguments->settings.write, "Write the gains into kiai.toml");
-    command.flag("--json", arguments->json, "Print the gains as JSON");
+    Command command = commands.add(Group::files, "even", "Match the loudness of a sound's takes");
+    command.project(arguments->words, {{"SOUND", "The name of the sound", {}, {}}});
+    command.option("--loudness", arguments->settings.target, "LUFS", "Set the loudness of the sound instead")
+        .in_range(-70.0, 0.0, "LUFS");
+    add_dry_run(command, arguments->dry_run);
+    add_json(command, arguments->json);
+    command.explain("Writes the gains into kiai.toml, and prints the changed lines.");
+    command.fails_if("the gains were not written");
+    command.example("kiai even marble-run oak --dry-run");
+    command.example("kiai even marble-run oak --loudness -23");
     command.runs([arguments] { return run(*arguments); });
 }
 

@@ -65,7 +65,7 @@ auto of_broken(Get get) {
 
 Status run(Arguments arguments) {
     ByHand& by_hand = arguments.by_hand;
-    const auto folder = take_project(by_hand.words, std::string::npos);
+    const auto folder = take_project(by_hand.words);
     if (const Status status = claim_output(arguments.trace, {".jsonl"}, trace_mark); status != done) return status;
     const LoadResult loaded = load_or_say(folder);
     by_hand.settings.listen = Seconds(arguments.listen);
@@ -129,18 +129,22 @@ const Document fire_document{"fire", "The bindings of `kiai fire --json`", 1,
 
 void add_fire(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("fire", "Make triggers happen by hand: all bindings, or those of one trigger",
-                                   "kiai fire marble-run\n  kiai fire marble-run contact marble oak --strength 0.3");
-    command.option("what", arguments->by_hand.words,
-                   "The project's folder; then a trigger (press hopper, press 118 82); without one, each binding once");
-    command.option("--binding", arguments->bindings, "Fire the n-th binding of kiai.toml");
+    Command command = commands.add(Group::runs, "fire", "Fire every binding once, or those of one trigger");
+    command.project(
+        arguments->by_hand.words,
+        {{"[TRIGGER…]", "press hopper, press 118 82, contact marble oak … (default: every binding)", {}, {}}});
+    command.option("--binding", arguments->bindings, "NUMBER", "Fire the binding with this number; may be repeated")
+        .repeatable()
+        .at_least(1);
     add_by_hand(command, arguments->by_hand);
-    command.option("--listen", arguments->listen, "Seconds after the trigger in which something is to be heard")
-        .shows_default()
-        .in_range(0.1, 3600.0);
-    command.option("--out", arguments->trace, "Write what was reported as a trace, to rehearse it: JSON Lines");
+    command.time("--listen", arguments->listen, 0.1, 3600, "Wait for a sound for this time after the trigger");
+    command.option("-o,--out", arguments->trace, "FILE", "Write the reports as a trace: .jsonl")
+        .completes(Completes::file);
     add_force(command);
-    command.flag("--json", arguments->json, "Print the list as JSON");
+    add_json(command, arguments->json);
+    command.fails_if("a binding that plays something was not heard");
+    command.example("kiai fire marble-run");
+    command.example("kiai fire marble-run contact marble oak --strength 0.3");
     command.runs([arguments] { return run(*arguments); });
 }
 

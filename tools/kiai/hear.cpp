@@ -18,7 +18,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     HearSettings settings;
     Outputs outputs;
     std::string beside;
@@ -50,28 +50,35 @@ HeardPlays plays_of(const Rehearsal& rehearsal) {
     return heard;
 }
 
-/// What was asked for and is not there; false where something is.
+/// Reports what cannot be heard; true if everything can.
 bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
+    const std::string no_layer =
+        fmt::format("the sound has no layer {}; `kiai show` lists its layers", settings.options.layer);
     bool heard = false;
     for (const Decision& decision : rehearsal.decisions) {
-        if (decision.outcome == Outcome::unknown_name || decision.outcome == Outcome::unknown_value ||
-            decision.outcome == Outcome::out_of_range) {
-            if (settings.options.layer > 0 && decision.trigger == ReportKind::play &&
-                decision.outcome == Outcome::out_of_range) {
-                say_error(fmt::format("there is no layer {}; kiai show tells how many layers there are",
-                                      settings.options.layer));
-                return false;
-            }
-            say_error(describe_outcome(decision) +
-                      (decision.outcome == Outcome::out_of_range ? fmt::format(" ({})", decision.on) : ""));
-            if (decision.outcome != Outcome::out_of_range) return false;
-        }
+        const std::string near =
+            decision.nearest.empty() ? std::string() : fmt::format("; did you mean \"{}\"?", decision.nearest);
         heard = heard || !decision.layers.empty();
+        if (decision.outcome == Outcome::unknown_name) {
+            say_error(decision.excluded ? fmt::format("\"{}\" has an error in kiai.toml; run kiai check", decision.on)
+                                        : fmt::format("unknown {} \"{}\"{}",
+                                                      decision.trigger == ReportKind::dial ? "dial" : "sound or clip",
+                                                      decision.on, near));
+            return false;
+        }
+        if (decision.outcome == Outcome::unknown_value) {
+            say_error(fmt::format("no follow of {} has a value \"{}\"{}", decision.sound, decision.on, near));
+            return false;
+        }
+        if (decision.outcome != Outcome::out_of_range) continue;
+        if (settings.options.layer > 0 && decision.trigger == ReportKind::play) {
+            say_error(no_layer);
+            return false;
+        }
+        say_error(fmt::format("{} was clamped to its range", decision.on));
     }
-    if (heard || settings.options.layer == 0) return true;
-    say_error(
-        fmt::format("nothing is heard of layer {}; kiai show tells how many layers there are", settings.options.layer));
-    return false;
+    if (!heard && settings.options.layer > 0) say_error(no_layer);
+    return heard || settings.options.layer == 0;
 }
 
 Status run(Arguments arguments) {
@@ -79,14 +86,13 @@ Status run(Arguments arguments) {
         print_devices();
         return done;
     }
-    const auto folder = take_project(arguments.words, 1);
+    const auto folder = take_project(arguments.words);
     if (arguments.words.empty()) {
-        say_error("no sound is named; name one: kiai hear PROJECT NAME");
-        return wrong_use;
+        throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
     }
     const bool to_file = !arguments.outputs.sound.empty();
     if (!to_file && isatty(STDOUT_FILENO) != 1) {
-        say_error("there is no terminal to hear from; write a file with --out FILE.wav");
+        say_error("standard output is not a terminal; write a file with --out FILE.wav");
         return wrong_use;
     }
     if (const Status status = claim_output(arguments.outputs.sound, {".wav"}, sound_mark); status != done)
@@ -161,31 +167,35 @@ const Document hear_document{"hear", "The plays of `kiai hear --json`", 1,
 
 void add_hear(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("hear", "Play one sound by itself, several times",
-                                   "kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
-    command.option("what", arguments->words, "The project's folder, then the name of a sound or a clip").expects(0, 2);
-    command.option("--times", arguments->settings.times, "How often").shows_default().in_range(1, 10000);
-    command.option("--seed", arguments->settings.seed, "Seed of all chance").shows_default();
-    command.option("--layer", arguments->settings.options.layer, "Only this layer, from 1").in_range(1, 1000);
-    command.option("--compare", arguments->beside, "Then this sound, as loud as the first, to compare them");
-    command.option("--strength", arguments->settings.options.strength, "Strength of the trigger, from 0")
+    Command command = commands.add(Group::files, "hear", "Play a sound or a clip, on the device or to a file");
+    command.project(arguments->words, {{"[NAME]", "The name of the sound or clip", {}, {}}});
+    command.option("--times", arguments->settings.times, "COUNT", "How often to play it")
+        .shows_default()
+        .in_range(1, 10000);
+    command.time("--gap", arguments->gap, 0, 60, "Silence between plays");
+    command.time("--loop", arguments->loop, 0, 3600, "Fade out an endless sound after this time");
+    command.option("--layer", arguments->settings.options.layer, "NUMBER", "Play only this layer").in_range(1, 1000);
+    command.option("--compare", arguments->beside, "NAME", "Play this sound after it, both at the same loudness");
+    command.option("--strength", arguments->settings.options.strength, "NUMBER", "Strength of the trigger")
         .shows_default()
         .at_least(0.0);
-    command.option("--place", arguments->settings.options.place, "Place of the trigger, -1 to 1")
+    command.option("--place", arguments->settings.options.place, "NUMBER", "Place of the trigger, from left to right")
         .shows_default()
         .in_range(-1.0, 1.0);
-    command.option("--dial", arguments->dials, "A dial and its value, as fill=0.8").repeatable();
-    command.option("--value", arguments->values, "A value of each play, as speed=2.5").repeatable();
-    command.option("--gap", arguments->gap, "Seconds of silence between two plays").shows_default().in_range(0.0, 60.0);
-    command.option("--loop", arguments->loop, "Seconds after which a sound without an end fades out")
-        .shows_default()
-        .in_range(0.0, 3600.0);
-    command.option("--device", arguments->speaker.device, "An output other than the default: its name, or a part");
-    command.flag("--devices", arguments->devices, "Print the outputs that there are");
+    command.option("--dial", arguments->dials, "NAME=NUMBER", "Set a dial (parameter); may be repeated").repeatable();
+    command.option("--value", arguments->values, "NAME=NUMBER", "Set a value of each play; may be repeated")
+        .repeatable();
+    add_seed(command, arguments->settings.seed);
+    command.option("--device", arguments->speaker.device, "NAME", "Output device: its name or a part of it");
+    command.flag("--devices", arguments->devices, "List the output devices");
     add_sound_output(command, arguments->outputs);
+    command.option("--picture", arguments->outputs.picture, "FILE", "Write a picture of the plays: .png")
+        .completes(Completes::file);
     add_force(command);
-    command.option("--picture", arguments->outputs.picture, "Write a picture of the plays, one below the other: PNG");
-    command.flag("--json", arguments->json, "Print the plays as JSON");
+    add_json(command, arguments->json);
+    command.fails_if("nothing was heard");
+    command.example("kiai hear marble-run oak --times 9 --gap \"250 ms\"");
+    command.example("kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
     command.runs([arguments] { return run(*arguments); });
 }
 

@@ -169,13 +169,13 @@ std::string what_it_takes(const Key& key) {
     case Takes::word:
         return "`\"" + fmt::format("{}", fmt::join(words_of(key), "\"` `\"")) + "\"`";
     case Takes::spread:
-        return fmt::format("one number, plus or minus, or a pair, from-to; {}", range);
+        return fmt::format("a number (plus or minus), or minimum and maximum; {}", range);
     case Takes::timing: {
         const std::string word = words_of(key).empty() ? "" : "`\"" + words_of(key).front() + "\"`, or ";
-        return fmt::format("{}one time, or a pair, shortest and longest; at most {:g} s", word, key.high);
+        return fmt::format("{}a time, or minimum and maximum; at most {:g} s", word, key.high);
     }
     case Takes::times:
-        return fmt::format("one time, from nothing up to it, or a pair, from-to; at most {:g} s", key.high);
+        return fmt::format("a time (from 0 to it), or minimum and maximum; at most {:g} s", key.high);
     case Takes::names:
         return "clips";
     case Takes::points:
@@ -191,11 +191,11 @@ std::string what_it_takes(const Key& key) {
     case Takes::loop:
         return "true, or a table";
     case Takes::actions:
-        return "a table, or a list of them";
+        return "a table, or a list of tables";
     case Takes::lists:
-        return "a list of lists of tables";
+        return "lists of tables";
     case Takes::places:
-        return "names, each with a number or a list of them";
+        return "names, each with a number or a list of numbers";
     case Takes::target:
         return *key.section ? "a name, or a table" : "a name, or true";
     }
@@ -221,7 +221,7 @@ void write_members(std::ostream& out, const Json& object, const std::string& pat
 } // namespace
 
 void write_reference(std::ostream& out, const Document& document) {
-    out << "| member | type | what |\n|---|---|---|\n";
+    out << "| member | type | description |\n|---|---|---|\n";
     write_members(out, schema_of(document), "");
 }
 
@@ -239,7 +239,7 @@ void write_reference(std::ostream& out, const Keys& keys) {
     for (const std::string& section : sections(keys)) {
         const std::string heading = section_heading(section);
         out << "\n## " << (heading.empty() ? fmt::format("`{}`", section) : fmt::format("`{}`", heading)) << "\n\n"
-            << "| key | takes | without it | what for |\n|---|---|---|---|\n";
+            << "| key | type | default | description |\n|---|---|---|---|\n";
         for (const Key& key : keys)
             if (key.parent == section)
                 out << fmt::format("| `{}` | {} | {} | {} |\n", key.name, what_it_takes(key), key.default_value,
@@ -269,7 +269,12 @@ void write_log_schema(std::ostream& out) {
 }
 
 void write_log_reference(std::ostream& out) {
-    out << "| field | type | decisions | what |\n|---|---|---|---|\n";
+    out << "| decision | meaning |\n|---|---|\n";
+    for (int number = 0; number <= static_cast<int>(Outcome::last); ++number) {
+        const auto outcome = static_cast<Outcome>(number);
+        out << fmt::format("| `{}` | {} |\n", to_string(outcome), explain(outcome));
+    }
+    out << "\n| field | type | decisions | description |\n|---|---|---|---|\n";
     for (const LogField& field : log_fields())
         out << fmt::format("| `{}` | {} | {} | {} |\n", field.path, field.type, *field.of ? field.of : "all",
                            field.description);

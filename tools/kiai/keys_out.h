@@ -1,4 +1,4 @@
-// The table of keys for editors and for people.
+// The tables of keys and fields, for editors and for people.
 #pragma once
 
 #include <kiai/keys.h>
@@ -12,14 +12,14 @@ namespace kiai::tool {
 using Keys = std::vector<Key>;
 struct Document;
 
-/// A JSON schema (draft 2020-12) of a file with these keys; the first of them stands at its top.
+/// Writes a JSON schema (draft 2020-12) of a file with these keys; the first key is at its top level.
 void write_schema(std::ostream& out, const Keys& keys, const std::string& title);
-/// One table of keys per section, in Markdown.
+/// Writes a table of keys for each section, in Markdown.
 void write_reference(std::ostream& out, const Keys& keys);
-/// The members of a document as a table, in Markdown.
+/// Writes the members of a document as a table, in Markdown.
 void write_reference(std::ostream& out, const Document& document);
 
-/// The fields of the log: as a JSON schema of one line, and as a table.
+/// Write a JSON schema of a line of the log; its decisions and fields as tables, in Markdown.
 void write_log_schema(std::ostream& out);
 void write_log_reference(std::ostream& out);
 

@@ -2,6 +2,7 @@
 #include "command.h"
 #include "documents.h"
 #include "table.h"
+#include "usage.h"
 
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/rehearse.h>
@@ -26,7 +27,7 @@ const std::vector<std::string> states{"used",    "unused",   "unbound", "variant
                                       "pending", "left-out", "unknown", "never-fired"};
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     CatalogueFilter filter;
     std::string log;
     bool json = false;
@@ -79,7 +80,7 @@ Json details_of(const CatalogueEntry& entry) {
 bool read_log(const std::string& path, CatalogueFilter& filter) {
     std::ifstream log(path);
     if (!log) {
-        say_error(path + ": cannot be read; give a log that `kiai rehearse --log` wrote");
+        say_error(path + ": cannot be read; name a log of `kiai rehearse --log`");
         return false;
     }
     filter.fired = bindings_in_log(log);
@@ -87,20 +88,13 @@ bool read_log(const std::string& path, CatalogueFilter& filter) {
 }
 
 Status run(Arguments arguments) {
-    // `list clips` names no project, `list marble-run` no kind: a word is a kind where it is one, unless a project of
-    // that name is there.
-    std::vector<std::string>& words = arguments.words;
-    const auto is_kind = [&](const std::string& word) {
-        return std::find(kinds.begin(), kinds.end(), word) != kinds.end();
-    };
-    const auto folder = take_project(words, words.size() == 1 && !is_kind(words.front()) ? 0 : 1);
-    if (!words.empty() && !is_kind(words.front())) {
-        say_error(fmt::format("\"{}\" cannot be listed; one of: {}", words.front(), fmt::join(kinds, ", ")));
-        return wrong_use;
-    }
+    const auto folder = take_project(arguments.words);
+    const std::vector<std::string>& words = arguments.words;
+    if (!words.empty() && std::find(kinds.begin(), kinds.end(), words.front()) == kinds.end())
+        throw WrongUse(not_one_of("kiai list", words.front(), kinds));
     if (!arguments.log.empty() && !read_log(arguments.log, arguments.filter)) return failed;
     if (arguments.filter.state == "never-fired" && arguments.log.empty()) {
-        say_error("which bindings fired is read from a log; name one: --from-log log.jsonl");
+        say_error("--state never-fired needs a log: --from-log log.jsonl");
         return wrong_use;
     }
     const std::string kind = words.empty() ? "" : words.front();
@@ -120,7 +114,7 @@ Status run(Arguments arguments) {
     }
     const bool is_there = std::none_of(all.findings.begin(), all.findings.end(),
                                        [](const Finding& finding) { return finding.code == FindingCode::no_project; });
-    if (first && is_there) std::cout << "nothing of that kind\n";
+    if (first && is_there) std::cout << "no such entries\n";
     return good ? done : failed;
 }
 
@@ -152,19 +146,18 @@ const Document list_document{"list", "The entries of `kiai list --json`", 1,
 
 void add_list(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("list", "List and search what a project holds",
-                                   "kiai list marble-run clips --find oak --state unused");
-    command
-        .option(
-            "what", arguments->words,
-            fmt::format("The project's folder, then one of: {}; default: all of this project", fmt::join(kinds, ", ")))
-        .expects(0, 2);
-    command.option("--find", arguments->filter.word, "Only what has this word in its name, file, action or licence");
-    command.option("--folder", arguments->filter.folder, "Only clips whose files lie in this folder of the project");
-    command.option("--state", arguments->filter.state, fmt::format("Only: {}", fmt::join(states, ", ")))
-        .one_of(states, false);
-    command.option("--from-log", arguments->log, "A log of a run, to tell which bindings never fired");
-    command.flag("--json", arguments->json, "Print the entries as JSON");
+    Command command = commands.add(Group::project, "list", "List and search the entries of a project");
+    command.project(arguments->words, {{"[KIND]", "What to list (default: everything)", {}, kinds}});
+    command.option("--find", arguments->filter.word, "WORD",
+                   "Only entries with this word in a name, file, action or licence");
+    command.option("--folder", arguments->filter.folder, "FOLDER", "Only clips in this folder of the project")
+        .completes(Completes::folder);
+    command.option("--state", arguments->filter.state, "STATE", "Only entries in this state").one_of(states);
+    command.option("--from-log", arguments->log, "FILE", "Read from this log which bindings never fired")
+        .completes(Completes::file);
+    add_json(command, arguments->json);
+    command.fails_if("the project has an error");
+    command.example("kiai list marble-run clips --find oak --state unused");
     command.runs([arguments] { return run(*arguments); });
 }
 

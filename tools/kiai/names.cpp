@@ -15,7 +15,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     std::string out, space = "names";
 };
 
@@ -28,7 +28,7 @@ bool holds(const std::string& path, const std::string& text) {
 }
 
 Status run(Arguments arguments) {
-    const NamesHeader header = names_header(take_project(arguments.words, 0), arguments.space);
+    const NamesHeader header = names_header(take_project(arguments.words), arguments.space);
     if (!say_findings(header.findings, false)) return failed;
     if (arguments.out.empty()) {
         std::cout << header.text;
@@ -54,14 +54,15 @@ Status run(Arguments arguments) {
 
 void add_names(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command =
-        commands.add("names", "Make a C++ header with the names of a project, so that a wrong one does not compile",
-                     "kiai names marble-run --out names.h");
-    command.option("project", arguments->words, "Folder that holds kiai.toml; default: this one or the nearest above")
-        .expects(0, 1);
-    command.option("--out", arguments->out, "Write the header to a file; it is left alone where nothing has changed");
-    command.option("--namespace", arguments->space, "The C++ namespace of the constants").shows_default();
+    Command command = commands.add(Group::shipping, "names", "Make a C++ header with the names of a project");
+    command.project(arguments->words);
+    command.option("-o,--out", arguments->out, "FILE", "Write the header to a file: .h, .hpp, .hh, .hxx")
+        .completes(Completes::file);
+    command.option("--namespace", arguments->space, "NAME", "C++ namespace of the constants").shows_default();
     add_force(command);
+    command.explain("With the header, a wrong name does not compile. An unchanged header is not written again.");
+    command.fails_if("the project has an error");
+    command.example("kiai names marble-run --out names.h");
     command.runs([arguments] { return run(*arguments); });
 }
 

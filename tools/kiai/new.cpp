@@ -6,6 +6,7 @@
 
 #include <fmt/format.h>
 
+#include <filesystem>
 #include <iostream>
 #include <memory>
 
@@ -13,11 +14,23 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
+    Operands words;
     std::string folder;
-    bool json = false;
+    bool dry_run = false, json = false;
 };
 
-Status run(const Arguments& arguments) {
+Status run(Arguments arguments) {
+    take_operands(arguments.words);
+    arguments.folder = arguments.words.front();
+    if (arguments.dry_run) {
+        std::error_code error;
+        if (std::filesystem::exists(std::filesystem::path(arguments.folder) / "kiai.toml", error)) {
+            say_error(arguments.folder + " has a kiai.toml already; choose another folder, or `kiai add` to this one");
+            return failed;
+        }
+        std::cout << fmt::format("would write {}/kiai.toml and three clips\n", arguments.folder);
+        return done;
+    }
     if (const std::string error = new_project(arguments.folder); !error.empty()) {
         say_error(error + "; choose another folder, or `kiai add` to this one");
         return failed;
@@ -45,9 +58,13 @@ const Document new_document{"new", "The project of `kiai new --json`", 1,
 
 void add_new(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("new", "Start a project that can be heard at once", "kiai new my-game/sound");
-    command.option("folder", arguments->folder, "Where: a folder that has no kiai.toml yet").required();
-    command.flag("--json", arguments->json, "Print what was made as JSON");
+    Command command = commands.add(Group::project, "new", "Make a project that plays a first sound");
+    command.operands(arguments->words,
+                     {{"FOLDER", "A folder without a kiai.toml; made if missing", Completes::folder, {}}});
+    add_dry_run(command, arguments->dry_run);
+    add_json(command, arguments->json);
+    command.fails_if("the project was not made");
+    command.example("kiai new my-game/sound");
     command.runs([arguments] { return run(*arguments); });
 }
 

@@ -58,8 +58,8 @@ std::string range(double from, double to, const char* unit) {
 } // namespace
 
 void add_sound_output(Command& command, Outputs& outputs) {
-    command.option("--out", outputs.sound, "Write the sound: WAV, stereo");
-    command.option("--bits", outputs.bits, "Of the sound: 32 (float), 24 or 16 (dithered)")
+    command.option("-o,--out", outputs.sound, "FILE", "Write the sound: .wav, stereo").completes(Completes::file);
+    command.option("--bits", outputs.bits, "BITS", "Sample format of the sound; 32 is float, 16 is dithered")
         .shows_default()
         .one_of({"16", "24", "32"});
 }

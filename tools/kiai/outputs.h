@@ -16,7 +16,7 @@ struct Outputs {
     double from = 0, to = 0;         ///< of sound and picture, in seconds; to 0: to the end
 };
 
-/// The options `--out` and `--bits`.
+/// Declares `--out` and `--bits`.
 void add_sound_output(Command& command, Outputs& outputs);
 
 /// Each writes what is wanted, and says where; false where it could not be written, which it says.

@@ -15,7 +15,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     PackSettings settings;
     std::string out;
     bool wav = false, flac = false, ogg = false, list = false, json = false;
@@ -38,10 +38,7 @@ void print_clips(const PackResult& result) {
 }
 
 Status list(const Arguments& arguments) {
-    if (arguments.words.size() != 1) {
-        say_error("no pack is named; name one: kiai pack --list marble-run.kiai");
-        return wrong_use;
-    }
+    if (arguments.words.size() != 1) throw WrongUse("--list takes one pack: kiai pack --list marble-run.kiai");
     const PackResult result = list_pack(arguments.words.front());
     const bool good = say_findings(result.findings);
     if (arguments.json)
@@ -53,7 +50,8 @@ Status list(const Arguments& arguments) {
 
 Status run(Arguments arguments) {
     if (arguments.list) return list(arguments);
-    const auto folder = take_project(arguments.words, 0);
+    const auto folder = take_project(arguments.words);
+    if (!arguments.words.empty()) throw WrongUse(fmt::format("\"{}\" has no kiai.toml", arguments.words.front()));
     if (arguments.out.empty()) arguments.out = std::filesystem::absolute(folder).lexically_normal().filename().string();
     PackSettings& settings = arguments.settings;
     settings.out = arguments.out;
@@ -71,7 +69,7 @@ Status run(Arguments arguments) {
         std::cout << fmt::format("{}: {} from {}; the clips' files have {}\n", settings.out.string(),
                                  size(result.bytes), counted(result.clips.size(), "file"), size(result.source_bytes));
         if (!result.left_out.empty())
-            std::cout << fmt::format("left out, since nothing uses {}: {}\n",
+            std::cout << fmt::format("left out, because nothing uses {}: {}\n",
                                      result.left_out.size() == 1 ? "it" : "them", joined(result.left_out, ", "));
     }
     if (good) return done;
@@ -104,24 +102,25 @@ const Document pack_document{"pack", "The files in a pack, of `kiai pack --json`
 
 void add_pack(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("pack", "Make one file of a project, to ship with an app",
-                                   "kiai pack marble-run --out marble-run.kiai");
-    command
-        .option("project", arguments->words,
-                "Folder that holds kiai.toml; default: this one or the nearest above; with --list: a pack")
-        .expects(0, 1);
-    command.option("--out", arguments->out, "The pack; default: the folder's name with .kiai");
+    Command command = commands.add(Group::shipping, "pack", "Make one file of a project, to ship with an app");
+    command.project(arguments->words, {{"[PACK]", "With --list: the pack to list", Completes::file, {}}});
+    command.option("-o,--out", arguments->out, "FILE", "The pack: .kiai (default: the name of the folder)")
+        .completes(Completes::file);
     const Option wav = command.flag("--wav", arguments->wav, "Pack all clips as samples, which load fastest");
     const Option flac = command.flag("--flac", arguments->flac, "Pack all clips as FLAC").excludes(wav);
     command.flag("--ogg", arguments->ogg, "Pack all clips as Ogg Vorbis").excludes(wav).excludes(flac);
-    command.option("--quality", arguments->settings.quality, "Quality of Ogg Vorbis").in_range(0, 1).shows_default();
-    command.flag("--list", arguments->list, "List what a pack holds, and check all its bytes");
-    command.flag("--json", arguments->json, "Print JSON");
-    command.explain(
-        "A pack holds what a run needs: the entries of kiai.toml without credits, and the clips that a sound "
-        "or a binding uses. A clip's key `pack` says how that one is packed. kiai::open takes a pack where it "
-        "takes a folder.");
+    command.option("--quality", arguments->settings.quality, "NUMBER", "Quality of Ogg Vorbis")
+        .in_range(0, 1)
+        .shows_default();
+    command.flag("--list", arguments->list, "List the content of a pack, and verify its bytes");
     add_force(command);
+    add_json(command, arguments->json);
+    command.explain("A pack contains the entries of kiai.toml without credits, and the clips that a sound or a binding "
+                    "uses. The key `pack` of a clip overrides --wav, --flac and --ogg. kiai::open() accepts a pack "
+                    "in place of a folder.");
+    command.fails_if("the project has an error, or the pack is damaged");
+    command.example("kiai pack marble-run --out marble-run.kiai");
+    command.example("kiai pack --list marble-run.kiai");
     command.runs([arguments] { return run(*arguments); });
 }
 

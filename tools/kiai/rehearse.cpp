@@ -17,7 +17,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     Outputs outputs;
     std::optional<std::uint64_t> seed;
     double tail = 2;
@@ -39,21 +39,14 @@ bool draw(const Rehearsal& now, const std::optional<Against>& against, const Arg
 }
 
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, 1);
-    if (arguments.words.empty()) {
-        say_error("no trace is given; name a file of JSON Lines: kiai rehearse PROJECT TRACE");
-        return wrong_use;
-    }
+    const auto folder = take_project(arguments.words);
     if (const Status status = claim_output(arguments.outputs.sound, {".wav"}, sound_mark); status != done)
         return status;
     if (const Status status = claim_output(arguments.outputs.log, {".jsonl", ".json"}, log_mark); status != done)
         return status;
     if (const Status status = claim_output(arguments.outputs.picture, {".png"}, picture_mark); status != done)
         return status;
-    if (arguments.outputs.to > 0 && arguments.outputs.to <= arguments.outputs.from) {
-        say_error("--to lies before --from; give a later time");
-        return wrong_use;
-    }
+    check_cut(arguments.outputs.from, arguments.outputs.to);
     const LoadResult loaded = load_or_say(folder);
     const LoadedTrace trace = load_trace(arguments.words.front());
     for (const Finding& finding : trace.findings) std::cerr << finding << '\n';
@@ -97,27 +90,30 @@ Status run(Arguments arguments) {
 
 void add_rehearse(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command =
-        commands.add("rehearse", "Run a trace through a project: a sound file, a decision log, a picture",
-                     "kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
-    command.option("what", arguments->words, "The project's folder, then the trace").expects(1, 2).required();
+    Command command = commands.add(Group::runs, "rehearse", "Replay a trace without a device (offline render)");
+    command.project(arguments->words, {{"TRACE", "The trace: JSON Lines", Completes::file, {}}});
     add_sound_output(command, arguments->outputs);
+    command.option("--log", arguments->outputs.log, "FILE", "Write the decisions: .jsonl").completes(Completes::file);
+    command.option("--picture", arguments->outputs.picture, "FILE", "Write a picture of the run: .png")
+        .completes(Completes::file);
+    add_cut(command, arguments->outputs.from, arguments->outputs.to, "of the sound and the picture");
+    command.option("--seed", arguments->seed, "NUMBER", "Seed of all random choices (default: the trace's, or 1)");
+    command.time("--tail", arguments->tail, 0, 3600, "Play endless sounds for this time after the last report");
+    command.option("--expect", arguments->expect, "FILE", "Check the run against an expectations file")
+        .completes(Completes::file);
+    command.option("--failures", arguments->pieces, "FOLDER", "Draw the part of the run where an expectation failed")
+        .completes(Completes::folder);
+    command
+        .option("--baseline", arguments->against, "FILE",
+                "Compare with an earlier log, or with the project in a folder")
+        .completes(Completes::file);
+    command.flag("--strict", arguments->strict, "Exit with status 1 for warnings and differences");
+    command.flag("--decisions", arguments->say, "Print every decision instead of the summary");
     add_force(command);
-    command.option("--log", arguments->outputs.log, "Write the decisions: JSON Lines");
-    command.option("--picture", arguments->outputs.picture, "Write the picture: PNG");
-    command.option("--from", arguments->outputs.from, "Write sound and picture from here on, in seconds").at_least(0.0);
-    command.option("--to", arguments->outputs.to, "Write sound and picture up to here, in seconds").at_least(0.0);
-    command.option("--seed", arguments->seed, "Seed of all chance; default: the trace's, else 1");
-    command.option("--tail", arguments->tail, "Seconds that endless sounds go on after the last line")
-        .shows_default()
-        .in_range(0.0, 3600.0);
-    command.option("--expect", arguments->expect, "Say how far a file of expectations is met; status 1 if not whole");
-    command.option("--failures", arguments->pieces, "Draw the piece of each that is not met into this folder: PNG");
-    command.option("--baseline", arguments->against,
-                   "Say what is otherwise than in this log, or with the project in this folder; --picture draws both");
-    command.flag("--strict", arguments->strict, "Status 1 for warnings about the run and for differences, too");
-    command.flag("--json", arguments->json, "Print the summary as JSON");
-    command.flag("--decisions", arguments->say, "Print the decisions, a line each, instead of the summary");
+    add_json(command, arguments->json);
+    command.fails_if("the project or the trace has an error, or an expectation failed");
+    command.example("kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
+    command.example("kiai rehearse marble-run marble-run/run.jsonl --expect marble-run/expect.toml");
     command.runs([arguments] { return run(*arguments); });
 }
 

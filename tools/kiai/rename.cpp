@@ -1,4 +1,4 @@
-// kiai rename, kiai remove: entries of a project, with all that names them.
+// kiai rename, kiai remove: entries of a project, with every reference to them.
 #include "command.h"
 #include "documents.h"
 
@@ -17,9 +17,9 @@ namespace {
 const std::vector<std::string> kinds{"any", "clip", "sound", "zone", "bus", "dial", "scope", "motion", "sequence"};
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     std::string kind = kinds.front();
-    bool delete_file = false, json = false;
+    bool delete_file = false, dry_run = false, json = false;
 };
 
 Status report(const EditResult& edited, bool json) {
@@ -28,13 +28,11 @@ Status report(const EditResult& edited, bool json) {
     return say_findings(edited.findings) ? done : failed;
 }
 
-void add_kind(Command& command, Arguments& arguments) {
-    command
-        .option("--kind", arguments.kind,
-                "Which is meant, where several have the name: clip, sound, zone, bus, dial, scope, motion or sequence")
-        .one_of({kinds.begin() + 1, kinds.end()}, false)
-        .placeholder("KIND");
-    command.flag("--json", arguments.json, "Print the changes as JSON");
+void add_options(Command& command, Arguments& arguments) {
+    command.option("--kind", arguments.kind, "KIND", "Kind of the entry, if several kinds have the name")
+        .one_of({kinds.begin() + 1, kinds.end()});
+    add_dry_run(command, arguments.dry_run);
+    add_json(command, arguments.json);
 }
 
 EntryKind kind_of(const Arguments& arguments) {
@@ -42,22 +40,16 @@ EntryKind kind_of(const Arguments& arguments) {
 }
 
 Status run_rename(Arguments arguments) {
-    const auto folder = take_project(arguments.words, 2);
-    if (arguments.words.size() != 2) {
-        say_error("two names are wanted: kiai rename OLD NEW");
-        return wrong_use;
-    }
-    return report(rename_entry(folder, arguments.words[0], arguments.words[1], kind_of(arguments)), arguments.json);
+    const auto folder = take_project(arguments.words);
+    return report(rename_entry(folder, arguments.words[0], arguments.words[1], {kind_of(arguments), arguments.dry_run}),
+                  arguments.json);
 }
 
 Status run_remove(Arguments arguments) {
-    const auto folder = take_project(arguments.words, 1);
-    if (arguments.words.size() != 1) {
-        say_error("one name is wanted: kiai remove NAME");
-        return wrong_use;
-    }
-    return report(remove_entry(folder, arguments.words[0], {kind_of(arguments), arguments.delete_file}),
-                  arguments.json);
+    const auto folder = take_project(arguments.words);
+    return report(
+        remove_entry(folder, arguments.words[0], {kind_of(arguments), arguments.delete_file, arguments.dry_run}),
+        arguments.json);
 }
 
 } // namespace
@@ -78,22 +70,22 @@ const Document edit_document{"edit", "The changes of `kiai rename --json` and `k
 
 void add_rename(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("rename", "Give an entry another name; what names it follows",
-                                   "kiai rename marble-run peg-1 brass-1");
-    command.option("words", arguments->words, "The project's folder, then the old name and the new one")
-        .required()
-        .expects(1, 3);
-    add_kind(command, *arguments);
+    Command command = commands.add(Group::project, "rename", "Rename an entry and every reference to it");
+    command.project(arguments->words, {{"OLD", "The entry's name", {}, {}}, {"NEW", "Its new name", {}, {}}});
+    add_options(command, *arguments);
+    command.fails_if("the entry was not renamed");
+    command.example("kiai rename marble-run peg-1 brass-1");
     command.runs([arguments] { return run_rename(*arguments); });
 }
 
 void add_remove(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command =
-        commands.add("remove", "Take an entry out of a project", "kiai remove marble-run oak-9 --delete-file");
-    command.option("words", arguments->words, "The project's folder, then the name").required().expects(1, 2);
-    add_kind(command, *arguments);
-    command.flag("--delete-file", arguments->delete_file, "Delete a clip's audio file too");
+    Command command = commands.add(Group::project, "remove", "Remove an entry from a project");
+    command.project(arguments->words, {{"NAME", "The entry's name", {}, {}}});
+    add_options(command, *arguments);
+    command.flag("--delete-file", arguments->delete_file, "Delete the clip's audio file too");
+    command.fails_if("the entry was not removed");
+    command.example("kiai remove marble-run oak-9 --delete-file");
     command.runs([arguments] { return run_remove(*arguments); });
 }
 

@@ -18,7 +18,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     std::string picture;
     bool json = false;
 };
@@ -95,11 +95,7 @@ std::vector<LoopRegion> loops_of(const Facts& facts) {
 }
 
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, 1);
-    if (arguments.words.size() != 1) {
-        say_error("one name is wanted: kiai show NAME");
-        return wrong_use;
-    }
+    const auto folder = take_project(arguments.words);
     if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     const EntryDetails shown = show_entry(folder, arguments.words.front(), 1200);
     if (!say_findings(shown.findings) || shown.kind.empty()) return failed;
@@ -173,14 +169,14 @@ const Document show_document{"show", "The clips of `kiai show --json`", 1,
 
 void add_show(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("show", "Look at a clip, at the takes of a sound, or at any audio file",
-                                   "kiai show marble-run oak-1 --picture oak-1.png");
-    command.option("what", arguments->words, "The project's folder, then a clip, a sound, or an audio file")
-        .required()
-        .expects(1, 2);
-    command.option("--picture", arguments->picture, "Draw it as a PNG");
+    Command command = commands.add(Group::files, "show", "Show a clip, the takes of a sound, or any audio file");
+    command.project(arguments->words, {{"NAME", "A clip, a sound, or an audio file", Completes::file, {}}});
+    command.option("--picture", arguments->picture, "FILE", "Write a picture of the waveforms: .png")
+        .completes(Completes::file);
     add_force(command);
-    command.flag("--json", arguments->json, "Print it as JSON");
+    add_json(command, arguments->json);
+    command.fails_if("the file cannot be read, or the name is unknown");
+    command.example("kiai show marble-run oak-1 --picture oak-1.png");
     command.runs([arguments] { return run(*arguments); });
 }
 

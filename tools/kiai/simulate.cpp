@@ -75,7 +75,7 @@ void print(const SimulatedLayer& layer, int plays) {
                                  bar(part, take.stated, most), 100 * part, 100 * take.stated);
     }
     if (layer.takes.size() > 1)
-        std::cout << fmt::format("    the same take twice running: {}\n",
+        std::cout << fmt::format("    the same take twice in a row: {}\n",
                                  layer.same_twice == 0 ? "never"
                                                        : counted(static_cast<std::size_t>(layer.same_twice), "time"));
     print(layer.pitch, "pitch", "st");
@@ -98,7 +98,7 @@ void print(const Simulation& simulation) {
 
 Status run(Arguments arguments) {
     ByHand& by_hand = arguments.by_hand;
-    const auto folder = take_project(by_hand.words, std::string::npos);
+    const auto folder = take_project(by_hand.words);
     if (by_hand.words.empty() && arguments.binding == 0) {
         say_error("no trigger is named; name one: kiai simulate PROJECT contact marble oak");
         return wrong_use;
@@ -194,20 +194,22 @@ const Document simulate_document{"simulate", "The counts of `kiai simulate --jso
 
 void add_simulate(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add(
-        "simulate", "Fire one trigger thousands of times: what is picked, drawn and refused, and how often",
-        "kiai simulate marble-run contact marble oak --picture oak.png");
-    command.option("what", arguments->by_hand.words,
-                   "The project's folder; then a trigger (press hopper, contact marble oak)");
-    command.option("--binding", arguments->binding, "The n-th binding of kiai.toml instead").at_least(1);
-    command.option("--times", arguments->settings.times, "How often").shows_default().in_range(1, 1000000);
-    command.option("--interval", arguments->interval, "Seconds from one to the next")
+    Command command = commands.add(Group::runs, "simulate", "Fire a trigger thousands of times, and count the results");
+    command.project(arguments->by_hand.words,
+                    {{"[TRIGGER…]", "press hopper, contact marble oak … (default: see --binding)", {}, {}}});
+    command.option("--binding", arguments->binding, "NUMBER", "Fire the binding with this number").at_least(1);
+    command.option("--times", arguments->settings.times, "COUNT", "How often to fire")
         .shows_default()
-        .in_range(0.01, 3600.0);
+        .in_range(1, 1000000);
+    command.time("--interval", arguments->interval, 0.01, 3600, "Time between two triggers");
     add_by_hand(command, arguments->by_hand);
-    command.option("--picture", arguments->picture, "Write the histograms: PNG");
+    command.option("--picture", arguments->picture, "FILE", "Write the histograms: .png").completes(Completes::file);
     add_force(command);
-    command.flag("--json", arguments->json, "Print the counts as JSON");
+    add_json(command, arguments->json);
+    command.explain("Prints how often each take was picked, each limit refused, and how pitch and gain varied, next to "
+                    "what the project states.");
+    command.fails_if("the project has an error");
+    command.example("kiai simulate marble-run contact marble oak --picture oak.png");
     command.runs([arguments] { return run(*arguments); });
 }
 

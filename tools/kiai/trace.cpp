@@ -18,7 +18,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     double from = 0, to = 0, apart = 0;
     std::string out;
     bool json = false;
@@ -63,21 +63,9 @@ std::map<std::string, Kind> kinds_by_name(const Trace& trace) {
 
 Status run(Arguments arguments) {
     bool good = true;
-    std::optional<std::filesystem::path> project;
-    std::error_code error;
-    if (!arguments.words.empty() && std::filesystem::is_directory(arguments.words.front(), error)) {
-        project = arguments.words.front();
-        arguments.words.erase(arguments.words.begin());
-    }
-    if (arguments.words.empty()) {
-        say_error("no trace is given; name a file of JSON Lines: kiai trace run.jsonl");
-        return wrong_use;
-    }
+    const auto project = take_optional_project(arguments.words);
     if (const Status status = claim_output(arguments.out, {".jsonl"}, trace_mark); status != done) return status;
-    if (arguments.to > 0 && arguments.to <= arguments.from) {
-        say_error("--to lies before --from; give a later time");
-        return wrong_use;
-    }
+    check_cut(arguments.from, arguments.to);
     std::optional<Trace> trace;
     for (const std::string& word : arguments.words) {
         const LoadedTrace loaded = load_trace(word);
@@ -123,16 +111,16 @@ const Document trace_document{"trace-summary", "The trace of `kiai trace --json`
 
 void add_trace(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("trace", "Tell what a trace holds; cut it, join several, hold it beside a project",
-                                   "kiai trace marble-run marble-run/run.jsonl --from 15 --to 17 --out crowd.jsonl");
-    command.option("what", arguments->words, "A project, to be told what no longer fits; then one trace or more")
-        .required();
-    command.option("--from", arguments->from, "Cut: from here, in seconds").at_least(0.0);
-    command.option("--to", arguments->to, "Cut: to before here, in seconds").at_least(0.0);
-    command.option("--interval", arguments->apart, "Join: seconds between one and the next").at_least(0.0);
-    command.option("--out", arguments->out, "Write what it became: JSON Lines");
+    Command command = commands.add(Group::runs, "trace", "Summarise, cut, join or check traces");
+    command.project(arguments->words, {{"TRACE…", "The traces: JSON Lines", Completes::file, {}}});
+    add_cut(command, arguments->from, arguments->to, "of the trace");
+    command.time("--interval", arguments->apart, 0, 3600, "Time between two joined traces");
+    command.option("-o,--out", arguments->out, "FILE", "Write the resulting trace: .jsonl").completes(Completes::file);
     add_force(command);
-    command.flag("--json", arguments->json, "Print it as JSON");
+    add_json(command, arguments->json);
+    command.explain("With a project, reports what in the traces no longer fits the project.");
+    command.fails_if("a trace cannot be read, or has an error");
+    command.example("kiai trace marble-run marble-run/run.jsonl --start \"15 s\" --end \"17 s\" --out crowd.jsonl");
     command.runs([arguments] { return run(*arguments); });
 }
 

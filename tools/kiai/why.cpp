@@ -13,7 +13,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     std::string trace, log;
     bool json = false;
 };
@@ -42,12 +42,7 @@ auto if_silent(Get get) {
 }
 
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, std::string::npos);
-    if (arguments.words.empty()) {
-        say_error(
-            "nothing is asked about; name a sound or a trigger: kiai why PROJECT oak, kiai why PROJECT press 118 82");
-        return wrong_use;
-    }
+    const auto folder = take_project(arguments.words);
     const std::string about = joined(arguments.words);
     const Project project = load_project(folder, {.progress = progress_line("clips decoded")}).project;
     Diagnosis why;
@@ -97,18 +92,20 @@ const Document why_document{"why", "The diagnosis of `kiai why --json`", 1,
 
 void add_why(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("why", "Say why something is silent: the first broken link, and its fix",
-                                   "kiai why marble-run oak\n  kiai why marble-run press 118 82\n  kiai why marble-run "
-                                   "warning --from-trace marble-run/run.jsonl");
-    command
-        .option("what", arguments->words,
-                "The project's folder; then a sound (oak) or a trigger (press hopper, press 118 82, contact marble "
-                "oak)")
-        .required();
-    const Option trace =
-        command.option("--from-trace", arguments->trace, "Ask what happened when this trace is rehearsed");
-    command.option("--from-log", arguments->log, "Ask what happened when this log was written").excludes(trace);
-    command.flag("--json", arguments->json, "Print the chain as JSON");
+    Command command = commands.add(Group::runs, "why", "Find out why something is silent");
+    command.project(arguments->words,
+                    {{"NAME…", "A sound (oak) or a trigger (press hopper, press 118 82, contact marble oak)", {}, {}}});
+    const Option trace = command.option("--from-trace", arguments->trace, "FILE", "Ask about the rehearsal of a trace")
+                             .completes(Completes::file);
+    command.option("--from-log", arguments->log, "FILE", "Ask about the run that wrote a log")
+        .completes(Completes::file)
+        .excludes(trace);
+    add_json(command, arguments->json);
+    command.explain("Follows the chain from the name to the output device, and stops at the first step that fails.");
+    command.fails_if("it is silent");
+    command.example("kiai why marble-run oak");
+    command.example("kiai why marble-run press 118 82");
+    command.example("kiai why marble-run warning --from-trace marble-run/run.jsonl");
     command.runs([arguments] { return run(*arguments); });
 }
 

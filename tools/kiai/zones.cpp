@@ -18,7 +18,7 @@ namespace kiai::tool {
 namespace {
 
 struct Arguments {
-    std::vector<std::string> words;
+    Operands words;
     std::vector<double> press;
     std::string scope, picture;
     bool json = false;
@@ -88,7 +88,7 @@ struct ZonesShown {
 };
 
 Status run(Arguments arguments) {
-    const auto folder = take_project(arguments.words, 1);
+    const auto folder = take_project(arguments.words);
     const LoadResult loaded = load_or_say(folder);
     const CheckResult checked = check_project(folder);
     const Catalogue all = catalogue(folder);
@@ -96,8 +96,7 @@ Status run(Arguments arguments) {
         return entry.kind == "scope" && entry.name == arguments.scope;
     };
     if (!arguments.scope.empty() && std::none_of(all.entries.begin(), all.entries.end(), same)) {
-        say_error(fmt::format("there is no scope \"{}\"; `kiai list` shows all", arguments.scope));
-        return wrong_use;
+        throw WrongUse(fmt::format("unknown scope \"{}\"; `kiai list scopes` lists all", arguments.scope));
     }
     bool good = loaded.ok();
     ZonePicture picture;
@@ -133,7 +132,7 @@ Status run(Arguments arguments) {
     if (!table.empty()) table.print();
     for (const ZonePress& press : picture.presses)
         std::cout << fmt::format("press {:g} {:g}: {}\n", press.point.x, press.point.y,
-                                 press.zone.empty() ? "no zone is there" : press.zone + " takes it");
+                                 press.zone.empty() ? "no zone" : "zone " + press.zone);
     if (!arguments.picture.empty()) std::cerr << "wrote " << arguments.picture << '\n';
     return good ? done : failed;
 }
@@ -168,15 +167,17 @@ const Document zones_document{"zone-list", "The zones of `kiai zones --json`", 1
 
 void add_zones(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add("zones", "Show where the pointer can be, from front to back, and who takes a press",
-                                   "kiai zones marble-run marble-run/run.jsonl --picture zones.png");
-    command.option("what", arguments->words, "The project's folder; then a trace, whose presses are shown")
-        .expects(0, 2);
-    command.option("--press", arguments->press, "Say who takes a press at X Y").expects(2);
-    command.option("--scope", arguments->scope, "For that press, turn this scope on first");
-    command.option("--picture", arguments->picture, "Write the picture: PNG");
+    Command command = commands.add(Group::runs, "zones", "List pointer zones, and find the zone of a press");
+    command.project(arguments->words, {{"[TRACE]", "A trace whose presses are shown", Completes::file, {}}});
+    command.option("--press", arguments->press, "X Y", "Find the zone that receives a press here");
+    command.option("--scope", arguments->scope, "NAME", "Enter this scope before that press");
+    command.option("--picture", arguments->picture, "FILE", "Write a picture of the zones: .png")
+        .completes(Completes::file);
     add_force(command);
-    command.flag("--json", arguments->json, "Print zones and presses as JSON");
+    add_json(command, arguments->json);
+    command.fails_if("the project or the trace has an error");
+    command.example("kiai zones marble-run --press 118 82");
+    command.example("kiai zones marble-run marble-run/run.jsonl --picture zones.png");
     command.runs([arguments] { return run(*arguments); });
 }
 

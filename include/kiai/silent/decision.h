@@ -8,6 +8,9 @@ namespace kiai::inline v0 {
 inline const char* to_string(Outcome) noexcept {
     return "";
 }
+inline const char* explain(Outcome) noexcept {
+    return "";
+}
 inline const char* to_string(Verb) noexcept {
     return "";
 }

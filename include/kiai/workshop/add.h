@@ -1,4 +1,4 @@
-// Registering audio files in a project, and starting one from nothing.
+// Registers audio files in a project, and makes a new project.
 #pragma once
 
 #include <kiai/finding.h>
@@ -11,12 +11,12 @@
 namespace kiai::inline v0 {
 
 struct AddOptions {
-    std::string name = {};                ///< of the clip, where one file is added; empty: made from the file's name
-    std::filesystem::path into = "clips"; ///< where copies go, below the project's folder
-    bool in_place = false;                ///< name the file where it lies, instead of copying it: a risk, and said
-    bool make_sounds = true;              ///< a numbered series becomes a sound with that many takes
-    bool dry_run = false;                 ///< tell what would be done, and do nothing
-    std::string author = {}, licence = {}, source = {}, note = {}; ///< kept with each clip, where they are given
+    std::string name = {};                ///< name of the clip, for one file; empty: made from the file's name
+    std::filesystem::path into = "clips"; ///< folder of the project that receives the copies
+    bool in_place = false;                ///< registers the file at its present path, without a copy
+    bool make_sounds = true;              ///< makes a sound of a numbered series
+    bool dry_run = false;                 ///< returns the result, and writes nothing
+    std::string author = {}, licence = {}, source = {}, note = {}; ///< credits of each clip; empty: none
     Progress progress = {};                                        ///< files read and measured
 };
 
@@ -26,46 +26,42 @@ struct AddedFile {
     Outcome outcome = Outcome::refused;
     std::string name;   ///< the clip's
     std::string path;   ///< of the registered file, relative to the project
-    std::string why;    ///< what else there is to say: that it is cut short, what it is known as, why it was refused
-    std::string fix;    ///< what to do about a refusal
-    double seconds = 0; ///< its length, where it could be read
+    std::string why;    ///< a remark, or why the file was refused
+    std::string fix;    ///< what to do about it, if it was refused
+    double seconds = 0; ///< length; 0 if the file could not be read
 };
 
 struct AddedSeries {
     std::string name;         ///< of the series: `oak` of `oak-1`, `oak-2` …
-    int takes = 0;            ///< clips that it has now
-    std::vector<int> missing; ///< numbers between its first and its last that no clip has
-    bool made_sound = false;  ///< [sound.NAME] was written; false where something takes the series already
+    int takes = 0;            ///< number of clips
+    std::vector<int> missing; ///< missing numbers between the first and the last
+    bool made_sound = false;  ///< [sound.NAME] was written; false if a sound uses the series already
 };
 
 struct AddResult {
     std::vector<AddedFile> files;
-    std::vector<AddedSeries> series;  ///< that a file was added to
-    std::size_t others = 0;           ///< files of other kinds that were passed over in folders
-    std::vector<std::string> remarks; ///< what else is worth knowing, one line each
-    std::vector<Finding> findings;    ///< of the project itself; an error among them: nothing was added at all
+    std::vector<AddedSeries> series;  ///< that received a file
+    std::size_t others = 0;           ///< number of other files in the folders, which were ignored
+    std::vector<std::string> remarks; ///< remarks, one line each
+    std::vector<Finding> findings;    ///< about the project; with an error nothing was added
     int count(AddedFile::Outcome outcome) const noexcept;
 };
 
-/// Registers files, all audio files of folders, or of patterns with `*` and `?`. What can be used goes in, the rest is
-/// told with its reason.
-///
-/// Names are made from file names: letters without marks and in lower case, everything else than a-z 0-9 becomes `-`,
-/// and a number at the end loses its leading zeros (`Oak_01.wav`: `oak-1`). A number that follows a letter is set off
-/// where there are several such (`oak1 oak2`: `oak-1 oak-2`). A name that is only a number, or taken, gets the folder's
-/// name before it.
-///
-/// Files outside of the project are copied to `into`; a file is never overwritten. A file whose content is registered
-/// already is known, and not added again. kiai.toml is edited as by `rename_entry`. [control]
+/// Registers files, all audio files of folders, or patterns with `*` and `?`. Returns the result for each file.
+/// Names are made from file names: letters lose their marks and become lower case, other characters than a-z 0-9 become
+/// `-`, and a number at the end loses its leading zeros (`Oak_01.wav`: `oak-1`). If several names differ in a number
+/// after a letter, they get a `-` (`oak1 oak2`: `oak-1 oak-2`). A name that is only a number, or taken, starts with the
+/// name of its folder.
+/// Files outside of the project are copied to `into`; no file is overwritten. A file whose content is registered
+/// already is not added again. kiai.toml is edited as by `rename_entry`. [control]
 AddResult add_files(const std::filesystem::path& folder, const std::vector<std::filesystem::path>& what,
                     const AddOptions& options = {});
 
-/// The name that `add_files` makes of a file's name; empty where no letter and no digit is left of it.
+/// Returns the name that `add_files` makes of a file's name; empty if it has no letter and no digit.
 std::string clip_name(const std::filesystem::path& file);
 
-/// Writes a project that can be heard at once: three clips (drop-1, oak-1, peg-1), a sound that picks among them, and a
-/// binding of the space key to it. `folder` is made where it is not there; nothing that is there is overwritten. Empty,
-/// or why not. [control]
+/// Writes a project with three clips (drop-1, oak-1, peg-1), a sound that picks among them, and a binding to the space
+/// key. Makes `folder` if it is missing, and overwrites nothing. Returns an empty text, or the error. [control]
 std::string new_project(const std::filesystem::path& folder);
 
 } // namespace kiai::inline v0

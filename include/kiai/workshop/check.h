@@ -1,4 +1,4 @@
-// All that is wrong or doubtful about a project, without running it; and mending what is certain.
+// Checks a project without running it, and applies certain fixes.
 #pragma once
 
 #include <kiai/finding.h>
@@ -11,40 +11,41 @@
 namespace kiai::inline v0 {
 
 struct CheckOptions {
-    bool outside = true; ///< see LoadOptions
-    /// Hash every file, instead of believing its size and time of change where they are as they were.
+    bool outside = true; ///< see LoadOptions    /// Hashes every file, instead of trusting an unchanged size and
+                         ///< modification time.
     bool verify = false;
-    Progress progress = {}; ///< files looked at
-    /// Keep what was measured in `folder`/.kiai-facts.json, if the folder has no such file yet.
+    Progress progress = {}; ///< files checked    /// Keeps the measurements in `folder`/.kiai-facts.json, also if the
+                            ///< folder has no such file yet.
     bool keep_facts = false;
+    bool dry_run = false; ///< fix_project: returns the changes, and writes nothing
 };
 
 struct CheckResult {
     std::string name;              ///< the project's
-    std::vector<Finding> findings; ///< in the order of kiai.toml; those that the project accepts among them
+    std::vector<Finding> findings; ///< in the order of kiai.toml, accepted ones too
 };
 
-/// Everything that `load_project` would find, and doubts: about what each file holds, what is used, who made it. If
-/// `folder` has a .kiai-facts.json, only what is new or changed is decoded, and the file is brought up to date; `add`
-/// makes it, and `keep_facts`. [control] Does I/O; never throws but bad_alloc.
+/// Returns the findings of `load_project`, and those about audio content, unused entries and credits. If `folder` has a
+/// .kiai-facts.json (made by `add` and `keep_facts`), decodes only new and changed files, and updates it.
+/// [control] Does I/O; throws only bad_alloc.
 CheckResult check_project(const std::filesystem::path& folder, const CheckOptions& options = {});
 
 /// One change to kiai.toml.
 struct Change {
-    int line = 0; ///< of the file before the change
+    int line = 0; ///< line before the change
     std::string before, after;
 };
 
-/// What an edit did to kiai.toml: either its changes, or the findings that say why there are none.
+/// The result of an edit of kiai.toml: its changes, or the findings that prevented it.
 struct EditResult {
     std::vector<Change> changes;
-    std::vector<std::string> remarks; ///< what else is worth knowing, one line each
-    std::vector<Finding> findings;    ///< errors: then nothing was changed
+    std::vector<std::string> remarks; ///< remarks, one line each
+    std::vector<Finding> findings;    ///< with an error nothing was changed
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
 
-/// Carries out the mends that are beyond doubt (`Finding::certain`: a case, a moved file), in place, as `rename_entry`
-/// edits. [control]
+/// Applies the fixes that are certain (Finding::replacement: letter case, moved files, renamed keys). Edits kiai.toml
+/// as `rename_entry` does. [control]
 EditResult fix_project(const std::filesystem::path& folder, const CheckOptions& options = {});
 
 } // namespace kiai::inline v0

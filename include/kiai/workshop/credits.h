@@ -1,4 +1,4 @@
-// Who made the clips of a project: what ships with an app.
+// The credits of a project's clips.
 #pragma once
 
 #include <kiai/finding.h>
@@ -20,14 +20,14 @@ struct CreditGroup {
 struct Credits {
     std::string project;
     std::vector<CreditGroup> groups;     ///< by author, then by licence
-    std::vector<std::string> unrecorded; ///< clips of which neither author nor licence is written down
+    std::vector<std::string> unrecorded; ///< clips without an author or a licence
     std::vector<Finding> findings;       ///< of reading the project
 };
 
-/// Gathers what kiai.toml says of each clip and of its folder. [control] Does I/O.
+/// Collects the credits of each clip and its folder. [control] Does I/O.
 Credits gather_credits(const std::filesystem::path& folder);
 
-/// As lines for people; as Markdown.
+/// Return the credits as plain text, and as Markdown.
 std::string credits_as_text(const Credits& credits);
 std::string credits_as_markdown(const Credits& credits);
 

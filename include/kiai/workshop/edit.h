@@ -8,25 +8,31 @@
 
 namespace kiai::inline v0 {
 
-/// Which entry is meant, where several kinds have one of the same name.
+/// The kind of an entry, for a name that several kinds have.
 enum class EntryKind { any, clip, sound, zone, bus, dial, scope, motion, sequence };
 
-/// Gives an entry another name; takes, actions, triggers, conditions and all else that names it follow. Refused
-/// (`Edited::findings`, nothing changed): no such entry, several kinds have it and `kind` does not say which, the new
-/// name is unfit or taken (a clip and a sound may not come to share one by this), kiai.toml is not valid TOML or cannot
-/// be written. The file is written whole or not at all, and another command that edits it at the same time is waited
-/// for. [control]
+struct RenameOptions {
+    EntryKind kind = EntryKind::any;
+    bool dry_run = false; ///< returns the changes, and writes nothing
+};
+
+/// Renames an entry and every reference to it: takes, actions, triggers, conditions.
+/// Refused, with a finding, and nothing is changed: the entry is missing; several kinds have the name and `kind` does
+/// not say which; the new name is invalid or taken, also if a clip and a sound would share it; kiai.toml is not valid
+/// TOML or cannot be written. The file is written whole or not at all. If another command is editing the file, waits
+/// for it. [control]
 EditResult rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
-                        EntryKind kind = EntryKind::any);
+                        const RenameOptions& options = {});
 
 struct RemoveOptions {
     EntryKind kind = EntryKind::any;
-    bool delete_file = false; ///< a clip's audio file too, where no other clip names it
+    bool delete_file = false; ///< deletes a clip's audio file too, if no other clip names it
+    bool dry_run = false;     ///< returns the changes, and writes and deletes nothing
 };
 
-/// Takes an entry out, and its name out of lists of takes and of actions that hold others. Refused, with one finding
-/// for each, where something cannot go on without it: a layer whose only take it is, a binding whose only action plays
-/// it or whose zone it is. Otherwise as `rename_entry`. [control]
+/// Removes an entry, and its name from lists of takes and of actions that have other members.
+/// Refused, with a finding each, if something needs the entry: a layer with no other take, a binding with no other
+/// action or with that zone. Refused for the other reasons of `rename_entry` too. [control]
 EditResult remove_entry(const std::filesystem::path& folder, const std::string& name,
                         const RemoveOptions& options = {});
 

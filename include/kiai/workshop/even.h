@@ -1,4 +1,4 @@
-// Evening out loudness: the takes of a sound to each other, or a sound to a target. Files are never touched.
+// Matches the loudness of takes, or sets the loudness of a sound, by gains. Files do not change.
 #pragma once
 
 #include <kiai/units.h>
@@ -11,29 +11,29 @@
 
 namespace kiai::inline v0 {
 
-struct EvenSettings {
-    /// Bring the whole sound to this loudness (LUFS, -70 … 0) by its own gain; without it the takes of each of its
-    /// layers are brought to the middle one by their clips' gains.
+struct EvenSettings { /// Loudness of the whole sound in LUFS, -70 … 0, by the gain of the sound. Without a value:
+                      /// matches the takes of each
+    /// layer to their median by the gains of the clips.
     std::optional<float> target = std::nullopt;
-    bool write = false; ///< into kiai.toml; else it is only proposed
+    bool write = false; ///< writes the gains into kiai.toml
 };
 
-/// What is proposed for one clip, or for the sound.
+/// The proposal for a clip, or for the sound.
 struct GainProposal {
     std::string kind; ///< `clip` or `sound`
     std::string name;
-    float loudness = 0;  ///< LUFS, with the gain that it has
+    float loudness = 0;  ///< LUFS, with the present gain
     Decibels before = 0; ///< the gain that it has
-    Decibels after = 0;  ///< the gain that is proposed, to a tenth of a dB
+    Decibels after = 0;  ///< the proposed gain, rounded to 0.1 dB
 };
 
 struct EvenResult {
-    std::vector<GainProposal> gains; ///< all that were looked at; `after` is `before` where nothing is to be done
-    EditResult edited;               ///< what was written, or why nothing can be proposed
+    std::vector<GainProposal> gains; ///< all measured gains; `after` equals `before` if no change is needed
+    EditResult edited;               ///< what was written, or why there is no proposal
 };
 
-/// Measures by ITU-R BS.1770: clips as they are played, a sound by hearing it play each take three times or more with
-/// its variation and its buses. [control] Does I/O.
+/// Measures loudness by ITU-R BS.1770: of clips as they are played; of a sound over three plays or more of each take,
+/// with its variation and buses. [control] Does I/O.
 EvenResult even_sound(const std::filesystem::path& folder, const std::string& sound, const EvenSettings& settings = {});
 
 } // namespace kiai::inline v0

@@ -17,50 +17,50 @@ class Recorder;
 
 namespace kiai::inline v0 {
 
-/// One statement. Plain values; made most shortly by the functions of `kiai::expect`.
+/// A statement about a run. A plain value; the functions in `kiai::expect` make one.
 struct Expectation {
     enum class Kind {
-        heard,   ///< a sound comes above `audible` within a time of each such trigger; without one, at least once
+        heard,   ///< a sound is above `audible` within a time after each such trigger; without a trigger, at least once
         silent,  ///< nothing above `audible`, of a sound or of everything
-        at_most, ///< plays of a sound, or of everything, at once
-        fresh,   ///< a sound never plays the same take twice running
-        level,   ///< the peak of each play of a sound lies between two levels
-        ended,   ///< what sounds, of a sound or of everything, is over within a time of each such trigger
+        at_most, ///< a maximum of plays at once, of a sound or of everything
+        fresh,   ///< a sound never plays the same take twice in a row
+        level,   ///< the peak of each play of a sound is between two levels
+        ended,   ///< plays of a sound, or all plays, end within a time after each such trigger
         refused, ///< each such trigger is refused by a rule
     };
     Kind kind = Kind::heard;
-    std::string sound;              ///< empty: any, where the kind allows it
+    std::string sound;              ///< empty: any sound, if the kind allows it
     std::string of;                 ///< the trigger, as `read_trigger` reads it
     std::string by;                 ///< refused: the rule: `hopper-stock > 0`, `gap`, `sound oak` …
     Seconds within = Seconds(0.02); ///< heard, ended
-    Seconds from = Seconds(0);      ///< only what happens from here on …
-    Seconds to = Seconds(0);        ///< … and before this counts; 0: to the end
+    Seconds from = Seconds(0);      ///< counts only what happens from here …
+    Seconds to = Seconds(0);        ///< … to here; 0: to the end
     int plays = 0;                  ///< at_most
     Decibels low = -200, high = 0;  ///< level, dBFS
-    std::string note = {};          ///< why it is expected, for who reads it
-    int line = 0;                   ///< in its file, from 1; 0: it is from none
+    std::string note = {};          ///< why it is expected
+    int line = 0;                   ///< line of the file, from 1; 0: no file
 };
-/// As it would be said: `hopper is heard within 20 ms of press hopper`.
+/// Returns the expectation as a sentence: `hopper is heard within 20 ms of press hopper`.
 std::string to_string(const Expectation& expectation);
 
-/// How far it holds.
+/// The result of checking an expectation.
 struct ExpectationResult {
     bool holds = false;
-    std::string expected;    ///< as to_string(Expectation)
-    std::string happened;    ///< the first thing that is otherwise, or in short how it holds
-    Frames from = 0, to = 0; ///< where to look: the piece of the run that tells of it
+    std::string expected;    ///< see to_string(Expectation)
+    std::string happened;    ///< the first difference, or a summary
+    Frames from = 0, to = 0; ///< the part of the run that shows it
     int line = 0;            ///< of the expectation
 
     explicit operator bool() const noexcept { return holds; }
 };
-/// `met: …` or `expected …; happened: …`. Test libraries print it where a check of it fails.
+/// Writes `met: …` or `expected …; happened: …`. Test libraries print it if a check fails.
 std::ostream& operator<<(std::ostream& out, const ExpectationResult& met);
 
-/// Whether a run shows what is expected. What cannot be seen in it (a sound that the project does not have, a trigger
-/// that did not come, a sound that did not play) does not hold. [control]
+/// Checks a run against an expectation. An expectation that the run cannot show does not hold: about an unknown sound,
+/// a trigger that did not happen, or a sound that did not play. [control]
 ExpectationResult meets(const Rehearsal& happened, const Expectation& expectation);
 
-/// For tests: CHECK(meets(run, expect::heard("hopper", {.of = "press hopper", .within = 20ms})));
+/// Make expectations: `CHECK(meets(run, expect::heard("hopper", {.of = "press hopper", .within = 20ms})));`
 namespace expect {
 
 struct Where {
@@ -70,7 +70,7 @@ struct Where {
 };
 
 Expectation heard(std::string sound, const Where& where = {});
-/// Of everything where no sound is named.
+/// An empty name means everything.
 Expectation silent(std::string sound, const Where& where = {});
 Expectation at_most(int plays, std::string sound = {}, const Where& where = {});
 Expectation fresh(std::string sound, const Where& where = {});
@@ -82,30 +82,29 @@ Expectation refused(std::string trigger, std::string by, const Where& where = {}
 
 struct LoadedExpectations {
     std::vector<Expectation> expectations;
-    std::vector<Finding> findings; ///< one with an error is left out
+    std::vector<Finding> findings; ///< an expectation with an error is ignored
 
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
 
-/// Every key of a file of expectations, as keys.h describes those of kiai.toml. [any]
+/// Returns every key of an expectations file; see keys.h. [any]
 const std::vector<Key>& expectation_keys();
 
-/// Reads a file of expectations, TOML; docs/expectations.md names every key. [control]
+/// Reads an expectations file (TOML); docs/expectations.md describes every key. [control]
 LoadedExpectations load_expectations(const std::filesystem::path& file);
 
-/// Renders an engine that an app's own test drives, and keeps what comes of it.
+/// Renders an engine in a test of an app, and records the run.
 class RunRecorder {
-  public:
-    /// Takes the engine's log and findings, and its levels, for which EngineSettings::record_levels is to be set. Made
-    /// before anything was rendered; the engine outlives it. [control]
+  public: /// Receives the log, the findings and the levels of the engine; levels need EngineSettings::record_levels.
+          /// Construct
+    /// it before the first `render`. The engine must outlive it. [control]
     explicit RunRecorder(Engine& engine);
     RunRecorder(const RunRecorder&) = delete;
-    RunRecorder& operator=(const RunRecorder&) = delete;
-    /// Renders so many frames, and polls. [control]
-    void render(Frames frames);
-    /// The same of a time. [control]
-    void render(Seconds time) { render(static_cast<Frames>(time.count() * engine_.sample_rate())); }
-    /// Everything so far. Of its samples the engine's latency is not taken off.
+    RunRecorder& operator=(const RunRecorder&) = delete; /// Renders frames, and polls. [control]
+    void render(Frames frames);                          /// Renders for a time, and polls. [control]
+    void render(Seconds time) {
+        render(static_cast<Frames>(time.count() * engine_.sample_rate()));
+    } /// Returns the run so far. Its samples include the latency of the engine.
     const Rehearsal& seen() const noexcept { return seen_; }
 
   private:

@@ -1,4 +1,4 @@
-// Measuring one audio file.
+// Measures an audio file.
 #pragma once
 
 #include <kiai/facts.h>
@@ -9,13 +9,13 @@
 
 namespace kiai::inline v0 {
 
-/// Either the facts, or the finding that says why there are none.
+/// The facts, or the finding that explains why there are none.
 struct FactsOrFinding {
     std::optional<Facts> facts;
     Finding finding;
 };
 
-/// Reads and measures one file, registered or not. [control] Does I/O; as long as decoding takes.
+/// Reads and measures a file, registered or not. [control] Decodes the file.
 FactsOrFinding read_facts(const std::filesystem::path& file);
 
 } // namespace kiai::inline v0

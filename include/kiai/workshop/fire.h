@@ -9,43 +9,43 @@
 
 namespace kiai::inline v0 {
 
-struct FireSettings {
-    /// Set the binding's conditions aside (`when`, `once`, `every`, `chance`, `gap`); else they are as they stand at
-    /// the start. The scopes that it needs are on in either case.
+struct FireSettings { /// Ignores the conditions of the binding (`when`, `once`, `every`, `chance`, `gap`). Otherwise
+                      /// they are evaluated in
+    /// the initial state. The scopes of the binding are on in both cases.
     bool anyway = false;
     std::uint64_t seed = 1;
     int sample_rate = 48000;
     float strength = 1;                  ///< of a contact
-    float place = 0;                     ///< likewise
+    float place = 0;                     ///< of a contact
     std::vector<NamedValue> values = {}; ///< of a notice
-    Seconds listen = Seconds(10);        ///< how long after it fired a sound may come
+    Seconds listen = Seconds(10);        ///< how long to wait for a sound after the trigger
 };
 
-/// What came of one binding.
+/// The result of firing a binding.
 struct FireResult {
-    int binding = 0;                 ///< the n-th of kiai.toml, from 1
+    int binding = 0;                 ///< number of the binding in kiai.toml, from 1
     int line = 0;                    ///< of kiai.toml
     std::string trigger;             ///< `press hopper`
-    bool fired = false;              ///< it answered its trigger, whatever came of that
-    bool silent_by_design = false;   ///< nothing that it does plays a sound
-    bool heard = false;              ///< the peak of one of its plays came above `audible`
-    Decibels level = -200;           ///< of the loudest, in dBFS
-    std::vector<std::string> sounds; ///< that it plays, in order of their names
-    Diagnosis why;                   ///< what was asked of each link on the way; `why.heard()` where it was heard
+    bool fired = false;              ///< the binding answered its trigger
+    bool silent_by_design = false;   ///< none of its actions plays a sound
+    bool heard = false;              ///< the peak of one of its plays was above `audible`
+    Decibels level = -200;           ///< peak of the loudest play, dBFS
+    std::vector<std::string> sounds; ///< the sounds that it plays, by name
+    Diagnosis why;                   ///< the chain to the output; `why.heard()` if it was heard
 
     bool good() const noexcept { return heard || (silent_by_design && fired); }
 };
 
-/// Above this a play counts as heard, dBFS.
+/// A play with a peak above this counts as heard, dBFS.
 constexpr Decibels audible = -60;
 
-/// Fires the n-th binding of kiai.toml, from 1, in an engine of its own. [control]
+/// Fires the binding with this number, from 1, in a new engine. [control]
 FireResult fire(const Project& project, int binding, const FireSettings& settings = {});
-/// Each of them, one after the other. [control]
+/// Fires every binding. [control]
 std::vector<FireResult> fire_all(const Project& project, const FireSettings& settings = {});
-/// What would be reported to make it fire, as a trace: to be rehearsed, or to begin one of one's own. [control]
+/// Returns the reports that fire the binding, as a trace. [control]
 Trace trace_of(const Project& project, int binding, const FireSettings& settings = {});
-/// The numbers of the bindings to a trigger; of a press at a point, those of the zone in front there. [control]
+/// Returns the numbers of the bindings to a trigger; for a press at a point, of the front zone there. [control]
 std::vector<int> bindings_to(const Project& project, const Trigger& trigger);
 
 } // namespace kiai::inline v0

@@ -9,7 +9,7 @@
 
 namespace kiai::inline v0 {
 
-/// An object a line for each decision, as docs/log.md tells; nothing is left out. `out` outlives the sink. [control]
+/// Returns a sink that writes each decision as a line of JSON; see docs/log.md. `out` must outlive the sink. [control]
 std::function<void(const Decision&)> jsonl_log(std::ostream& out, int sample_rate = 48000);
 
 /// A field of a line of the log. Plain values that live as long as the program.
@@ -19,7 +19,7 @@ struct LogField {
     const char* of;   ///< the decisions that have it; empty: all
     const char* description;
 };
-/// All fields, in the order in which a line has them. Their names and meanings belong to version 1 of the log. [any]
+/// Returns all fields of version 1 of the log, in the order of a line. [any]
 const std::vector<LogField>& log_fields();
 
 } // namespace kiai::inline v0

@@ -1,4 +1,4 @@
-// A C++ header with the names of a project, so that a wrong one does not compile.
+// Makes a C++ header with the names of a project, so that a wrong name does not compile.
 #pragma once
 
 #include <kiai/finding.h>
@@ -10,13 +10,13 @@
 namespace kiai::inline v0 {
 
 struct NamesHeader {
-    std::string text;              ///< empty where the project has errors
+    std::string text;              ///< empty if the project has errors
     std::vector<Finding> findings; ///< of reading the project
 };
 
-/// Makes the header: a constant for each name, in a namespace for each kind, all within the namespace `space`:
-/// `names::sound::roll`. What is no letter or digit becomes `_`. `space`: a C++ identifier, or several joined with
-/// `::`. [control] Does I/O.
+/// Makes the header: a constant for each name, in a namespace for each kind, such as `names::sound::roll`. Characters
+/// other than letters and digits become `_`. `space`: the outer namespace, one identifier or several joined with `::`.
+/// [control] Does I/O.
 NamesHeader names_header(const std::filesystem::path& folder, const std::string& space = "names");
 
 } // namespace kiai::inline v0

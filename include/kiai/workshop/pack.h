@@ -1,4 +1,4 @@
-// Packs: a project as one file, with just what a run needs.
+// Makes packs: a project as one file, with only what a run needs.
 #pragma once
 
 #include <kiai/facts.h>
@@ -11,11 +11,11 @@
 
 namespace kiai::inline v0 {
 
-/// How a clip lies in a pack, where kiai.toml does not say it.
+/// How a pack stores a clip, unless kiai.toml says so.
 enum class PackAs {
-    as_it_is, ///< a compressed file as it is, any other as samples: what is heard is the same, bit for bit
+    as_it_is, ///< compressed files unchanged, others as samples: the same output, bit for bit
     wav,      ///< samples: the largest, and the fastest to load
-    flac,     ///< nothing is lost of up to 24 bits
+    flac,     ///< lossless up to 24 bits
     ogg,      ///< Ogg Vorbis: the smallest
 };
 
@@ -39,16 +39,16 @@ struct PackResult {
     std::string project; ///< its name
     std::vector<PackedClip> clips;
     std::vector<std::string> left_out; ///< names of clips that nothing uses
-    std::uint64_t bytes = 0;           ///< of the pack; 0 where it was not written
-    std::uint64_t source_bytes = 0;    ///< of the clips' files, those that are left out too
-    std::vector<Finding> findings;     ///< of reading the project; or why there is no pack
+    std::uint64_t bytes = 0;           ///< of the pack; 0 if it was not written
+    std::uint64_t source_bytes = 0;    ///< of the files of all clips
+    std::vector<Finding> findings;     ///< of reading the project, or why there is no pack
 };
 
 /// Makes a pack of a project: its entries without credits and accepted findings, and the clips that a sound or a
-/// binding uses. A project with errors is not packed. The old pack is there until the new one is whole. [control]
+/// binding uses. Refuses a project with errors. Replaces an old pack only when the new one is complete. [control]
 PackResult make_pack(const std::filesystem::path& folder, const PackSettings& settings);
 
-/// Tells what a pack holds, and checks every byte of it. [control]
+/// Lists the content of a pack, and verifies every byte. [control]
 PackResult list_pack(const std::filesystem::path& pack);
 
 } // namespace kiai::inline v0

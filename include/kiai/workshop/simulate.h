@@ -1,4 +1,4 @@
-// A trigger, fired many times: what was picked and drawn, beside what the project states.
+// Fires a trigger many times, and compares the random choices with what the project states.
 #pragma once
 
 #include <kiai/load.h>
@@ -12,17 +12,17 @@ namespace kiai::inline v0 {
 
 struct SimulateSettings {
     int times = 10000;               ///< 1 … 1000000
-    Seconds interval = Seconds(0.5); ///< from one to the next, 0.01 … 3600
+    Seconds interval = Seconds(0.5); ///< between two triggers, 0.01 … 3600
     FireSettings fire;               ///< `listen` is not used
-    Progress progress = {};          ///< how many were fired
+    Progress progress = {};          ///< fired triggers
 };
 
-/// How often a number came, and how often the project says that it would.
+/// The distribution of a number, and the one that the project states.
 struct Histogram {
-    double low = 0, high = 0;   ///< of the bins together; equal: it was always this
-    std::vector<int> counts;    ///< per bin, of even width
-    std::vector<double> stated; ///< parts of 1 per bin; empty where the project does not say
-    double difference = 0;      ///< largest distance of the cumulated parts, of each draw (Kolmogorov-Smirnov)
+    double low = 0, high = 0;   ///< of all bins; equal: the number was constant
+    std::vector<int> counts;    ///< per bin, all of the same width
+    std::vector<double> stated; ///< parts of 1 per bin; empty if the project states none
+    double difference = 0;      ///< Kolmogorov-Smirnov distance to the stated distribution
 };
 
 struct SimulatedTake {
@@ -33,11 +33,11 @@ struct SimulatedTake {
 
 struct SimulatedLayer {
     int layer = 1;                    ///< of its sound, from 1
-    int heard = 0;                    ///< in how many plays
+    int heard = 0;                    ///< number of plays with this layer
     double chance = 1;                ///< as stated
     std::string pick;                 ///< `shuffle`, `weighted`, `cycle`
     std::vector<SimulatedTake> takes; ///< in the order of kiai.toml
-    int same_twice = 0;               ///< how often the same take came twice running
+    int same_twice = 0;               ///< how often the same take was picked twice in a row
     Histogram pitch, gain;            ///< semitones, dB
 };
 
@@ -54,12 +54,12 @@ struct Simulation {
     std::string trigger;
     int times = 0;
     std::uint64_t seed = 0;
-    std::map<std::string, int> kept;    ///< how often a condition of the binding kept it, by the condition
-    std::vector<SimulatedSound> sounds; ///< that it began, in the end
-    std::string impossible;             ///< why it cannot be fired again and again; empty: it was
+    std::map<std::string, int> kept;    ///< how often each condition of the binding was false
+    std::vector<SimulatedSound> sounds; ///< the sounds that the binding played
+    std::string impossible;             ///< why the trigger cannot be repeated; empty if it was fired
 };
 
-/// Fires the n-th binding of kiai.toml, from 1, again and again in one engine. [control]
+/// Fires the binding with this number, from 1, many times in one engine. [control]
 Simulation simulate(const Project& project, int binding, const SimulateSettings& settings = {});
 
 } // namespace kiai::inline v0

@@ -1,4 +1,4 @@
-// A rehearsal in numbers, a row for each sound.
+// Summarises a rehearsal, by sound.
 #pragma once
 
 #include <kiai/workshop/rehearse.h>
@@ -13,18 +13,18 @@ struct SoundSummary {
     int plays = 0;
     int refused = 0;
     int stolen = 0;
-    int takes_heard = 0;                       ///< different ones, of all layers
-    int takes = 0;                             ///< that there are
-    int most_at_once = 0;                      ///< plays that sounded together
-    Semitones least_pitch = 0, most_pitch = 0; ///< over the layers of all plays
+    int takes_heard = 0;                       ///< number of different takes that were heard
+    int takes = 0;                             ///< number of takes of all layers
+    int most_at_once = 0;                      ///< maximum of plays at once
+    Semitones least_pitch = 0, most_pitch = 0; ///< of all layers of all plays
     Decibels least_gain = 0, most_gain = 0;
     Decibels peak = -200; ///< loudest play, dBFS
 };
 
 struct Summary {
     int triggers = 0;
-    int unanswered = 0;               ///< no zone or no binding
-    std::vector<SoundSummary> sounds; ///< in the order in which they were first asked for
+    int unanswered = 0;               ///< without a zone or a binding
+    std::vector<SoundSummary> sounds; ///< in the order of their first play
 };
 
 Summary summarise(const Rehearsal& rehearsal);

@@ -1,4 +1,4 @@
-// Traces as files: read, written, cut, joined, and held against a project.
+// Reads, writes, cuts, joins and checks traces.
 #pragma once
 
 #include <kiai/finding.h>
@@ -14,7 +14,7 @@ namespace kiai::inline v0 {
 
 struct LoadedTrace {
     Trace trace;
-    std::vector<Finding> findings; ///< a line with an error is left out
+    std::vector<Finding> findings; ///< lines with an error are ignored
 
     bool ok() const noexcept { return count(findings, Severity::error) == 0; }
 };
@@ -25,18 +25,17 @@ LoadedTrace load_trace(const std::filesystem::path& file);
 
 /// Writes a trace as JSON Lines, with its frames. [control]
 void write_trace(std::ostream& out, const Trace& trace);
-/// The same into a file, whole or not at all; empty, or why not. [control]
+/// Writes a trace to a file, completely or not at all. Returns an empty text, or the error. [control]
 std::string save_trace(const std::filesystem::path& file, const Trace& trace);
 
-/// The part from `from` up to before `to` (0: to its end), counted from its own begin. What holds at that moment
-/// (dials, scopes, places of zones, buses) stands at its first frame. [control]
+/// Returns the part from `from` to `to` (0: to the end), with times from its own start. Its first frame restores the
+/// state at that moment: dials, scopes, positions of zones, gains of buses. [control]
 Trace cut(const Trace& trace, Seconds from, Seconds to = Seconds(0));
-/// One after the other; `interval`: from the last line of the first to the first frame of the second. [control]
+/// Joins two traces. `interval`: from the last line of the first to the first frame of the second. [control]
 Trace join(const Trace& first, const Trace& second, Seconds interval = Seconds(0));
 
-/// What a project knows nothing of any more: names in it that are gone, keys, contacts and notices that nothing is
-/// bound to. One finding for each name, at the line that names it first. `file`: what the findings call the trace.
-/// [control]
+/// Finds what in a trace does not fit a project: unknown names, and keys, contacts and notices without a binding.
+/// Returns one finding per name, at its first line. `file`: the name of the trace in the findings. [control]
 std::vector<Finding> check_trace(const Project& project, const Trace& trace, const std::string& file);
 
 } // namespace kiai::inline v0

@@ -1,4 +1,4 @@
-// A trigger in words, as the log and `kiai list` write it: `press hopper`, `contact marble+oak`.
+// A trigger as text, as the log and `kiai list` print it: `press hopper`, `contact marble+oak`.
 #pragma once
 
 #include <kiai/decision.h>
@@ -9,19 +9,20 @@
 
 namespace kiai::inline v0 {
 
-/// What happened, or is to happen.
+/// A trigger.
 struct Trigger {
     ReportKind kind = ReportKind::press;
-    std::string on;                            ///< as Decision::on; empty: whatever it was
-    std::optional<Point> point = std::nullopt; ///< of a press: where, instead of `on`
+    std::string on;                            ///< see Decision::on; empty: any
+    std::optional<Point> point = std::nullopt; ///< press: the position, in place of `on`
 };
 
 /// Reads `press hopper`, `press 118 82`, `key-down KeyT`, `contact marble oak`, `marker paddle+paddle`, `notice
-/// run-complete`, `watch fill > 0.8`, `start`; empty where it is none. [any]
+/// run-complete`, `watch fill > 0.8`, `start`. Returns nothing for any other text. [any]
 std::optional<Trigger> read_trigger(std::string_view text);
-/// As it is read. [any]
+/// Returns the text that `read_trigger` reads. [any]
 std::string to_string(const Trigger& trigger);
-/// It is what a decision answers; the kinds of a contact in either order. A trigger at a point matches none. [any]
+/// Returns true if the decision answers the trigger. The kinds of a contact match in either order; a press at a point
+/// matches no decision. [any]
 bool matches(const Trigger& trigger, const Decision& decision);
 
 } // namespace kiai::inline v0

@@ -1,4 +1,4 @@
-// Why something is silent: the chain from a name to the ear, up to the first link that is broken.
+// Finds out why something is silent: follows the chain from a name to the output, to the first link that fails.
 #pragma once
 
 #include <kiai/workshop/rehearse.h>
@@ -11,19 +11,19 @@ namespace kiai::inline v0 {
 
 class Speaker;
 
-/// The links, in their order.
+/// The links of the chain, in order.
 enum class Link {
-    registered, ///< kiai.toml names it, and nothing about it is wrong
-    file,       ///< its file is there
-    decoded,    ///< it can be read, and holds something to hear
-    bound,      ///< a binding plays it, or the app
-    triggered,  ///< what it is bound to happened
-    scope,      ///< the binding's scope was on
-    condition,  ///< its conditions held
+    registered, ///< kiai.toml has the entry, without errors
+    file,       ///< its file exists
+    decoded,    ///< the file can be decoded and is audible
+    bound,      ///< a binding or the app plays it
+    triggered,  ///< its trigger happened
+    scope,      ///< the scope of the binding was on
+    condition,  ///< the conditions of the binding were true
     limit,      ///< no gap or limit refused it
-    lasted,     ///< it was not ended at once
-    level,      ///< gains, mutes and what follows left something to hear
-    device,     ///< an output plays
+    lasted,     ///< it was not stopped at once
+    level,      ///< gains, mutes and follows leave it audible
+    device,     ///< an output device plays
 };
 const char* to_string(Link link) noexcept;
 
@@ -31,28 +31,26 @@ struct Diagnosis {
     struct Step {
         Link link = Link::registered;
         bool holds = true;
-        std::string detail; ///< what was found, in one line; may be empty
+        std::string detail; ///< one line, or empty
     };
     std::string subject;     ///< `sound oak`, `press hopper`
     std::vector<Step> chain; ///< in order; only the last may be broken
-    std::string fix;         ///< what to do about the broken one
-    std::string file;        ///< where: the file, or empty
-    int line = 0;            ///< from 1; 0: no certain one
-
-    /// Nothing is broken, as far as could be seen.
-    bool heard() const noexcept { return chain.empty() || chain.back().holds; }
-    /// The broken link.
-    const Step* broken() const noexcept { return heard() ? nullptr : &chain.back(); }
-    /// One line: `oak is silent: condition: …; fix`.
+    std::string fix;         ///< what to do about the broken link
+    std::string file;        ///< the file to change, or empty
+    int line = 0;            ///< from 1; 0: unknown    /// Returns true if no broken link was found.
+    bool heard() const noexcept { return chain.empty() || chain.back().holds; } /// Returns the broken link, or null.
+    const Step* broken() const noexcept {
+        return heard() ? nullptr : &chain.back();
+    } /// Returns one line: `oak is silent: condition: …; fix`.
     std::string message() const;
 };
 
-/// `about`: a sound or clip (`oak`), or a trigger (`press hopper`, `press 118 82`; see trigger.h). Of the project
-/// alone: each binding that plays it is fired in a fresh engine. [control]
+/// Diagnoses a project: fires each binding that plays the sound in a new engine.
+/// `about`: a sound or clip (`oak`), or a trigger (`press hopper`, `press 118 82`; see trigger.h). [control]
 Diagnosis why_silent(const Project& project, std::string_view about);
-/// Of what happened: a rehearsal, or a log that `load_log` has read. [control]
+/// Diagnoses a run: a rehearsal, or a log that `load_log` read. [control]
 Diagnosis why_silent(const Project& project, std::string_view about, const Rehearsal& happened);
-/// Of an engine that runs: by what `poll` has read so far. `speaker`: what plays it, where that is to be asked too.
+/// Diagnoses a running engine by the decisions that `poll` has read. `speaker`: also checks this output device.
 /// [control]
 Diagnosis why_silent(const Engine& engine, std::string_view about, const Speaker* speaker = nullptr);
 

@@ -1,4 +1,4 @@
-// All that tools and tests include.
+// All public headers of the workshop.
 #pragma once
 
 #include <kiai/kiai.h>

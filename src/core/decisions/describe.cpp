@@ -12,6 +12,13 @@ std::string signed_number(double value) {
     return model::signed_fixed(std::abs(value) < 0.005 ? 0.0 : value, 2); // no "-0.00"
 }
 
+/// `80 ms`, `1.25 s`.
+std::string time_of(Frames frames, const Decision& decision) {
+    const double seconds = static_cast<double>(frames) / decision.sample_rate;
+    return seconds < 0.9995 ? model::general(std::round(seconds * 10000) / 10) + " ms"
+                            : model::fixed(seconds, 2) + " s";
+}
+
 std::string of_layers(const Decision& decision) {
     std::string text;
     for (const LayerTake& layer : decision.layers) {
@@ -19,7 +26,7 @@ std::string of_layers(const Decision& decision) {
         if (!layer.label.empty()) text += layer.label + ": ";
         text += layer.clip + " " + signed_number(layer.pitch) + " st " + signed_number(layer.gain) + " dB";
         if (layer.pan != 0) text += " pan " + signed_number(layer.pan);
-        if (layer.delay > 0) text += " after " + std::to_string(layer.delay) + " frames";
+        if (layer.delay > 0) text += " after " + time_of(layer.delay, decision);
     }
     return text;
 }
@@ -32,13 +39,16 @@ std::string plays(std::uint64_t count) {
     return std::to_string(count) + (count == 1 ? " play" : " plays");
 }
 
+/// `bus pieces`, `oak`, `everything`.
+std::string target_of(const ActionTaken& action) {
+    static constexpr const char* kinds[] = {"", "", "bus ", "scope ", "sequence ", "", "dial ", "notice "};
+    return action.target == ActionTarget::everything ? "everything"
+                                                     : kinds[static_cast<int>(action.target)] + action.name;
+}
+
 /// What was stopped: a sound, or what the action names.
 std::string stopped(const Decision& d) {
-    if (!d.sound.empty()) return d.sound;
-    if (!d.action) return "what it held";
-    ActionTaken what = *d.action;
-    what.verb = Verb::stop;
-    return to_string(what).substr(sizeof "stop");
+    return !d.sound.empty() ? d.sound : d.action ? target_of(*d.action) : "what it held";
 }
 
 /// `gap (40 ms, minimum 60 ms)`, `limit of sound oak (6 plays, maximum 6, end-oldest)`.
@@ -57,39 +67,39 @@ std::string of_limit(const Decision& d) {
            numbers + to_string(limit.full) + ")";
 }
 
-/// What kind of name nobody knows.
+/// The kind of a name that the project does not have.
 const char* kind_of_name(const Decision& decision) {
     if (decision.action) {
-        static constexpr const char* kinds[] = {"no name",     "no sound or clip", "no bus",  "no scope",
-                                                "no sequence", "no name",          "no dial", "no notice"};
+        static constexpr const char* kinds[] = {"name",     "sound or clip", "bus",  "scope",
+                                                "sequence", "name",          "dial", "notice"};
         return kinds[static_cast<int>(decision.action->target)];
     }
     switch (decision.trigger) {
     case ReportKind::dial:
-        return "no dial";
+        return "dial";
     case ReportKind::scope_enter:
     case ReportKind::scope_leave:
     case ReportKind::scope_pause:
     case ReportKind::scope_resume:
-        return "no scope";
+        return "scope";
     case ReportKind::zone:
     case ReportKind::zone_gone:
-        return "no zone";
+        return "zone";
     case ReportKind::playhead:
     case ReportKind::playhead_gone:
-        return "no motion";
+        return "motion";
     case ReportKind::bus_gain:
     case ReportKind::bus_mute:
-        return "no bus";
+        return "bus";
     case ReportKind::run:
-        return "no sequence";
+        return "sequence";
     default:
-        return "no sound or clip";
+        return "sound or clip";
     }
 }
 
-/// What a handle told its play.
-std::string told(const Decision& d) {
+/// What a call of a handle did to its play.
+std::string of_handle(const Decision& d) {
     const std::string play = d.sound + " #" + std::to_string(d.play),
                       number = model::general(d.value == 0 ? 0.0 : static_cast<double>(d.value));
     switch (d.trigger) {
@@ -102,7 +112,7 @@ std::string told(const Decision& d) {
     case ReportKind::play_set:
         return "set " + d.on + " of " + play + " to " + number;
     case ReportKind::play_seek:
-        return "moved " + play + " to " + number + " s of its clip";
+        return "set position of " + play + " to " + number + " s";
     case ReportKind::play_pause:
         return "paused " + play;
     default:
@@ -110,22 +120,42 @@ std::string told(const Decision& d) {
     }
 }
 
-bool is_told(const Decision& d) {
+bool is_of_handle(const Decision& d) {
     return (d.outcome == Outcome::done || d.outcome == Outcome::stopped) && d.trigger >= ReportKind::play_stop &&
            d.trigger <= ReportKind::play_seek;
 }
 
-/// What is so now, of a report that needs no binding.
-std::string done(ReportKind trigger) {
-    switch (trigger) {
+/// What an action did.
+std::string done(const ActionTaken& action) {
+    switch (action.verb) {
+    case Verb::run:
+        return "started " + target_of(action);
+    case Verb::notice:
+        return "gave " + target_of(action);
+    case Verb::set:
+        return "set " + target_of(action) + " to " + model::general(action.number) +
+               (action.target == ActionTarget::dial ? "" : " dB");
+    case Verb::nothing:
+        return "did nothing (the action is `nothing`)";
+    default: {
+        static constexpr const char* words[] = {"played", "held",    "toggled", "restarted", "stopped",
+                                                "paused", "resumed", "set",     "muted",     "unmuted"};
+        return std::string(words[static_cast<int>(action.verb)]) + ' ' + target_of(action);
+    }
+    }
+}
+
+/// What a report did that needs no binding.
+std::string done(const Decision& d) {
+    switch (d.trigger) {
     case ReportKind::scope_enter:
-        return "is on";
+        return "started scope";
     case ReportKind::scope_leave:
-        return "is off";
+        return "ended scope";
     case ReportKind::scope_pause:
-        return "stands still";
+        return "paused scope";
     case ReportKind::scope_resume:
-        return "goes on";
+        return "resumed scope";
     default:
         return "done";
     }
@@ -172,72 +202,73 @@ const char* room(ReportKind trigger) {
     }
 }
 
+std::string lost(const Decision& d, const char* what, const char* why) {
+    return "lost " + std::to_string(d.count) + ' ' + what + ": " + why;
+}
+
 std::string what(const Decision& d) {
-    const std::string which = " #" + std::to_string(d.play);
+    const std::string play = d.sound + " #" + std::to_string(d.play);
     switch (d.outcome) {
     case Outcome::played:
-        return "played " + d.sound + which + (d.layers.empty() ? ", no layer of it, by chance" : of_layers(d));
+        return "played " + play + (d.layers.empty() ? ", without a layer (chance)" : of_layers(d));
     case Outcome::pending:
-        return d.sound + " is pending: there is nothing to play yet";
+        return "ignored: " + d.sound + " is pending and has no takes yet";
     case Outcome::not_ready:
-        return d.sound + " is not ready: its clips belong to a scope that was not loaded";
+        return "ignored: the clips of " + d.sound + " belong to a scope that is not loaded";
     case Outcome::refused_gap:
-        return "refused " + d.sound + ": " + of_limit(d);
     case Outcome::refused_limit:
         return "refused " + d.sound + ": " + of_limit(d);
     case Outcome::refused_full:
-        return "refused " + d.sound + ": the engine has no voice or stream for it";
+        return "refused " + d.sound + ": no voice or stream of the engine is free";
     case Outcome::stopped:
-        if (is_told(d)) return "stopped " + d.sound + (d.play > 0 ? which : " before it began");
+        if (is_of_handle(d)) return d.play > 0 ? "stopped " + play : "stopped " + d.sound + " before it started";
         return "stopped " + stopped(d) + ", " + plays(d.count);
     case Outcome::nothing_to_stop:
-        return d.sound.empty() ? "nothing to stop: " + (d.action ? to_string(*d.action) : std::string())
-                               : "nothing to stop: no play of " + d.sound + " sounds";
+        return "ignored: no play of " + stopped(d) + " to stop";
     case Outcome::ducked:
         return "ducked bus " + d.bus + " by " + model::general(-static_cast<double>(d.value)) + " dB under bus " +
                d.under;
     case Outcome::duck_over:
         return "ended ducking of bus " + d.bus + " under bus " + d.under;
     case Outcome::insert_off:
-        return "the insert of bus " + d.bus + " is bypassed from here on: " + d.rule;
+        return "bypassed the insert of bus " + d.bus + ": " + d.rule;
     case Outcome::insert_slow:
-        return "the insert of bus " + d.bus + " takes " + model::fixed(100 * static_cast<double>(d.value), 0) +
-               " % of the time that its frames last";
+        return "measured the insert of bus " + d.bus + " at " + model::fixed(100 * static_cast<double>(d.value), 0) +
+               " % of the block time";
     case Outcome::mix_lost:
-        return std::to_string(d.count) + " frames of the finished mix lost: call poll() once a frame";
+        return lost(d, "frames of the finished mix", "call poll() once a frame");
     case Outcome::changed:
-        return "project reloaded; unchanged sounds keep playing";
+        return "replaced the project; unchanged sounds keep playing";
     case Outcome::stolen:
-        return d.sound + which +
-               (d.other == 0 ? " stolen: lowered " : " stolen for #" + std::to_string(d.other) + ": ") + of_limit(d);
+        return "stolen " + play + (d.other == 0 ? ", lowered " : " for #" + std::to_string(d.other) + ": ") +
+               of_limit(d);
     case Outcome::ended:
-        if (d.length == 0) return d.sound + which + " ended before it was heard: " + to_string(d.reason);
-        return d.sound + which + " ended: " + to_string(d.reason) + ", peak " +
-               model::fixed(std::abs(d.level) < 0.05 ? 0.0 : d.level, 1) + " dBFS, " + std::to_string(d.length) +
-               " frames";
+        if (d.length == 0) return "ended " + play + " before it was heard: " + to_string(d.reason);
+        return "ended " + play + ": " + to_string(d.reason) + ", peak " +
+               model::fixed(std::abs(d.level) < 0.05 ? 0.0 : d.level, 1) + " dBFS, " + time_of(d.length, d);
     case Outcome::done:
-        if (is_told(d)) return told(d);
-        return (d.action ? to_string(*d.action) : done(d.trigger)) +
-               (d.count > 0 ? ", " + plays(d.count) : std::string());
+        if (is_of_handle(d)) return of_handle(d);
+        return (d.action ? done(*d.action) : done(d)) + (d.count > 0 ? ", " + plays(d.count) : std::string());
     case Outcome::not_met:
-        return "not done: " + d.rule + (std::isnan(d.value) ? "" : " (it is " + model::general(d.value) + ")");
+        return "ignored: condition " + d.rule + " is false" +
+               (std::isnan(d.value) ? "" : " (value " + model::general(d.value) + ")");
     case Outcome::scope_off:
-        return "not done: its scope is off";
+        return "ignored: its scope is off";
     case Outcome::scope_paused:
-        return "not done: its scope is paused";
+        return "ignored: its scope is paused";
     case Outcome::lost:
         return d.trigger == ReportKind::contact_end ? "cancelled: input lost or body removed"
                                                     : "cancelled: input lost or zone removed";
     case Outcome::no_end:
-        return "refused " + d.sound + ": the contact has no pair number, so nothing would end it";
+        return "refused " + d.sound + ": the contact has no pair number, so nothing would end the hold";
     case Outcome::too_deep:
-        return "cancelled: notices or sequences cause each other without end";
+        return "cancelled: notices or sequences trigger each other in a loop";
     case Outcome::over:
-        return "is over";
+        return "ended";
     case Outcome::no_zone:
-        return "no zone there";
+        return "ignored: no zone at this position";
     case Outcome::no_binding:
-        return "nothing is bound to it" + nearest(d);
+        return "ignored: no binding" + nearest(d);
     case Outcome::same_state:
         return same_state(d.trigger);
     case Outcome::unended:
@@ -246,26 +277,26 @@ std::string what(const Decision& d) {
     case Outcome::no_room:
         return std::string("ignored: the engine keeps at most ") + room(d.trigger) + " at once";
     case Outcome::unknown_name:
-        if (d.excluded) return '"' + d.on + "\" is in kiai.toml, but an error keeps it out; run kiai check";
-        return std::string(kind_of_name(d)) + " is named \"" + d.on + "\"" + nearest(d);
+        if (d.excluded) return "ignored: \"" + d.on + "\" has an error in kiai.toml; run kiai check";
+        return std::string("ignored: unknown ") + kind_of_name(d) + " \"" + d.on + '"' + nearest(d);
     case Outcome::unknown_value:
-        return "no follow of " + d.sound + " has a value \"" + d.on + "\"" + nearest(d);
+        return "ignored: no follow of " + d.sound + " has a value \"" + d.on + '"' + nearest(d);
     case Outcome::stream_late:
-        return d.sound + which + " falls silent until more of its clip is read: the disk is too slow";
+        return "paused " + play + ": its clip is not read fast enough";
     case Outcome::bad_number:
-        return "left out: a number in it is not finite";
+        return "ignored: a number of the call is NaN or infinite";
     case Outcome::out_of_range:
-        return "a number in it is out of range; the nearest in it is used";
+        return "clamped a number of the call to its range";
     case Outcome::late:
-        return "its frame had passed; served at once";
+        return "served at once: its frame had passed";
     case Outcome::calendar_full:
         return "ignored: too many calls wait for a later time (EngineSettings::reports)";
     case Outcome::names_full:
-        return std::to_string(d.count) + " reports lost: the app has used more than 65,535 different names";
+        return lost(d, "calls", "the app has used more than 65,535 different names");
     case Outcome::ring_full:
-        return std::to_string(d.count) + " reports lost: too many came between two blocks";
+        return lost(d, "calls", "too many came between two blocks (EngineSettings::reports)");
     case Outcome::log_full:
-        return std::to_string(d.count) + " decisions lost: call poll() once a frame";
+        return lost(d, "decisions", "call poll() once a frame");
     }
     return {};
 }
@@ -292,7 +323,7 @@ std::string describe(const Decision& decision) {
         break;
     }
     std::string text = to_string(decision.trigger);
-    if (!decision.on.empty() && !is_told(decision) && decision.outcome != Outcome::unknown_name &&
+    if (!decision.on.empty() && !is_of_handle(decision) && decision.outcome != Outcome::unknown_name &&
         decision.outcome != Outcome::unknown_value)
         text += " " + decision.on;
     return text + ": " + what(decision);

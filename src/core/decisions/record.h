@@ -35,7 +35,7 @@ struct Record {
     std::uint32_t other = 0; ///< stolen: the play in favour of which; ducked, duck_over: under the n-th bus, from 1
     static constexpr std::int16_t engine = -1, gap = -2;
     /// stolen, refused_limit, refused_gap: 0 the sound's own, `engine`, `gap`, else the n-th bus, from 1; ducked,
-    /// duck_over: likewise the bus
+    /// duck_over: the same way the bus
     std::int16_t limit = 0;
     model::Full rule = model::Full::end_oldest; ///< stolen, refused_limit
     float peak = 0;                             ///< ended: linear

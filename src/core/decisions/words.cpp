@@ -4,90 +4,71 @@
 #include <kiai/decision.h>
 #include <kiai/state.h>
 
+#include <algorithm>
+#include <array>
+
 namespace kiai::inline v0 {
 
+namespace {
+
+struct OutcomeWords {
+    const char* name;
+    const char* meaning;
+};
+
+/// By number.
+constexpr auto outcomes = std::to_array<OutcomeWords>({
+    {"played", "A play of the sound starts at this frame."},
+    {"pending", "The sound is declared with `pending = true` and has no takes yet, so nothing plays."},
+    {"not-ready", "The clips of the sound belong to a scope that was not loaded. Load the project with that scope."},
+    {"refused-gap", "The last start was less than the minimum gap ago (cooldown)."},
+    {"refused-limit", "The limit of the sound or of a bus is full, and no play can be stolen for this one."},
+    {"refused-full", "The engine has no free voice or stream, and every playing voice is more audible."},
+    {"stopped", "Plays of the sound were stopped; they end by their fade or tail."},
+    {"nothing-to-stop", "A stop found no play to stop."},
+    {"stolen", "The play ends early because of a limit, in favour of another play (voice stealing)."},
+    {"ended", "The play reached its last frame, for the stated reason."},
+    {"no-room", "The engine keeps no more bodies, contacts, keys or branches at once, so the report was ignored."},
+    {"done", "An action was carried out that neither starts nor ends a play."},
+    {"not-met", "A condition of the binding is false, so the binding does not act."},
+    {"scope-off", "Everything that is bound to the trigger belongs to scopes that are off."},
+    {"scope-paused", "The scope of the binding is paused."},
+    {"lost", "A press, key, contact or zone ended because input was lost or its zone or body was removed."},
+    {"no-end", "A hold needs an end, but the contact has no `pair` number, so nothing would end it."},
+    {"too-deep", "Notices or sequences trigger each other in a loop. The rest was cancelled."},
+    {"over", "A watch turned false, or a sequence reached its end."},
+    {"no-zone", "No zone is at the position of the press."},
+    {"no-binding", "Nothing is bound to the trigger."},
+    {"same-state",
+     "The report states what is already so, such as a key that is already down. Logged once until the state changes."},
+    {"unended", "A press or a key came again, and its end was never reported. Report `release` or `key_up`."},
+    {"unknown-name", "The call names something that the project does not have."},
+    {"unknown-value", "No follow of the sound has a value with this name."},
+    {"stream-late", "A streamed clip was not read fast enough. The play is silent until more of the clip is read."},
+    {"bad-number", "A number of the call is NaN or infinite, so the call was ignored."},
+    {"out-of-range", "A number of the call was clamped to its range."},
+    {"late", "The call named a frame in the past, so it was served at once."},
+    {"calendar-full", "Too many calls wait for a later frame, so this call was lost. See EngineSettings::reports."},
+    {"names-full", "The app has used more different names than the engine keeps, so reports were lost."},
+    {"ring-full", "More calls came between two blocks than EngineSettings::reports allows, so calls were lost."},
+    {"ducked", "The bus becomes quieter, or less quiet than before, while another bus plays."},
+    {"duck-over", "No bus that this bus is ducked under plays any longer."},
+    {"insert-off", "The insert of the bus is bypassed for the stated reason."},
+    {"insert-slow", "The insert of the bus takes so long that blocks may be late."},
+    {"mix-lost", "Frames of the finished mix were lost because poll() was not called in time."},
+    {"changed", "The project was replaced. Later decisions are about the new project."},
+    {"log-full", "Decisions were lost because poll() was not called in time."},
+});
+static_assert(outcomes.size() == static_cast<std::size_t>(Outcome::last) + 1);
+
+} // namespace
+
 const char* to_string(Outcome outcome) noexcept {
-    switch (outcome) {
-    case Outcome::played:
-        return "played";
-    case Outcome::pending:
-        return "pending";
-    case Outcome::refused_gap:
-        return "refused-gap";
-    case Outcome::refused_limit:
-        return "refused-limit";
-    case Outcome::not_ready:
-        return "not-ready";
-    case Outcome::refused_full:
-        return "refused-full";
-    case Outcome::stopped:
-        return "stopped";
-    case Outcome::nothing_to_stop:
-        return "nothing-to-stop";
-    case Outcome::stolen:
-        return "stolen";
-    case Outcome::ended:
-        return "ended";
-    case Outcome::done:
-        return "done";
-    case Outcome::not_met:
-        return "not-met";
-    case Outcome::scope_off:
-        return "scope-off";
-    case Outcome::scope_paused:
-        return "scope-paused";
-    case Outcome::lost:
-        return "lost";
-    case Outcome::no_end:
-        return "no-end";
-    case Outcome::too_deep:
-        return "too-deep";
-    case Outcome::over:
-        return "over";
-    case Outcome::no_zone:
-        return "no-zone";
-    case Outcome::no_binding:
-        return "no-binding";
-    case Outcome::same_state:
-        return "same-state";
-    case Outcome::unknown_name:
-        return "unknown-name";
-    case Outcome::unknown_value:
-        return "unknown-value";
-    case Outcome::stream_late:
-        return "stream-late";
-    case Outcome::bad_number:
-        return "bad-number";
-    case Outcome::out_of_range:
-        return "out-of-range";
-    case Outcome::late:
-        return "late";
-    case Outcome::no_room:
-        return "no-room";
-    case Outcome::unended:
-        return "unended";
-    case Outcome::calendar_full:
-        return "calendar-full";
-    case Outcome::names_full:
-        return "names-full";
-    case Outcome::ring_full:
-        return "ring-full";
-    case Outcome::ducked:
-        return "ducked";
-    case Outcome::duck_over:
-        return "duck-over";
-    case Outcome::insert_off:
-        return "insert-off";
-    case Outcome::insert_slow:
-        return "insert-slow";
-    case Outcome::mix_lost:
-        return "mix-lost";
-    case Outcome::changed:
-        return "changed";
-    case Outcome::log_full:
-        return "log-full";
-    }
-    return "decision";
+    return outcomes[std::min(static_cast<std::size_t>(outcome), outcomes.size() - 1)].name;
+}
+
+const char* explain(Outcome outcome) noexcept {
+    return outcomes[std::min(static_cast<std::size_t>(outcome), outcomes.size() - 1)].meaning;
 }
 
 const char* to_string(EndReason reason) noexcept {

@@ -31,8 +31,8 @@ struct Kernels {
     /// is computed in the same order of operations whatever `frames` is.
     void (*interpolate)(const float* source, const Filter& filter, const Places& places, int frames, float* out);
 
-    /// left[i] += source[i] * gain_left, likewise right. Raises peaks[c] to the largest magnitude of either side that
-    /// was added within a cell: the first has `first` frames (from 1), each later one `cell`.
+    /// left[i] += source[i] * gain_left, the same way right. Raises peaks[c] to the largest magnitude of either side
+    /// that was added within a cell: the first has `first` frames (from 1), each later one `cell`.
     void (*mix_mono)(const float* source, float gain_left, float gain_right, float* left, float* right, int frames,
                      int first, float* peaks);
 

@@ -52,8 +52,7 @@ void TwoPole::next_cell(Setting to) noexcept {
 void TwoPole::process(Kind kind, float* left, float* right, int frames) noexcept {
     if (idle()) return;
     float* const sides[2] = {left, right};
-    if (cold_ && kind == Kind::low_pass &&
-        cells_[0].wet == 0) // what comes first was always there: no rise from nothing
+    if (cold_ && kind == Kind::low_pass && cells_[0].wet == 0) // the first frame was always there: no rise from nothing
         for (std::size_t side = 0; side < 2; ++side)
             if (sides[side]) states_[side].second = static_cast<double>(sides[side][0]);
     cold_ = false;

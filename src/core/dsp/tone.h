@@ -25,8 +25,8 @@ class TwoPole {
     static Setting setting(Kind kind, double octaves, double rate) noexcept;
 
     void start(Setting at) noexcept;
-    /// A cell begins, and the filter goes on to `to`: it is there after two more cells, along a quadratic spline, which
-    /// has no step and no bend. Called at each cell of a filter that moves. [rt]
+    /// A cell begins, and the filter continues to `to`: it is there after two more cells, along a quadratic spline,
+    /// which has no step and no bend. Called at each cell of a filter that moves. [rt]
     void next_cell(Setting to) noexcept;
     /// `right` may be null. The same output for any way of cutting a stretch into calls. [rt]
     void process(Kind kind, float* left, float* right, int frames) noexcept;

@@ -13,7 +13,7 @@
 
 namespace kiai::engine {
 
-/// One state of the project, with all that is made from it.
+/// One state of the project, with everything that is made from it.
 struct Edition {
     /// [control] The first, or what follows `before`.
     Edition(Project given, const Edition* before, model::NameTable& names, const mixer::CoreSettings& settings);
@@ -44,7 +44,7 @@ class Editions final : public mixer::Due {
     const Edition& playing() const noexcept { return *playing_.load(std::memory_order_acquire); }
     /// The records that follow tell of the `count`-th after it. [control]
     void read_on(std::uint64_t count) noexcept;
-    /// Those that nothing uses any more go. [control]
+    /// Those that nothing uses any longer go. [control]
     void let_go();
 
     bool begin_block(mixer::Plays& plays, Frames now) noexcept override;

@@ -44,7 +44,7 @@ class Placing {
         return std::chrono::duration<double>(at.time_since_epoch()).count();
     }
     double rate_;
-    int told_ = 0; ///< how often since it began anew
+    int told_ = 0; ///< how often since it restarted
     std::atomic<bool> on_{false};
     std::atomic<double> origin_{0};
     std::atomic<Frames> delay_{0};

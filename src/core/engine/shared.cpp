@@ -75,7 +75,7 @@ void EngineShared::poll() {
         unused; // they go without the lock, since their destructors may call the engine
     {
         const std::lock_guard guard(mutex);
-        editions.let_go(); // what nothing plays any more
+        editions.let_go(); // what nothing plays any longer
         unused = core.inserts().take_unused();
     }
     unused.clear();

@@ -115,7 +115,7 @@ bool TraceRecorder::send_snapshot() noexcept {
 }
 
 void TraceRecorder::start(std::uint64_t seed) {
-    read_served(); // what came before
+    read_served(); // the earlier ones
     recorded_ = {};
     recorded_.sample_rate = rate_;
     recorded_.seed = seed;

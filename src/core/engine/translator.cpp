@@ -86,6 +86,7 @@ LimitReached Translator::limit_of(const Record& record) const {
 
 Decision Translator::translate(const decisions::Record& record) {
     Decision decision;
+    decision.sample_rate = rate_;
     decision.frame = record.frame;
     decision.outcome = record.outcome;
     decision.cause = record.cause;
@@ -111,8 +112,8 @@ Decision Translator::translate(const decisions::Record& record) {
     if (record.trigger >= ReportKind::play_stop && record.trigger <= ReportKind::play_seek)
         decision.value = record.value;
     if (record.outcome == Outcome::insert_off || record.outcome == Outcome::insert_slow) {
-        static constexpr const char* faults[] = {"it threw an exception", "it gave a number that is not finite",
-                                                 "it takes longer than its frames last"};
+        static constexpr const char* faults[] = {"it threw an exception", "it gave a NaN or infinite sample",
+                                                 "it is slower than real time"};
         decision.bus = told().buses[static_cast<std::size_t>(record.limit - 1)].name;
         decision.value = record.value;
         if (record.outcome == Outcome::insert_off) decision.rule = faults[record.clause];

@@ -13,7 +13,7 @@ namespace {
 using model::fixed;
 
 constexpr std::size_t most_names = 5000, most_stops = 64;
-constexpr double frame_time = 0.040; ///< seconds: nobody means a sound that begins anew faster than this, 25 times on
+constexpr double frame_time = 0.040; ///< seconds: nobody means a sound that restarts faster than this, 25 times on
 constexpr int most_in_a_row = 25;
 constexpr int burst = 8, most_bursts = 3; ///< in a row, so often
 constexpr double moment = 0.010;          ///< seconds: what ends sooner is not heard
@@ -91,14 +91,13 @@ void UsageFindings::look(const Load& load, bool live, const model::Project& proj
     near("voices", load.voices, load.most_voices,
          "raise EngineSettings::voices, or limit the plays of sounds and buses");
     near("streams", load.streams, load.most_streams, "raise EngineSettings::streams, or play fewer long clips at once");
-    near("waiting reports", load.reports, load.most_reports,
-         "raise EngineSettings::reports, or report less in one frame");
+    near("waiting reports", load.reports, load.most_reports, "raise EngineSettings::reports, or report less per frame");
     near("scheduled reports", load.scheduled, load.most_scheduled,
          "raise EngineSettings::reports, or schedule less far ahead");
     near("waiting decisions", load.decisions, load.most_decisions, "call poll() once a frame");
     if (live && load.median > near_a_limit)
         say(FindingCode::near_limit, "block time",
-            "rendering takes " + fixed(100 * load.median, 0) + " % of the time that a block lasts",
+            "rendering takes " + fixed(100 * load.median, 0) + " % of the block time",
             "lower EngineSettings::voices, use larger blocks, or compile with optimization", {}, true);
 }
 
@@ -150,7 +149,7 @@ void UsageFindings::asked(const Decision& decision) {
     say(FindingCode::every_frame, decision.sound,
         "your app called " + call_of(decision) + " " + often + ", as in every frame",
         contact ? "give the contact a pair number, and report contact_end(pair) when it ends"
-                : "call it once, where the thing begins; for as long as it lasts use `hold`, or a loop and its handle",
+                : "call it once at the start; for a longer sound use `hold`, or a loop and its handle",
         {}, true);
 }
 
@@ -160,8 +159,8 @@ void UsageFindings::unended(const Decision& decision) {
     say(FindingCode::input_unended, press ? std::string() : decision.on,
         "your app called " + call_of(decision) + " again without " + (press ? "release" : "key_up") +
             ", so only the first is heard",
-        press ? "call release(…) when the button comes up, or click(…) for both"
-              : "call key_up(…) when the key comes up, or key_tap(…) for both",
+        press ? "call release(…) when the button is released, or click(…) for both"
+              : "call key_up(…) when the key is released, or key_tap(…) for both",
         {}, true);
 }
 
@@ -172,8 +171,8 @@ void UsageFindings::played(const Decision& decision) {
     if (decision.trigger == ReportKind::press && decision.binding > 0 && !pointed_ && decision.point.x == 0 &&
         decision.point.y == 0)
         say(FindingCode::pointer_at_origin, decision.on,
-            "zone \"" + decision.on + "\" was pressed at 0, 0, and no pointer has been anywhere else",
-            "report a press only where there is a pointer, with its place",
+            "zone \"" + decision.on + "\" was pressed at 0, 0, where every pointer has been so far",
+            "report presses with the position of the pointer",
             project_->bindings[static_cast<std::size_t>(decision.binding - 1)].source);
     if (sound->endless()) return;
 
@@ -187,9 +186,9 @@ void UsageFindings::played(const Decision& decision) {
     heard.what = std::move(what);
     if (heard.count >= same_often)
         say(FindingCode::no_variation, decision.sound,
-            "sound \"" + decision.sound + "\" was heard " + std::to_string(heard.count) + " times running within " +
-                fixed(static_cast<double>(decision.frame - heard.first) / rate_, 1) + " s, each time the same",
-            "give it more takes, or vary = { pitch = 1, gain = 2 }", sound->source);
+            "sound \"" + decision.sound + "\" was heard " + std::to_string(heard.count) + " times in a row within " +
+                fixed(static_cast<double>(decision.frame - heard.first) / rate_, 1) + " s, without variation",
+            "add takes, or write vary = { pitch = 1, gain = 2 }", sound->source);
 
     if (decision.trigger == ReportKind::contact || sound->limit.plays == 1)
         return; // they come as they come; none piles up
@@ -203,9 +202,9 @@ void UsageFindings::played(const Decision& decision) {
     const double step = static_cast<double>(apart) / rate_, lasts = model::shortest(*project_, *sound);
     if (row.count >= turns_often && step > frame_time && lasts > step)
         say(FindingCode::overlap_grows, decision.sound,
-            "sound \"" + decision.sound + "\" begins every " + fixed(step, 2) + " s and lasts " + fixed(lasts, 2) +
-                " s, so that its plays pile up",
-            "use a shorter clip, begin it less often, or give it limit = { plays = 1 }", sound->source);
+            "sound \"" + decision.sound + "\" starts every " + fixed(step, 2) + " s and lasts " + fixed(lasts, 2) +
+                " s, so its plays pile up",
+            "use a shorter clip, play it less often, or write limit = { plays = 1 }", sound->source);
 }
 
 void UsageFindings::stolen(const Decision& decision) {
@@ -214,8 +213,8 @@ void UsageFindings::stolen(const Decision& decision) {
     if (sound && sound->endless() && own && !heard_[decision.sound].ended)
         say(FindingCode::loop_unended, decision.sound,
             "sound \"" + decision.sound +
-                "\" loops without end, was begun more often than its limit allows, and never stopped",
-            "keep its handle and stop it, or bind it with `hold`", sound->source);
+                "\" loops endlessly, was started more often than its limit allows, and never stopped",
+            "keep the handle and stop the play, or bind the sound with `hold`", sound->source);
 }
 
 void UsageFindings::ended(const Decision& decision) {
@@ -236,8 +235,8 @@ void UsageFindings::ended(const Decision& decision) {
         say(FindingCode::play_and_stop, decision.sound,
             "sound \"" + decision.sound + "\" was stopped " +
                 fixed(1000 * static_cast<double>(std::max<Frames>(0, told - begin)) / rate_, 0) +
-                " ms after it began, so that nothing of it is heard",
-            "stop it when the thing ends; to stop the one before, use `restart` or a limit", sound->source);
+                " ms after its start, so it is not heard",
+            "stop it later; to stop earlier plays, use `restart` or a limit", sound->source);
 }
 
 void UsageFindings::unanswered(const Decision& decision) {
@@ -245,13 +244,13 @@ void UsageFindings::unanswered(const Decision& decision) {
     if (key && !model::is_key_code(decision.on)) {
         const std::string near = model::nearest_key_code(decision.on);
         return say(FindingCode::unknown_key_code, decision.on,
-                   "your app called " + call_of(decision) + ", which is no W3C key code",
+                   "your app called " + call_of(decision) + ", which is not a W3C key code",
                    near.empty() ? "pass a code such as KeyA, Space or ArrowLeft" : "did you mean \"" + near + "\"?", {},
                    true);
     }
     if (decision.trigger != ReportKind::contact && decision.trigger != ReportKind::notice) return;
-    say(FindingCode::nothing_bound, decision.on, words(decision) + " came, and nothing is bound to it",
-        decision.nearest.empty() ? "bind it, or leave it: action = { nothing = true }"
+    say(FindingCode::nothing_bound, decision.on, words(decision) + " happened, but nothing is bound to it",
+        decision.nearest.empty() ? "bind it, or write action = { nothing = true }"
                                  : "did you mean \"" + decision.nearest + "\"?",
         {});
 }

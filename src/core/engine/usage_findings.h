@@ -1,4 +1,4 @@
-// What an engine finds doubtful about what it is asked to do, by what came of it.
+// What an engine finds doubtful about what it is asked to do, by the result.
 #pragma once
 
 #include "core/model/project.h"
@@ -42,7 +42,7 @@ class UsageFindings {
         std::string what; ///< takes, pitch and gain of the last play
         Frames first = 0;
         int count = 0;
-        bool ended = false; ///< any play of it was told to end
+        bool ended = false; ///< any play of it was stopped
     };
     struct Begun {
         Frames frame = 0;

@@ -42,22 +42,22 @@ struct alignas(64) ActivePlay {
     float peak = 0;
     int sound = no_play;
     Frames end = 0;
-    Frames skipped = 0; ///< how long it has stood still: its own time is the clock's less that
+    Frames skipped = 0; ///< how long it has was paused: its own time is the clock's less that
     Frames first = 0;   ///< in its own time: its first frame, later than `begun` where each layer has a delay
     Frames risen = 0;   ///< in its own time: each layer has come to its level
     Frames lasts = 0;
-    bool counted = false;    ///< by limits: until it is told to end
-    bool frozen = false;     ///< it stands still, since `frozen_at`
+    bool counted = false;    ///< by limits: until it is stopped
+    bool frozen = false;     ///< it is paused, since `frozen_at`
     std::uint8_t pauses = 0; ///< by whom it is paused
     EndReason reason = EndReason::finished;
     std::int16_t route = 0;     ///< the bus that it is mixed to; another than `bus` while it goes there
-    bool rerouting : 1 = false; ///< it falls silent, since its bus is another now
-    bool seeking : 1 = false;   ///< it falls silent, since it goes on at `goal`
+    bool rerouting : 1 = false; ///< it falls silent, since its bus has changed
+    bool seeking : 1 = false;   ///< it falls silent, since it continues at `goal`
     bool ducks : 1 = false;     ///< it counts among what buses are ducked under
     Envelope envelope;
     Frames frozen_at = 0;
     float gain = 1;        ///< the app's, linear
-    Slide pitch, pan;      ///< likewise: semitones, and -1 … 1
+    Slide pitch, pan;      ///< the same way: semitones, and -1 … 1
     double goal = 0;       ///< seconds of its clips
     Frames moved_at = 0;   ///< when the app moved one of these last
     std::uint8_t said = 0; ///< which of it the log tells of this movement
@@ -68,7 +68,7 @@ struct alignas(64) ActivePlay {
     std::uint32_t run = 0;
     int branch = -1;
     bool endless = false;   ///< it would not end by itself
-    bool replaced = false;  ///< another goes on for it, so nobody is told of its end
+    bool replaced = false;  ///< another continues for it, so nobody is notified of its end
     bool chosen = false;    ///< to be stolen, while that is being decided
     bool layered = false;   ///< its level is that of the sum of several voices
     int counted_voices = 0; ///< that limits count while they count the play
@@ -82,7 +82,7 @@ struct alignas(64) ActivePlay {
     decisions::Record cause;
     PlayNumbers options;
 
-    /// It would sound for ever unless it is told to end or resumed.
+    /// It would sound for ever unless it is stopped or resumed.
     bool for_ever() const noexcept { return (counted && endless) || pauses != 0; }
     /// Nothing of it was mixed yet.
     bool unheard(Frames now) const noexcept { return now - skipped <= first; }
@@ -105,7 +105,7 @@ struct Flow {
 };
 /// What is needed of every voice in every block.
 struct alignas(64) ActiveVoice {
-    int play = no_play; ///< no_play: it has come to its end
+    int play = no_play; ///< no_play: it has ended
     std::uint32_t layer = 0;
     Frames begin = 0; ///< later than its play's where its layer has a delay
     Frames rise = 0;  ///< how long it takes to come to its level
@@ -121,7 +121,7 @@ struct VoiceStory {
     const Lap* lap = nullptr; ///< of the project that it began in, as its clip
     const model::Audio* audio = nullptr;
     std::atomic<int>* users = nullptr; ///< of that project
-    bool held = false;                 ///< its layer is gone from the project: nothing moves it any more
+    bool held = false;                 ///< its layer is gone from the project: nothing moves it any longer
     DrawnLayer drawn;
     Moved moved;
     Flow flow;

@@ -8,7 +8,7 @@
 namespace kiai::mixer {
 namespace {
 
-/// They may have been decoded anew. Of what is streamed its head tells.
+/// They may have been decoded again. Of what is streamed its head tells.
 bool same_samples(const model::Audio& was, const model::Audio& is) {
     return &was == &is || (was.rate == is.rate && was.channels == is.channels && was.frames == is.frames &&
                            was.held == is.held && was.narrow == is.narrow && was.wide == is.wide);
@@ -44,7 +44,7 @@ bool same_in_all(const Plan& before, const PlannedSound& was, const Plan& after,
 }
 
 Change::Of became(const Plan& before, const PlannedSound& was, const Plan& after, const PlannedSound& is) {
-    if (is.sound->unready) return Change::Of::nothing; // what sounds has its clips still
+    if (is.sound->unready) return Change::Of::nothing; // what is playing has its clips still
     if (is.sound->layers.empty()) return Change::Of::gone;
     if (was.endless && !same_course(before, *was.sound, after, *is.sound)) return Change::Of::anew;
     return same_in_all(before, was, after, is) ? Change::Of::nothing : Change::Of::moved;

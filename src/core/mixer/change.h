@@ -12,7 +12,7 @@ struct Change {
     enum class Of : std::uint8_t {
         nothing,
         moved, ///< its gains, pitches, pans, or what moves them
-        anew,  ///< it would go on for ever, and it is another now
+        anew,  ///< it would continue for ever, and it has changed
         gone,
     };
     /// [control] `before` and `after` are aligned, see model::align.
@@ -22,9 +22,9 @@ struct Change {
     const Plan& after;
     std::vector<Of> sounds;          ///< by their numbers before
     std::vector<int> clips;          ///< their numbers before become these; -1: gone
-    std::vector<int> bindings;       ///< likewise
-    std::vector<int> actions;        ///< likewise
-    std::vector<int> buses;          ///< likewise; one that goes into another bus now is a new one of the same name
+    std::vector<int> bindings;       ///< the same way
+    std::vector<int> actions;        ///< the same way
+    std::vector<int> buses;          ///< the same way; one that goes into another bus now is a new one of the same name
     std::vector<bool> same_sequence; ///< by their numbers before
 
     /// What became of a number; of none, or of one that is gone: -1. [rt]

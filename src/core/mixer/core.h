@@ -23,7 +23,7 @@ class Due {
     virtual void serve(std::span<const Command* const> commands, Plays& plays, Frames now) noexcept = 0;
     /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
     virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
-    /// How much has begun, and will go on without a report: see Engine::waiting. [rt]
+    /// How much has begun, and will continue without a report: see Engine::waiting. [rt]
     virtual int running() const noexcept = 0;
 };
 

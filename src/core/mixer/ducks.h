@@ -8,7 +8,7 @@
 
 namespace kiai::mixer {
 
-/// A bus sounds from the start of a play on it until `hold` after the last one was told to end or ended; a paused play
+/// A bus sounds from the start of a play on it until `hold` after the last one was stopped or ended; a paused play
 /// does not count, and a muted bus does not sound. The hold keeps the gain from fluttering between two plays, and gives
 /// the end of a play, which is known only once it was mixed, a time to be answered that no block size changes.
 class Ducks {
@@ -19,7 +19,7 @@ class Ducks {
     /// A play counts on its buses from now on, or no longer. [rt]
     void add(const std::vector<int>& buses) noexcept;
     void remove(const std::vector<int>& buses, Frames now) noexcept;
-    /// Takes over which buses sounded and stepped back; plays are counted anew. A duck that is no longer written lets
+    /// Takes over which buses sounded and stepped back; plays are counted again. A duck that is no longer written lets
     /// its bus return over `length` frames. [rt]
     void go_on_from(const Ducks& was, BusGains& gains, Frames length, Frames now) noexcept;
     /// Something that `look` goes by may have changed. [rt]

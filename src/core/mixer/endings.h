@@ -1,4 +1,4 @@
-// How plays are told to end.
+// How plays are stopped.
 #pragma once
 
 #include "core/mixer/play_table.h"

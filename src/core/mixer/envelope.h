@@ -25,8 +25,8 @@ inline double risen(FadeCurve curve, double x) noexcept {
 }
 
 /// Both along raised cosines, since their second difference stays below what is heard as a click. A gain that is given
-/// while the last one is on its way does not break that off: the way goes on, and is faded over into the new one, so it
-/// stays smooth and never leaves what lies between them. Its frames are the play's own: they stand still while it is
+/// while the last one is on its way does not break that off: the way continues, and is faded over into the new one, so
+/// it stays smooth and never leaves what lies between them. Its frames are the play's own: they are paused while it is
 /// paused.
 class Envelope {
   public:

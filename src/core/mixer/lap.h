@@ -54,7 +54,7 @@ struct Lap {
         }
         const std::int64_t offset = begin + since - number * turn();
         const bool last = number == of_turns - 1;
-        if (last) return {offset, frames - offset, false}; // its end goes on into the tail
+        if (last) return {offset, frames - offset, false}; // its end continues into the tail
         if (offset < end - crossfade) return {offset, end - crossfade - offset, false};
         return {offset - (end - crossfade), end - offset, true};
     }

@@ -31,7 +31,7 @@ struct Mixed {
 /// Of the way from `from` to `to` so much, 0 … 1, is still to go.
 Mixed between(const Mixed& to, const Mixed& from, double to_go) noexcept;
 
-/// Seconds: in which what a change of the project does to what sounds is done.
+/// Seconds: in which what a change of the project does to what is playing is done.
 constexpr double change_seconds = 0.04;
 
 /// One LFO or follow, with its times as frames.

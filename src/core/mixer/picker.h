@@ -42,8 +42,8 @@ class Picker {
         for (draw.count = 0; pick_ == model::Pick::shuffle && draw.count < count; draw.count += takes_) next(draw);
     }
 
-    /// Goes on where another has come to at the `count`-th play. `number_of` gives the take here that one of the other
-    /// is, or -1. [rt]
+    /// Continues where another has come to at the `count`-th play. `number_of` gives the take here that one of the
+    /// other is, or -1. [rt]
     template<class NumberOf>
     void go_on_from(const Picker& other, std::uint64_t count, const NumberOf& number_of) noexcept {
         if (!repeats_ && !other.repeats_ && other.counted_ > 0) {

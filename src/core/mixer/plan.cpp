@@ -17,10 +17,10 @@ bool of_lfo(const Mover& mover) {
            (mover.follow->target == model::FollowTarget::depth || mover.follow->target == model::FollowTarget::rate);
 }
 
-/// Those that move a play while it sounds; what follows the trigger stands still from its begin on.
+/// Those that move a play while it sounds; what follows the trigger is paused from its start on.
 void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, bool of_sound, int rate,
                 model::NameTable& names, std::vector<model::NameId>& own_names, std::vector<Mover>& movers) {
-    // LFOs are told apart by their place among the movers, as if nothing moved them.
+    // LFOs are distinguished by their place among the movers, as if nothing moved them.
     const auto first = static_cast<std::uint32_t>(
         std::count_if(movers.begin(), movers.end(), [](const Mover& mover) { return !of_lfo(mover); }));
     const auto add = [&](const model::Follow& follow) {

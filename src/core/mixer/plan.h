@@ -90,7 +90,7 @@ class Plan {
     std::size_t most_layers() const noexcept { return most_layers_; }
     std::size_t most_movers() const noexcept { return most_movers_; }
     std::size_t most_own() const noexcept { return most_own_; }
-    /// A layer of a sound has a filter, or had one: what sounds may have it still.
+    /// A layer of a sound has a filter, or had one: what is playing may have it still.
     bool toned() const noexcept { return toned_; }
     /// Bytes of the clips that were converted to the engine's rate, beside those that came.
     std::size_t converted() const noexcept { return converted_bytes_; }

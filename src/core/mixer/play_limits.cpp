@@ -22,7 +22,7 @@ bool PlayLimits::admits(const Wanted& wanted, Frames now) noexcept {
 }
 
 /// The gap that the play would come too soon for: `gap_of_sound`, that of a bus, or `no_gap`. Of contacts at one frame
-/// the strongest is heard, so that a weaker one gives way.
+/// the strongest is heard, so that a weaker one is stolen.
 int PlayLimits::gap_that_refuses(const Wanted& wanted, Frames now) noexcept {
     const auto too_soon = [&](Frames last, Frames gap, std::int16_t limit) {
         if (last < 0 || now - last >= gap) return false;

@@ -9,7 +9,7 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
     go_on_with(change, next, now);
     std::swap(table_.tables, next);
     table_.plan = &change.after;
-    const std::size_t sounding = table_.order.size(); // what begins anew comes after them
+    const std::size_t sounding = table_.order.size(); // what restarts comes after them
     for (std::size_t v = 0; v < sounding; ++v) go_on(table_.order[v], change, next, now);
     for (int i = table_.line.oldest; i != no_play; i = item(table_.plays, i).of_all.newer) {
         ActivePlay& play = item(table_.plays, i);
@@ -144,7 +144,7 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
         return std::any_of(layer.takes.begin(), layer.takes.end(),
                            [&](int take) { return item(table_.plan->project().clips, take).streamed(); });
     });
-    // Where there is no room for both of them it goes on as it is.
+    // Where there is no room for both of them it continues as it is.
     if (table_.free_plays.empty() || table_.free_voices.size() < layers.size() || table_.streams.free() < streams)
         return;
     const auto crossfade = static_cast<Frames>(change_seconds * table_.rate);

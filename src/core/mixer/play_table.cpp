@@ -104,7 +104,7 @@ void PlayTable::count_for_ducks(ActivePlay& play, Frames now) noexcept {
     ducks ? tables.ducks.add(buses) : tables.ducks.remove(buses, now);
 }
 
-/// It goes on from where it stood still.
+/// It continues from where it was paused.
 void PlayTable::thaw(ActivePlay& play, Frames now) noexcept {
     if (!play.frozen) return;
     play.frozen = false;

@@ -44,7 +44,7 @@ struct PlayTable {
     void count_for_ducks(ActivePlay& play, Frames now) noexcept;
     /// The gain of a play, by the app and its sound; linear.
     float level_of(const ActivePlay& play) const noexcept;
-    /// The play continues from where it stood still.
+    /// The play continues from where it was paused.
     void thaw(ActivePlay& play, Frames now) noexcept;
     /// Sets what the play's handle answers: its state, and where in its clip it is.
     void tell(const ActivePlay& play, Frames now) noexcept;

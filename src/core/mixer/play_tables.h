@@ -22,7 +22,7 @@ struct GroupLevel {
 };
 struct SoundState {
     std::vector<Picker> picks;        ///< one per layer
-    std::vector<std::uint64_t> heard; ///< likewise: in how many plays
+    std::vector<std::uint64_t> heard; ///< the same way: in how many plays
     GroupLevel level;
     std::uint64_t accepted = 0;
     Frames last_start = -1;

@@ -25,8 +25,8 @@ class Plays {
     Plays(const Plays&) = delete; // its parts know each other
     Plays& operator=(const Plays&) = delete;
 
-    /// Goes on with another project: what is the same goes on, gains and the like go over to what they are now, loops
-    /// that are others begin anew, and what is gone fades. `next` were made for it; they hold what was, afterwards.
+    /// Continues with another project: what is the same continues, gains and the like go over to what they are now,
+    /// loops that are others restart, and what is gone fades. `next` were made for it; they hold what was, afterwards.
     /// What is to be said of it has `cause`. [rt]
     void change(const Change& change, PlayTables& next, const decisions::Record& cause, Frames now) noexcept {
         swap_.change(change, next, cause, now);
@@ -45,7 +45,7 @@ class Plays {
     int leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept {
         return control_.leave(scope, seconds, by, now);
     }
-    /// Plays stand still, 10 ms later, until all that paused them has resumed them. [rt]
+    /// Plays are paused, 10 ms later, until all that paused them has resumed them. [rt]
     int pause(Which which, Pauser by, bool on, Frames now) noexcept { return control_.pause(which, by, on, now); }
     /// Of all plays of a sound or on a bus, from now on: dB, on top of kiai.toml's. [rt]
     void set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept {
@@ -118,13 +118,13 @@ class Plays {
 
     /// As PlayMixer::mix. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept { mixer_.mix(now, frames, left, right); }
-    /// The next frame at which `mix` has to begin anew, for what comes without a report. [rt]
+    /// The next frame at which `mix` has to restart, for what comes without a report. [rt]
     Frames next() const noexcept { return table_.tables.ducks.next(); }
     static constexpr int most_frames = PlayTables::most_frames;
     static constexpr std::size_t most_plays(int voices) noexcept { return PlayTable::most_plays(voices); }
     /// Plays that have not come to their last frame. [rt]
     int sounding() const noexcept { return table_.sounding; }
-    /// Those of them that would go on for ever: endless or paused, and not told to end. [rt]
+    /// Those of them that would continue for ever: endless or paused, and not stopped. [rt]
     int looping() const noexcept { return table_.looping; }
     /// What limits count of voices and streams. [rt]
     int counted_voices() const noexcept { return table_.counted_voices; }

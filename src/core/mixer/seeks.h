@@ -1,4 +1,4 @@
-// Plays that go on at another place of their clips.
+// Plays that continue at another place of their clips.
 #pragma once
 
 #include "core/mixer/play_table.h"
@@ -11,7 +11,7 @@ class Seeks {
   public:
     explicit Seeks(PlayTable& table) noexcept : table_(table) {}
 
-    /// A play goes on at a place, seconds of its clips: at once where nothing of it is heard, else once it has fallen
+    /// A play continues at a place, seconds of its clips: at once where nothing of it is heard, else once it has fallen
     /// silent, when PlayMixer calls `go`. [rt]
     void ask(int index, double seconds, Frames now) noexcept;
     /// It goes there; `voices` are its own. [rt]

@@ -28,7 +28,7 @@ class Shuffle {
     int last(std::uint64_t count) const noexcept {
         return rounds_ > 0 && count > first_ ? order_[(count - first_ - 1) % order_.size()] : last_;
     }
-    /// Goes on in the middle of what another of as many takes has begun. [rt]
+    /// Continues in the middle of what another of as many takes has begun. [rt]
     void go_on_from(const Shuffle& other) noexcept {
         std::copy(other.order_.begin(), other.order_.end(), order_.begin());
         rounds_ = other.rounds_;

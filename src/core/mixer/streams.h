@@ -26,7 +26,7 @@ class Stream {
     std::int64_t in_memory() const noexcept { return in_memory_; }
     /// Copies frames that are ready and not yet passed. [rt]
     void copy(int channel, std::int64_t from, std::int64_t count, float* out) const noexcept;
-    /// Frames before `at` are not wanted any more. [rt]
+    /// Frames before `at` are no longer wanted. [rt]
     void pass(std::int64_t at) noexcept { passed_.store(at, std::memory_order_release); }
     /// From now on it has so many turns. What is filled already stays right, see Voice::finish_turn. [rt]
     void set_turns(std::int64_t turns) noexcept { turns_.store(turns, std::memory_order_release); }
@@ -56,7 +56,7 @@ class Streams {
     ~Streams();
 
     /// A free one for a voice that begins at frame `from`, or null. What lies in memory needs no stream. [rt]
-    /// `users` is lowered once nothing of the clip is read any more.
+    /// `users` is lowered once nothing of the clip is read any longer.
     Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t from,
                   std::atomic<int>& users) noexcept;
     /// How many may be read by plays that count. [rt]

@@ -158,7 +158,7 @@ int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
     return i;
 }
 
-/// Past the end of the glide the ratio stays: a voice that stood still meanwhile may meet the next one late.
+/// Past the end of the glide the ratio stays: a voice that was paused meanwhile may meet the next one late.
 void Voice::glide_on() noexcept {
     ++glided_;
     const int bent = std::min(glided_, glide_frames_);

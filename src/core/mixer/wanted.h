@@ -22,7 +22,7 @@ struct Wanted {
     std::uint64_t holder = 0; ///< what holds it; 0: nothing
     std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
     int branch = -1;          ///< of that run: it may wait for its end
-    Frames lasts = 0;         ///< it is told to end after so many frames; 0: it is not
+    Frames lasts = 0;         ///< it is stopped after so many frames; 0: it is not
     int bus = -1;             ///< that it plays on; -1: its sound's
 };
 
@@ -48,7 +48,7 @@ struct EndedPlay {
     Frames end = 0;
 };
 
-/// Who has paused a play: it stands still until all of them have resumed it.
+/// Who has paused a play: it is paused until all of them have resumed it.
 enum Pauser : std::uint8_t { by_action = 1, by_scope = 2 };
 
 } // namespace kiai::mixer

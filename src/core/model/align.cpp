@@ -10,7 +10,7 @@ std::string identity(const std::vector<Entry>&, const Entry& entry) {
     return entry.name;
 }
 
-/// A bus that goes into another bus than before is another bus: what sounds on it moves over.
+/// A bus that goes into another bus than before is another bus: what is playing on it moves over.
 std::string identity(const std::vector<Bus>& buses, const Bus& bus) {
     std::string path = bus.name;
     for (int up = bus.into; up >= 0; up = buses[static_cast<std::size_t>(up)].into)

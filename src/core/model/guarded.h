@@ -29,7 +29,7 @@ void guarded(const Call& call, const Threw& threw) noexcept {
     } catch (const std::exception& exception) {
         threw(exception.what());
     } catch (...) {
-        threw("of an unknown type");
+        threw("of unknown type");
     }
 #else
     call();

@@ -1,4 +1,4 @@
-// The nearest name to one that is not there.
+// The nearest name to one that is missing.
 #pragma once
 
 #include <string>

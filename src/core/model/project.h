@@ -66,7 +66,7 @@ struct Spread {
     bool operator==(const Spread&) const = default;
 };
 
-/// What is drawn anew for each play.
+/// What is drawn again for each play.
 struct Vary {
     Spread pitch; ///< semitones
     Spread gain;  ///< dB
@@ -80,7 +80,7 @@ struct Vary {
 /// How the take of a play is picked.
 enum class Pick : std::uint8_t {
     shuffle,  ///< each once a round, never the same twice in a row
-    weighted, ///< by weight, each time anew
+    weighted, ///< by weight, each time again
     cycle,    ///< in order
 };
 
@@ -163,7 +163,7 @@ struct Duck {
     bool operator==(const Duck&) const = default;
 };
 
-/// What sounds are grouped by; each but `main` is part of another.
+/// What is playing are grouped by; each but `main` is part of another.
 struct Bus {
     std::string name;
     int into = -1; ///< `main`: -1
@@ -195,14 +195,14 @@ struct Sound {
     double pitch = 0;          ///< semitones
     double pan = 0;
     std::vector<Follow> follows; ///< of all layers alike
-    std::vector<Lfo> lfos;       ///< likewise
+    std::vector<Lfo> lfos;       ///< the same way
     int bus = 0;
     int priority = 0; ///< -100 … 100; a play is never stolen for one of lower priority
     Duration fade_in;
     Duration fade_out{0.01, false};
     FadeCurve fade_in_curve = FadeCurve::equal_gain, fade_out_curve = FadeCurve::equal_gain;
     Limit limit;
-    bool outlives = false; ///< goes on where the scope is left that it belongs to
+    bool outlives = false; ///< continues where the scope is left that it belongs to
     /// It would not end by itself.
     bool endless() const noexcept {
         return std::any_of(layers.begin(), layers.end(),

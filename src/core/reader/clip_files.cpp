@@ -12,7 +12,7 @@ bool is_streamed(Stream wanted, Frames frames, int rate) noexcept {
 Decoded not_read() {
     Decoded decoded;
     decoded.code = FindingCode::load_cancelled;
-    decoded.message = "was not read, since loading was cancelled";
+    decoded.message = "was not read, because loading was cancelled";
     decoded.fix = "load the project again";
     return decoded;
 }

@@ -52,10 +52,10 @@ class ClipFiles {
     /// One result per file, in their order. [control]
     virtual std::vector<Decoded> read(const std::vector<AskedFile>& files) = 0;
 
-    /// What may have been meant by a file that is not there.
+    /// What may have been meant by a file that is missing.
     struct Meant {
         std::string fix;
-        std::string replacement; ///< the path that belongs there instead, where that is beyond doubt
+        std::string replacement; ///< the path that belongs there instead, where that is certain
     };
     /// `named`: the files that the project names. [control]
     virtual Meant meant(const std::string& missing, const std::set<std::string>& named) = 0;

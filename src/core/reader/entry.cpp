@@ -235,8 +235,8 @@ model::Spread Entry::spread(const char* key) {
     const bool like_ratios = spread.from >= 0.5 && spread.from < 1 && spread.to > 1 && spread.to <= 2;
     if (like_ratios && std::string_view(known.unit) == "semitones")
         doubt(FindingCode::other_unit, Severity::note, value->source,
-              model::fill("`{} = [{}, {}]` is in semitones, and every play is higher than its recording", key,
-                          model::general(spread.from), model::general(spread.to)),
+              model::fill("`{} = [{}, {}]` is in semitones and raises every play", key, model::general(spread.from),
+                          model::general(spread.to)),
               model::fill("if these are speeds, write {} = [{}, {}]", key, model::fixed(12 * std::log2(spread.from), 1),
                           model::fixed(12 * std::log2(spread.to), 1)));
     return spread;
@@ -286,7 +286,7 @@ void Entry::missing(const char* key, const std::string& fix) {
     for (const Member& member : table_.members) // under its old name, which `finish` reports
         for (const char* section : sections_)
             if (renamed_key(section, member.key) == key) return leave_out();
-    if (ok_) fail(FindingCode::missing_key, source(), model::fill("`{}` is not there", key_of(key).name), fix);
+    if (ok_) fail(FindingCode::missing_key, source(), model::fill("missing key `{}`", key_of(key).name), fix);
 }
 
 /// The names of all keys that may stand here, each once.
@@ -314,8 +314,9 @@ void Entry::finish() {
             continue;
         }
         const std::vector<std::string> known = this->known();
-        const std::string near = model::nearest(member.key, known);
-        fail(FindingCode::unknown_key, member.source, model::fill("`{}` is not a key here", member.key),
+        std::string near = usual_key(member.key);
+        if (std::find(known.begin(), known.end(), near) == known.end()) near = model::nearest(member.key, known);
+        fail(FindingCode::unknown_key, member.source, model::fill("unknown key `{}`", member.key),
              near.empty() ? model::fill("known here: {}", model::join(known))
                           : model::fill("did you mean `{}`?", near));
     }

@@ -33,7 +33,7 @@ class Findings {
         const auto found = std::find_if(begin, end, [&](const auto& one) { return section == one.second->parent; });
         return found == end ? nullptr : found->second;
     }
-    /// `about`: the entry's name; `certain`: what belongs there instead, where that is beyond doubt.
+    /// `about`: the entry's name; `certain`: what belongs there instead, where that is certain.
     void add(FindingCode code, Severity severity, model::Source source, std::string message, std::string fix,
              std::string about = {}, std::string replacement = {}) {
         all_.push_back({code,
@@ -67,7 +67,7 @@ class Findings {
 /// `12 ms`, `0.5 s` or `480 frames`.
 std::optional<model::Duration> parse_duration(const std::string& text);
 
-/// Asks for the keys of its sections; what a key takes stands in the table of keys, and nowhere else.
+/// Asks for the keys of its sections; what a key takes is in the table of keys, and nowhere else.
 class Entry {
   public:
     using Sections = std::vector<const char*>;
@@ -110,7 +110,7 @@ class Entry {
     void leave_out() noexcept { ok_ = false; }
     /// Says that something is doubtful; the entry stays.
     void doubt(FindingCode code, Severity severity, model::Source source, const std::string& message, std::string fix);
-    /// Says that a key that is needed is not there, unless something else is wrong with it already.
+    /// Says that a key that is needed is missing, unless something else is wrong with it already.
     void missing(const char* key, const std::string& fix);
     /// Says which keys it does not have.
     void finish();

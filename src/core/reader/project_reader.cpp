@@ -21,8 +21,8 @@ std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::
     std::vector<std::string> names;
     for (const auto& [key, index] : known) names.push_back(key);
     const std::string near = model::nearest(name.text, names);
-    entry.fail(FindingCode::unknown_name, name.source, model::fill("there is no {} \"{}\"", kind, name.text),
-               near.empty() ? model::fill("add it, or name one that is there (`kiai list` shows all)")
+    entry.fail(FindingCode::unknown_name, name.source, model::fill("unknown {} \"{}\"", kind, name.text),
+               near.empty() ? model::fill("add it, or use a known name (`kiai list` prints all)")
                             : model::fill("did you mean \"{}\"? Names are compared exactly", near),
                model::same_but_for_case(name.text, near) ? near : std::string());
     return std::nullopt;
@@ -31,7 +31,7 @@ std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::
 bool check_name(Draft& draft, const Member& member, const std::string& kind) {
     if (good_name(member.key)) return true;
     draft.findings.add(FindingCode::bad_name, Severity::error, member.source,
-                       model::fill("{} \"{}\": the name cannot be used", kind, member.key),
+                       model::fill("{} \"{}\": invalid name", kind, member.key),
                        "use a-z, 0-9, - and _, at most 64 of them");
     return false;
 }
@@ -40,7 +40,7 @@ bool is_table(Draft& draft, const Member& member, const std::string& kind) {
     if (member.value.kind == Value::Kind::table) return true;
     draft.findings.add(
         FindingCode::wrong_type, Severity::error, member.source,
-        model::fill("{} \"{}\" is {}, where a table is wanted", kind, member.key, kind_name(member.value.kind)),
+        model::fill("{} \"{}\" is {}, but must be a table", kind, member.key, kind_name(member.value.kind)),
         model::fill("write it as [{}.{}] with its keys below", kind, member.key));
     return false;
 }
@@ -76,7 +76,7 @@ void read_root(Draft& draft, const Value& root) {
                    model::fill("`format = {}` is not known", *format),
                    "this version reads format 1: write format = 1, or use a newer version of Kiai");
     else if (!root.find("format"))
-        draft.findings.add(FindingCode::missing_key, Severity::warning, {1, 1}, "kiai.toml: `format` is not there",
+        draft.findings.add(FindingCode::missing_key, Severity::warning, {1, 1}, "kiai.toml: missing key `format`",
                            "write format = 1 in its first line");
     draft.project.name = entry.text("name").value_or("");
 

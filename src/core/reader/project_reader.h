@@ -34,11 +34,11 @@ struct Draft {
     model::Project project;
     Findings findings;
     std::map<std::string, int> clips;  ///< by name; -1: registered, but left out for an error that was said
-    std::map<std::string, int> sounds; ///< likewise
-    std::map<std::string, int> zones;  ///< likewise
-    std::map<std::string, int> buses;  ///< likewise
-    std::map<std::string, int> dials;  ///< likewise
-    std::map<std::string, int> scopes; ///< likewise
+    std::map<std::string, int> sounds; ///< the same way
+    std::map<std::string, int> zones;  ///< the same way
+    std::map<std::string, int> buses;  ///< the same way
+    std::map<std::string, int> dials;  ///< the same way
+    std::map<std::string, int> scopes; ///< the same way
     std::map<std::string, int> motions;
     std::map<std::string, int> sequences;
     std::set<std::string> left_out; ///< clips that were not asked for

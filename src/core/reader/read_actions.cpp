@@ -56,8 +56,8 @@ void read_target_table(Draft& draft, Entry& entry, const Value& table, model::Ac
                                                  : "see the keys of actions (`kiai check --schema`)");
         } else if (!kind.known) {
             if (target.truth(kind.key) == false)
-                target.fail(FindingCode::bad_value, value->source, "`everything = false` says nothing",
-                            "name what is meant");
+                target.fail(FindingCode::bad_value, value->source, "`everything = false` has no effect",
+                            "name a target");
         } else {
             action.name = value->text;
             action.index = look_up(target, *value, *kind.known, kind.key).value_or(-1);
@@ -65,7 +65,7 @@ void read_target_table(Draft& draft, Entry& entry, const Value& table, model::Ac
     }
     target.finish();
     if (target.ok() && found != 1)
-        target.fail(FindingCode::missing_key, table.source, "it names no one thing",
+        target.fail(FindingCode::missing_key, table.source, "no target given",
                     "give one: { bus = \"…\" }, { scope = \"…\" }, { sequence = \"…\" } or { everything = true }");
     entry.close(target);
 }
@@ -107,7 +107,7 @@ void check_extras(Entry& entry, const model::Action& action) {
     only("over", gains, "set of a sound or a bus");
     only("to", action.verb == Verb::set, "set of a dial");
     if (gains && !entry.any("gain") && entry.ok())
-        entry.fail(FindingCode::missing_key, entry.source(), "it sets neither a dial nor a gain",
+        entry.fail(FindingCode::missing_key, entry.source(), "neither a dial nor a gain to set",
                    "give `to` for a dial, or `gain` for a sound or a bus");
 }
 
@@ -123,13 +123,12 @@ std::optional<model::Action> read_action(Draft& draft, Entry& entry, model::Sour
             read_target(draft, entry, *value, action);
         }
     if (entry.ok() && found != 1)
-        entry.fail(FindingCode::missing_key, source, found ? "it names several actions" : "it names no action",
-                   "write { play = \"…\" } or { stop = \"…\" }; several actions stand in a list");
+        entry.fail(FindingCode::missing_key, source, found ? "several actions in one table" : "no action given",
+                   "write { play = \"…\" } or { stop = \"…\" }; write several actions as a list");
     if (found == 1) check_extras(entry, action);
     if (found == 1 && action.verb == Verb::hold && !ends)
         entry.fail(FindingCode::bad_value, source, "`hold` needs a trigger that ends",
-                   "hold on press, enter, key-down, contact, watch or scope-enter; or play it, and stop it where it is "
-                   "to end");
+                   "use `hold` with press, enter, key-down, contact, watch or scope-enter; or use play and stop");
     action.gain = entry.number("gain").value_or(0);
     action.pitch = entry.number("pitch").value_or(0);
     action.to = entry.number("to").value_or(0);

@@ -35,7 +35,7 @@ void read_one(Draft& draft, Entry& entry, const Value& value, model::Binding& bi
 void read_actions(Draft& draft, Entry& entry, model::Binding& binding) {
     const Value* value = entry.any("action");
     if (!value)
-        return entry.fail(FindingCode::missing_key, entry.source(), "`action` is not there",
+        return entry.fail(FindingCode::missing_key, entry.source(), "missing key `action`",
                           "write action = { play = \"…\" }");
     if (value->kind != Value::Kind::list) return read_one(draft, entry, *value, binding);
     if (value->items.empty())

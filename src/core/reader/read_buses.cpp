@@ -18,8 +18,8 @@ void refuse_circles(Draft& draft, const Value& section) {
             bus = buses[static_cast<std::size_t>(bus)].into;
         if (steps <= buses.size()) continue;
         Entry entry(draft.findings, section, {}, model::fill("bus \"{}\"", buses[start].name), buses[start].name);
-        entry.fail(FindingCode::bus_circle, buses[start].source, "the buses that it goes into lead back to it",
-                   "let one of them go into main");
+        entry.fail(FindingCode::bus_circle, buses[start].source, "the parents of this bus form a circle",
+                   "write into = \"main\" in one of them");
         buses[start].into = 0;
     }
 }
@@ -65,9 +65,9 @@ void refuse_ducks_under_themselves(Draft& draft, const Value& section) {
             const std::string& name = buses[b].name;
             Entry entry(draft.findings, section, {}, model::fill("bus \"{}\"", name), name);
             entry.fail(FindingCode::bad_value, buses[b].source,
-                       model::fill("it cannot be ducked under \"{}\", which is part of the same path to main",
+                       model::fill("cannot be ducked under \"{}\", which is on its own path to main",
                                    buses[static_cast<std::size_t>(duck.under)].name),
-                       "duck it under a bus beside it");
+                       "duck it under a bus on another path");
             return true;
         });
 }
@@ -91,10 +91,9 @@ void read_buses(Draft& draft, const Value& section) {
     for (const Member& member : section.members) // first the names, since a bus may go into a later one
         if (check_name(draft, member, "bus") && is_table(draft, member, "bus") && member.key != "main") {
             if (buses.size() == most_buses) {
-                draft.findings.add(
-                    FindingCode::too_many, Severity::error, member.source,
-                    model::fill("bus \"{}\" is one too many: a project has at most {}", member.key, most_buses),
-                    "let sounds share a bus");
+                draft.findings.add(FindingCode::too_many, Severity::error, member.source,
+                                   model::fill("bus \"{}\" exceeds the maximum of {} buses", member.key, most_buses),
+                                   "put several sounds on one bus");
                 break;
             }
             draft.buses[member.key] = static_cast<int>(buses.size());
@@ -121,7 +120,7 @@ void read_buses(Draft& draft, const Value& section) {
         read_limit(entry, bus.limit);
         if (const Value* into = entry.any("into")) {
             if (member.key == "main")
-                entry.fail(FindingCode::bad_value, into->source, "main is the last bus", "take `into` out");
+                entry.fail(FindingCode::bad_value, into->source, "main has no parent", "remove `into`");
             else
                 bus.into = look_up(entry, *into, draft.buses, "bus").value_or(0);
         }
@@ -146,7 +145,7 @@ void read_dials(Draft& draft, const Value& section) {
             if (pair.size() == 2 && is_number(pair[0]) && is_number(pair[1]) && pair[0].number < pair[1].number)
                 dial.low = pair[0].number, dial.high = pair[1].number;
             else
-                entry.fail(FindingCode::bad_value, range->source, "`range` takes its lowest and its highest",
+                entry.fail(FindingCode::bad_value, range->source, "`range` takes a minimum and a maximum",
                            "write range = [0, 1]");
         }
         const std::optional<double> start = entry.number("start");

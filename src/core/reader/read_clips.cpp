@@ -22,7 +22,7 @@ struct ClipEntry {
 void missing(Draft& draft, ClipEntry& told, const std::set<std::string>& named) {
     const std::string& file = told.clip.file;
     ClipFiles::Meant meant = draft.clip_files.meant(file, named);
-    told.entry.fail(FindingCode::file_missing, told.file->source, model::fill("the file \"{}\" is not there", file),
+    told.entry.fail(FindingCode::file_missing, told.file->source, model::fill("missing file \"{}\"", file),
                     std::move(meant.fix), std::move(meant.replacement));
 }
 
@@ -36,7 +36,7 @@ void read_keys(Draft& draft, const Member& member, std::vector<ClipEntry>& all, 
         table = &made;
     } else if (table->kind != Value::Kind::table) {
         draft.findings.add(FindingCode::wrong_type, Severity::error, table->source,
-                           model::fill("clip \"{}\" is {}, where a file is wanted", member.key, kind_name(table->kind)),
+                           model::fill("clip \"{}\" is {}, but must be a file", member.key, kind_name(table->kind)),
                            "write the file's path in quotes", member.key);
         return;
     }
@@ -55,8 +55,8 @@ void read_keys(Draft& draft, const Member& member, std::vector<ClipEntry>& all, 
     told.clip.own_rate = entry.word("rate").value_or(0) == 1;
     if (const auto packed = entry.word("pack")) told.clip.packed = static_cast<model::Packed>(*packed);
     if (from_app && told.file)
-        entry.fail(FindingCode::bad_value, told.file->source, "it has a file, and is given by the app",
-                   "take out `file` or `from-app`");
+        entry.fail(FindingCode::bad_value, told.file->source, "both `file` and `from-app` are given",
+                   "remove one of them");
     entry.finish();
     if (from_app) {
         if (entry.ok()) take_samples(draft, entry, std::move(told.clip));
@@ -70,17 +70,17 @@ void read_keys(Draft& draft, const Member& member, std::vector<ClipEntry>& all, 
         return;
     }
     if (!told.file)
-        entry.fail(FindingCode::missing_key, member.source, "`file` is not there",
+        entry.fail(FindingCode::missing_key, member.source, "missing key `file`",
                    "name the audio file: file = \"clips/…\"");
     if (entry.ok() && !draft.clip_files.stays_inside(told.clip.file)) {
-        const std::string leaves = model::fill("the path \"{}\" leaves the project's folder", told.clip.file);
+        const std::string leaves = model::fill("the path \"{}\" is outside of the project's folder", told.clip.file);
         if (outside && draft.options.outside)
             entry.doubt(FindingCode::file_outside, Severity::warning, told.file->source, leaves,
-                        "it is missing on any other machine: copy it into the project");
+                        "copy the file into the project, because other machines do not have it");
         else
             entry.fail(FindingCode::file_outside, told.file->source, leaves,
-                       outside ? "such clips were ruled out: copy the file into the project"
-                               : "copy the file into the project and name it from there, or say outside = true");
+                       outside ? "copy the file into the project; files outside are not allowed here"
+                               : "copy the file into the project, or write outside = true");
     }
     if (entry.ok()) all.push_back(std::move(told));
 }
@@ -91,11 +91,11 @@ void take(Draft& draft, ClipEntry& told, Decoded decoded) {
     if (!decoded.ok()) return told.entry.fail(decoded.code, place, quoted(decoded.message), decoded.fix);
     if (const std::string cut = cut_short(decoded.facts); !cut.empty())
         told.entry.doubt(FindingCode::file_cut_short, Severity::warning, place, quoted(cut),
-                         "copy or export it again; until then it ends too early");
+                         "copy or export the file again");
     if (decoded.facts.channels > 2)
         told.entry.doubt(FindingCode::file_folded, Severity::note, place,
-                         quoted(model::fill("has {} channels, which are folded to stereo", decoded.facts.channels)),
-                         "export it in stereo where you want another balance");
+                         quoted(model::fill("has {} channels, which are mixed to stereo", decoded.facts.channels)),
+                         "export the file in stereo for another balance");
     told.clip.streams = is_streamed(told.stream, decoded.facts.frames, decoded.facts.rate);
     told.clip.audio = std::move(decoded.audio);
     told.clip.stamp = std::move(decoded.stamp);

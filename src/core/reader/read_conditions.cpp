@@ -75,7 +75,7 @@ void resolve(Draft& draft, Entry& entry, const Value& at, bool values, model::Cl
     std::vector<std::string> dials;
     for (const auto& [name, index] : draft.dials) dials.push_back(name);
     const std::string near = model::nearest(clause.name, dials);
-    entry.fail(FindingCode::unknown_name, at.source, model::fill("there is no dial \"{}\"", clause.name),
+    entry.fail(FindingCode::unknown_name, at.source, model::fill("unknown dial \"{}\"", clause.name),
                near.empty() ? model::fill("declare it: [dial.{}]", clause.name)
                             : model::fill("did you mean \"{}\"? Names are compared exactly", near));
 }
@@ -97,7 +97,7 @@ model::Condition read_condition(Draft& draft, Entry& entry, const char* key, boo
         auto clause = parse_clause(part);
         if (!clause) {
             entry.fail(FindingCode::bad_value, at.source,
-                       model::fill("`{} = \"{}\"`: \"{}\" is no condition", key, *text, trimmed(part)),
+                       model::fill("`{} = \"{}\"`: \"{}\" is not a condition", key, *text, trimmed(part)),
                        condition_example);
             return {};
         }

@@ -63,8 +63,8 @@ void read_credits(Draft& draft, const Value& section) {
         const bool used = std::any_of(draft.project.clips.begin(), draft.project.clips.end(),
                                       [&](const auto& clip) { return lies_in(parts_of(clip.file), folder.folder); });
         if (!used)
-            entry.doubt(FindingCode::unknown_folder, Severity::warning, member.source, "no clip lies in this folder",
-                        "name a folder of clips, as their paths have it");
+            entry.doubt(FindingCode::unknown_folder, Severity::warning, member.source, "this folder has no clips",
+                        "write a folder as in the paths of clips");
         if (entry.ok()) folders.push_back(std::move(folder));
     }
     // The nearest folder first: the deepest of those that a clip lies in.
@@ -106,14 +106,13 @@ void read_accepted(Draft& draft, const Value& list) {
                            now);
             }
         } else if (entry.ok()) {
-            entry.fail(FindingCode::missing_key, item.source, "`finding` is not there",
+            entry.fail(FindingCode::missing_key, item.source, "missing key `finding`",
                        "write finding = \"unused-clip\", with the name that `kiai check` prints in brackets");
         }
         acceptance.on = entry.text("on").value_or("");
         acceptance.reason = entry.text("reason").value_or("");
         if (entry.ok() && acceptance.reason.empty())
-            entry.fail(FindingCode::missing_key, item.source, "`reason` is not there",
-                       "say why: reason = \"…\"; who reads it later will want to know");
+            entry.fail(FindingCode::missing_key, item.source, "missing key `reason`", "write reason = \"…\"");
         entry.finish();
         if (entry.ok()) draft.project.accepted.push_back(std::move(acceptance));
     }

@@ -57,7 +57,7 @@ void read_value(Draft& draft, Entry& entry, model::Follow& follow) {
     if ((dial != nullptr) == (value != nullptr)) {
         if (entry.ok())
             entry.fail(FindingCode::missing_key, entry.source(),
-                       dial ? "it follows a dial and a value" : "it follows neither a value nor a dial",
+                       dial ? "both `dial` and `value` are given" : "neither `dial` nor `value` is given",
                        "give one of them: value = \"strength\" or dial = \"fill\"");
         return;
     }
@@ -87,8 +87,7 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of
     if (!list) return follows;
     for (const Value& item : list->items) {
         if (item.kind != Value::Kind::table) {
-            entry.fail(FindingCode::wrong_type, item.source, "`follow` holds something else than tables",
-                       follow_example);
+            entry.fail(FindingCode::wrong_type, item.source, "`follow` must contain only tables", follow_example);
             return follows;
         }
         Entry inner(entry, item, "follow", ", follow");
@@ -97,18 +96,17 @@ std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of
         if (const auto target = inner.word("target"))
             follow.target = static_cast<model::FollowTarget>(*target);
         else
-            inner.missing("target", "a follow has a value or a dial, a target and a curve");
+            inner.missing("target", "a follow needs a value or a dial, a target and a curve");
         if (follow.target == model::FollowTarget::balance && of == FollowsOf::layer && inner.ok())
-            inner.fail(FindingCode::bad_value, item.source, "a layer has no balance of its own",
-                       "follow it on the sound, whose layers it goes through");
+            inner.fail(FindingCode::bad_value, item.source, "a layer has no balance", "write this follow in the sound");
         const bool of_lfo = follow.target == model::FollowTarget::depth || follow.target == model::FollowTarget::rate;
         if (of_lfo != (of == FollowsOf::lfo) && inner.ok())
             inner.fail(FindingCode::bad_value, item.source,
-                       of_lfo ? "only an LFO has a depth and a rate" : "in an LFO only its depth and rate are moved",
+                       of_lfo ? "only an LFO has a depth and a rate" : "a follow of an LFO moves only depth and rate",
                        "write lfo = [{ target = \"pitch\", rate = 5, depth = 0, follow = [{ dial = \"fill\", target = "
                        "\"depth\", curve = [[0, 0], [1, 0.5]] }] }]");
         if (of == FollowsOf::bus && inner.ok() && (!is_filter(follow.target) || follow.value != model::Value::dial))
-            inner.fail(FindingCode::bad_value, item.source, "a bus follows dials, and only its filters move",
+            inner.fail(FindingCode::bad_value, item.source, "a follow of a bus needs a dial, and moves only filters",
                        "write follow = [{ dial = \"fill\", target = \"low-pass\", curve = [[0, 800], [1, 20000]] }]");
         read_curve(inner, follow);
         follow.smooth = inner.duration("smooth").value_or(follow.smooth);
@@ -132,7 +130,7 @@ std::vector<model::Lfo> read_lfos(Draft& draft, Entry& entry) {
     for (const Value& item : list->items) {
         const char* fix = "write lfo = [{ target = \"pitch\", rate = 5, depth = 0.3 }]";
         if (item.kind != Value::Kind::table) {
-            entry.fail(FindingCode::wrong_type, item.source, "`lfo` holds something else than tables", fix);
+            entry.fail(FindingCode::wrong_type, item.source, "`lfo` must contain only tables", fix);
             return lfos;
         }
         Entry inner(entry, item, "lfo", ", lfo");
@@ -156,7 +154,7 @@ std::vector<model::Lfo> read_lfos(Draft& draft, Entry& entry) {
         lfo.follows = read_follows(draft, inner, FollowsOf::lfo);
         if (lfo.free && lfo.moves_rate() && inner.ok())
             inner.fail(FindingCode::bad_value, item.find("phase")->source,
-                       "an LFO whose rate is moved counts its turns from the play's begin", "take out `phase`");
+                       "an LFO with a moving rate always starts with the play", "remove `phase`");
         inner.finish();
         entry.close(inner);
         lfos.push_back(std::move(lfo));

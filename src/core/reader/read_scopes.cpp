@@ -17,9 +17,9 @@ std::vector<double> read_places(Entry& entry, const Member& marker, const model:
         }
         entry.fail(FindingCode::bad_value, one.source,
                    one.kind == Value::Kind::number
-                       ? model::fill("marker \"{}\" at {} lies outside of the motion", marker.key, one.number)
-                       : model::fill("marker \"{}\" has {} as its place", marker.key, kind_name(one.kind)),
-                   model::fill("a place is a frame from 0 to below {}", motion.frames));
+                       ? model::fill("marker \"{}\" at {} is outside of the motion", marker.key, one.number)
+                       : model::fill("marker \"{}\" is at {}", marker.key, kind_name(one.kind)),
+                   model::fill("a marker is at a frame from 0 to below {}", motion.frames));
     }
     return places;
 }
@@ -73,7 +73,7 @@ void read_motions(Draft& draft, const Value& section) {
         motion.name = member.key;
         motion.source = member.source;
         const auto frames = entry.whole("frames");
-        if (!frames) entry.missing("frames", "give its length in frames: frames = 60");
+        if (!frames) entry.missing("frames", "write the length: frames = 60");
         motion.frames = frames.value_or(1);
         motion.rate = entry.number("rate").value_or(motion.rate);
         motion.backwards = entry.truth("backwards").value_or(false);

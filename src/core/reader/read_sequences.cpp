@@ -24,7 +24,7 @@ model::Step read_wait(Entry& entry, const Value& value) {
     }
     if (!time || (!time->in_frames && time->value > 1e6))
         entry.fail(FindingCode::bad_value, value.source, "`wait` takes a time with its unit, or \"end\"",
-                   "write wait = \"0.5 s\", or wait = \"end\" to wait for what was played so far");
+                   "write wait = \"0.5 s\", or wait = \"end\" to wait until the plays have ended");
     step.time = time.value_or(step.time);
     return step;
 }
@@ -41,14 +41,14 @@ std::optional<model::Step> read_step(Draft& draft, Entry& entry, const Value& ta
         return step;
     }
     if (special > 1) {
-        entry.fail(FindingCode::missing_key, table.source, "it is several steps in one",
+        entry.fail(FindingCode::missing_key, table.source, "several steps in one table",
                    "write one after the other: { play = \"…\" }, { wait = \"0.5 s\" }");
         return std::nullopt;
     }
     if (wait) return read_wait(entry, *wait);
     if (depth >= deepest) {
-        entry.fail(FindingCode::bad_value, table.source, "steps lie too deep within steps",
-                   "put the inner ones into a sequence of their own, and `run` it");
+        entry.fail(FindingCode::bad_value, table.source, "steps are nested too deeply",
+                   "move the inner steps into another sequence, and `run` that");
         return std::nullopt;
     }
     if (together) {
@@ -72,7 +72,7 @@ std::optional<model::Step> read_step(Draft& draft, Entry& entry, const Value& ta
     return step;
 }
 
-/// False where nothing in them takes time: repeated for ever they would never let go.
+/// False where nothing in them takes time: repeated for ever they would never release.
 bool takes_time(const std::vector<model::Step>& steps) {
     for (const model::Step& step : steps) {
         if (step.kind == model::Step::Kind::wait && step.time.value > 0) return true;
@@ -97,8 +97,7 @@ std::vector<model::Step> read_steps(Draft& draft, Entry& outer, const Value& lis
         auto step = read_step(draft, entry, item, depth);
         if (step && step->kind == model::Step::Kind::repeat && step->count == 0 && entry.ok() &&
             !takes_time(step->parts[0]))
-            entry.fail(FindingCode::bad_value, item.source, "it repeats without end, and nothing in it takes time",
-                       "put a wait into it");
+            entry.fail(FindingCode::bad_value, item.source, "an endless repeat without a wait", "add a wait");
         outer.close(entry);
         if (step && entry.ok()) steps.push_back(std::move(*step));
     }

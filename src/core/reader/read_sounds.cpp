@@ -18,7 +18,7 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
     entry.close(inner);
     if (!series) {
         if (inner.ok())
-            entry.fail(FindingCode::missing_key, takes.source, "`takes` names no series",
+            entry.fail(FindingCode::missing_key, takes.source, "missing series",
                        "write takes = { series = \"…\" }, or a list");
         return;
     }
@@ -38,7 +38,7 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
         const std::string near = model::nearest(*series, all);
         return entry.fail(FindingCode::empty_series, takes.source,
                           model::fill("no clip is named \"{}-1\", \"{}-2\" …", *series, *series),
-                          near.empty() ? "register the clips of the series, or correct its name"
+                          near.empty() ? "register the clips of the series, or correct the name"
                                        : model::fill("did you mean \"{}\"?", near));
     }
     for (std::size_t i = 0; i < found.size(); ++i) {
@@ -49,18 +49,18 @@ void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& l
         for (int gap = i == 0 ? 1 : found[i - 1].first + 1; gap < found[i].first && gap < found[0].first + 1000; ++gap)
             entry.doubt(FindingCode::series_gap, Severity::warning, takes.source,
                         model::fill("the series has no \"{}-{}\"", *series, gap),
-                        "register it, or number the clips anew");
+                        "register the missing file, or renumber the clips");
     }
 }
 
 void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
     const Value* takes = entry.any("takes");
     if (!takes)
-        return entry.fail(FindingCode::missing_key, entry.source(), "`takes` is not there",
+        return entry.fail(FindingCode::missing_key, entry.source(), "missing key `takes`",
                           "name the clips: takes = [\"…\"]");
     if (takes->kind == Value::Kind::table) return read_series(draft, entry, *takes, layer);
     if (takes->kind != Value::Kind::list || takes->items.empty())
-        return entry.fail(FindingCode::wrong_type, takes->source, "`takes` names no clips",
+        return entry.fail(FindingCode::wrong_type, takes->source, "missing clips",
                           "write a list of clips, or { series = \"…\" }");
     for (const Value& item : takes->items) {
         double weight = 1;
@@ -71,7 +71,7 @@ void read_takes(Draft& draft, Entry& entry, model::Layer& layer) {
             weight = inner.number("weight").value_or(1);
             inner.finish();
             if (!name)
-                inner.fail(FindingCode::missing_key, item.source, "`clip` is not there",
+                inner.fail(FindingCode::missing_key, item.source, "missing key `clip`",
                            "write { clip = \"…\", weight = 3 }");
             entry.close(inner);
             if (!name) continue;
@@ -106,13 +106,13 @@ void check_loop(Entry& entry, const model::Loop& loop, const Value& value, const
     const int rate = clip.rate();
     if (loop.points && loops.empty())
         entry.doubt(FindingCode::no_loop_points, Severity::warning, value.source,
-                    model::fill("the file of clip \"{}\" has no loop of its own; all of it is looped", clip.name),
-                    "set the loop's points in the file, or say from and to");
+                    model::fill("the file of clip \"{}\" has no loop; the whole clip is looped", clip.name),
+                    "set the loop points in the file, or write from and to");
     const Frames from = loop.from.frames(rate), to = loop.to.value > 0 ? loop.to.frames(rate) : frames;
     if (!loop.points && (to > frames || from >= to))
         entry.doubt(FindingCode::loop_outside, Severity::warning, value.source,
-                    from >= to ? model::fill("in clip \"{}\" its loop ends before it begins", clip.name)
-                               : model::fill("clip \"{}\" ends after {} s, before its loop does", clip.name,
+                    from >= to ? model::fill("the loop in clip \"{}\" ends before its start", clip.name)
+                               : model::fill("clip \"{}\" ends after {} s, before the end of the loop", clip.name,
                                              model::fixed(static_cast<double>(frames) / rate, 3)),
                     "move `from` and `to` into the clip");
 }
@@ -139,8 +139,8 @@ model::Loop read_loop(Entry& entry) {
     loop.crossfade = inner.duration("crossfade").value_or(loop.crossfade);
     loop.tail = inner.word("end").value_or(0) == 1;
     if (loop.points && (loop.from.value > 0 || loop.to.value > 0))
-        inner.fail(FindingCode::bad_value, value->source, "it has the file's points and its own",
-                   "take out `points`, or `from` and `to`");
+        inner.fail(FindingCode::bad_value, value->source, "both `points` and `from`, `to` are given",
+                   "remove `points`, or `from` and `to`");
     inner.finish();
     entry.close(inner);
     loop.on = inner.ok(); // of a wrong one nothing more is said
@@ -159,8 +159,8 @@ void read_own_keys(Draft& draft, Entry& entry, model::Layer& layer) {
     layer.pick = static_cast<model::Pick>(entry.word("pick").value_or(0));
     layer.repeats = entry.truth("repeats").value_or(true);
     if (const Value* repeats = entry.any("repeats"); !layer.repeats && layer.pick != model::Pick::weighted)
-        entry.fail(FindingCode::unknown_key, repeats->source, "`repeats` goes with `pick = \"weighted\"` only",
-                   "take it out: a shuffle never repeats a take, and a cycle keeps its order");
+        entry.fail(FindingCode::unknown_key, repeats->source, "`repeats` needs `pick = \"weighted\"`",
+                   "remove `repeats`");
     layer.label = entry.text("label").value_or("");
     if (layer.label.size() > 64)
         entry.fail(FindingCode::bad_name, entry.any("label")->source, "the label is too long", "use at most 64 bytes");
@@ -331,19 +331,19 @@ std::optional<std::vector<Member>> read_variants(Draft& draft, const Member& sou
     };
     if (variants->kind != Value::Kind::table)
         return fail(FindingCode::wrong_type, *variants, "`variant` is not a table",
-                    "write each as [sound.NAME.variant.OTHER] with the keys that differ");
+                    "write [sound.NAME.variant.OTHER] with the keys that differ");
     for (const Member& variant : variants->members) {
         if (!check_name(draft, variant, "variant")) return std::nullopt;
         if (variant.value.kind != Value::Kind::table)
-            return fail(FindingCode::wrong_type, variant.value,
-                        model::fill("variant \"{}\" is {}, where a table is wanted", variant.key,
-                                    kind_name(variant.value.kind)),
-                        "write the keys that differ below it");
+            return fail(
+                FindingCode::wrong_type, variant.value,
+                model::fill("variant \"{}\" is {}, but must be a table", variant.key, kind_name(variant.value.kind)),
+                "write the keys that differ below it");
         for (const char* key : {"variant", "use"})
             if (const Value* own = variant.value.find(key))
                 return fail(FindingCode::unknown_key, *own,
-                            model::fill("variant \"{}\": `{}` is not a key here", variant.key, key),
-                            "a variant has none of its own: take it out");
+                            model::fill("variant \"{}\": unknown key `{}`", variant.key, key),
+                            "remove the key; variants do not have it");
         all.push_back({sound.key + ":" + variant.key, variant.source, with_variant(sound.value, variant.value)});
         std::erase_if(all.back().value.members,
                       [](const Member& member) { return member.key == "variant" || member.key == "use"; });

@@ -19,7 +19,7 @@ constexpr ReportKind trigger_kinds[] = {
 void read_key_code(Entry& entry, const Value& code) {
     if (model::is_key_code(code.text)) return;
     const std::string near = model::nearest_key_code(code.text);
-    entry.fail(FindingCode::unknown_key_code, code.source, model::fill("no key has the code \"{}\"", code.text),
+    entry.fail(FindingCode::unknown_key_code, code.source, model::fill("unknown key code \"{}\"", code.text),
                near.empty() ? "use the W3C code of the key: \"KeyT\", \"Space\", \"ArrowLeft\""
                             : model::fill("did you mean \"{}\"?", near));
 }
@@ -49,8 +49,8 @@ bool read_pair(Entry& entry, const Value& value, const char* message, const char
 }
 
 void read_marker(Draft& draft, Entry& entry, const Value& value, model::Binding& binding) {
-    if (!read_pair(entry, value, "a marker is named by its motion and its own name",
-                   "write marker = [\"paddle\", \"turn\"]", binding))
+    if (!read_pair(entry, value, "a marker needs its motion and its name", "write marker = [\"paddle\", \"turn\"]",
+                   binding))
         return;
     const auto motion = look_up(entry, value.items[0], draft.motions, "motion");
     if (!motion) return binding.name.clear();
@@ -95,7 +95,7 @@ void read_what(Draft& draft, Entry& entry, const Value& value, model::Binding& b
     switch (binding.trigger) {
     case ReportKind::contact:
     case ReportKind::contact_end:
-        read_pair(entry, value, "a contact is between two kinds of body", "write contact = [\"marble\", \"oak\"]",
+        read_pair(entry, value, "a contact needs two kinds of bodies", "write contact = [\"marble\", \"oak\"]",
                   binding);
         return;
     case ReportKind::marker:
@@ -106,7 +106,7 @@ void read_what(Draft& draft, Entry& entry, const Value& value, model::Binding& b
         return;
     case ReportKind::start:
         if (entry.truth(key) == false)
-            entry.fail(FindingCode::bad_value, value.source, "`start = false` is no trigger", "write start = true");
+            entry.fail(FindingCode::bad_value, value.source, "`start = false` is not a trigger", "write start = true");
         binding.name = key;
         return;
     case ReportKind::after:
@@ -167,7 +167,7 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding) {
         read_extras(trigger, binding);
     else if (trigger.ok())
         trigger.fail(FindingCode::missing_key, table->source,
-                     found == 0 ? "it names no trigger" : "it names several triggers",
+                     found == 0 ? "no trigger given" : "several triggers in one table",
                      model::fill("give one of: {}", model::join(known, ", ")));
     entry.close(trigger);
 }

@@ -24,7 +24,7 @@ std::optional<model::Shape> read_polygon(Entry& entry, const Value& corners) {
         polygon.corners.push_back({*x, *y});
     }
     if (polygon.corners.size() >= 3) return polygon;
-    entry.fail(FindingCode::bad_value, corners.source, "a polygon takes three corners or more, each a pair",
+    entry.fail(FindingCode::bad_value, corners.source, "a polygon needs three or more corners, each a pair",
                "write polygon = [[0, 0], [10, 0], [5, 8]]");
     return std::nullopt;
 }
@@ -52,7 +52,7 @@ std::optional<model::Shape> read_shape(Entry& entry) {
     }
     if (shapes == 1) return found;
     if (entry.ok())
-        entry.fail(FindingCode::missing_key, entry.source(), shapes ? "it has several shapes" : "it has no shape",
+        entry.fail(FindingCode::missing_key, entry.source(), shapes ? "several shapes" : "no shape",
                    "give one: circle = { x = 0, y = 0, r = 10 }, ellipse = { x = 0, y = 0, rx = 10, ry = 5 }, "
                    "rectangle = { x = 0, y = 0, width = 10, height = 10 } or polygon = [[0, 0], [10, 0], [5, 8]]");
     return std::nullopt;

@@ -20,6 +20,39 @@ constexpr Renamed renamed_codes[] = {
 };
 constexpr Renamed renamed_reports[] = {{"", "apart", "contact-end"}, {"", "gave-way", "stolen"}};
 
+/// The second word is what people write, the third is the key.
+constexpr Renamed habits[] = {{"", "volume", "gain"},
+                              {"", "level", "gain"},
+                              {"", "clips", "takes"},
+                              {"", "samples", "takes"},
+                              {"", "files", "takes"},
+                              {"", "max", "plays"},
+                              {"", "polyphony", "plays"},
+                              {"", "instances", "plays"},
+                              {"", "cooldown", "gap"},
+                              {"", "steal", "full"},
+                              {"", "click", "press"},
+                              {"", "key", "key-down"},
+                              {"", "collision", "contact"},
+                              {"", "event", "notice"},
+                              {"", "parameter", "dial"},
+                              {"", "param", "dial"},
+                              {"", "w", "width"},
+                              {"", "h", "height"},
+                              {"", "radius", "r"},
+                              {"", "random", "vary"},
+                              {"", "output", "bus"},
+                              {"", "parent", "into"},
+                              {"", "lowpass", "low-pass"},
+                              {"", "highpass", "high-pass"},
+                              {"", "z", "order"},
+                              {"", "probability", "chance"},
+                              {"", "condition", "when"},
+                              {"", "license", "licence"},
+                              {"", "path", "file"},
+                              {"", "semitones", "pitch"},
+                              {"", "priorities", "priority"}};
+
 template<std::size_t Count>
 std::string name_now(const Renamed (&all)[Count], std::string_view where, std::string_view old) {
     for (const Renamed& one : all)
@@ -40,6 +73,10 @@ std::string renamed_code(std::string_view old) {
 }
 std::string renamed_report(std::string_view old) {
     return name_now(renamed_reports, {}, old);
+}
+
+std::string usual_key(std::string_view word) {
+    return name_now(habits, {}, word);
 }
 
 } // namespace kiai::reader

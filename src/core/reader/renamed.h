@@ -1,4 +1,4 @@
-// Names of older versions: whoever still writes one is told the new one.
+// Names of older versions, and words that people write by habit: the message names the right one.
 #pragma once
 
 #include <string>
@@ -6,11 +6,13 @@
 
 namespace kiai::reader {
 
-/// What a key of a section is called now; empty if it was never called so.
+/// Returns what a key of a section is called now, or an empty text if it never had that name.
 std::string renamed_key(std::string_view section, std::string_view old);
-/// The same of a value of a key; of a finding's code; of a kind of report.
+/// Return the same for a value of a key, the code of a finding, and a kind of report.
 std::string renamed_value(std::string_view key, std::string_view old);
 std::string renamed_code(std::string_view old);
 std::string renamed_report(std::string_view old);
+/// Returns the key that somebody who writes `word` probably means, such as `gain` for `volume`; empty: no suggestion.
+std::string usual_key(std::string_view word);
 
 } // namespace kiai::reader

@@ -14,12 +14,11 @@ std::string fault_of(const Samples& samples) {
     if (samples.channels < 1 || samples.channels > 2) return model::fill("{} channels", samples.channels);
     if (samples.rate < 1000 || samples.rate > 768000) return model::fill("a rate of {}", samples.rate);
     if (samples.interleaved.empty()) return "no frames";
-    if (samples.interleaved.size() % static_cast<std::size_t>(samples.channels) != 0)
-        return "half a frame at their end";
+    if (samples.interleaved.size() % static_cast<std::size_t>(samples.channels) != 0) return "half a frame at the end";
     const auto wrong = std::find_if_not(samples.interleaved.begin(), samples.interleaved.end(),
                                         [](float sample) { return std::isfinite(sample); });
     if (wrong != samples.interleaved.end())
-        return model::fill("a sample that is not a number, at {}", wrong - samples.interleaved.begin());
+        return model::fill("a sample that is NaN or infinite, at {}", wrong - samples.interleaved.begin());
     return {};
 }
 
@@ -30,8 +29,8 @@ void take_samples(Draft& draft, Entry& entry, model::Clip clip) {
     const std::map<std::string, Samples>& all = draft.options.samples ? *draft.options.samples : none;
     const auto given = all.find(clip.name);
     if (given == all.end())
-        return entry.doubt(FindingCode::not_given, Severity::warning, clip.source, "the app gives no samples for it",
-                           "give them in LoadOptions::samples; nothing is heard of it here");
+        return entry.doubt(FindingCode::not_given, Severity::warning, clip.source, "the app gave no samples",
+                           "pass the samples in LoadOptions::samples");
     const Samples& samples = given->second;
     if (const std::string fault = fault_of(samples); !fault.empty())
         return entry.fail(FindingCode::bad_value, clip.source, model::fill("the app's samples have {}", fault),

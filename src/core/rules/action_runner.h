@@ -21,19 +21,19 @@ class ActionRunner {
     ActionRunner(RuleState& state, Hub& hub, ScopeLife& scope_life, WindDown& winding) noexcept
         : state_(state), hub_(hub), scope_life_(scope_life), winding_(winding) {}
 
-    /// Carries an action out, and writes what came of it; how many plays began. [rt]
+    /// Carries an action out, and writes the result; how many plays began. [rt]
     int act(const model::Action& action, const ActionContext& context) noexcept;
     /// The same for an action that the project does not have: a call of the app. [rt]
     int carry_out(const model::Action& action, ActionContext& context) noexcept;
-    /// Begins anew what a target means. [rt]
+    /// Restarts what a target means. [rt]
     void restart(const model::Action& action, const ActionContext& context) noexcept;
-    /// A step of a sequence, likewise. [rt]
+    /// A step of a sequence, the same way. [rt]
     int step(const Stepped& stepped) noexcept;
     void stop_sound(int sound, double seconds, decisions::Record cause,
                     FadeCurve curve = FadeCurve::equal_gain) noexcept;
     bool run(int sequence, const ActionContext& context) noexcept;
     void set_dial(int dial, double value, std::uint64_t from) noexcept;
-    /// Writes that a sequence has come to its end, or found no room for a branch. [rt]
+    /// Writes that a sequence has ended, or found no room for a branch. [rt]
     void finished(const Stepped& last, int sequence) noexcept;
     void no_branch(const Stepped& stepped) noexcept;
 

@@ -16,8 +16,8 @@ class Agenda {
     struct Entry {
         enum class Kind : std::uint8_t { timer, branch } kind = Kind::timer;
         int number = 0; ///< of the binding, or of the branch
-        int scope = -1; ///< that it stands still and ends with
-        Frames due = 0; ///< while it stands still: how long is left
+        int scope = -1; ///< that it is paused and ends with
+        Frames due = 0; ///< while it is paused: how long is left
         std::uint64_t order = 0;
     };
     /// [control] Takes the memory for `most` entries; there are never more.
@@ -45,7 +45,7 @@ class Agenda {
     void remove(Entry::Kind kind, int number) noexcept;
     void remove_scope(int scope) noexcept;
     void remove_timers() noexcept;
-    /// Entries of a scope keep what is left of their time until it goes on. [rt]
+    /// Entries of a scope keep what is left of their time until it continues. [rt]
     void pause(int scope, Frames now) noexcept;
     void resume(int scope, Frames now) noexcept;
 

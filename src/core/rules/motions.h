@@ -24,7 +24,7 @@ class Motions {
     double frame_at(int motion, double seconds) const noexcept {
         return seconds * motions_[static_cast<std::size_t>(motion)].rate;
     }
-    /// A playhead is at `frame` now; frames beyond the length go on over the seam. [rt]
+    /// A playhead is at `frame` now; frames beyond the length continue over the seam. [rt]
     void report(int motion, int playhead, double frame) noexcept;
     /// Calls `use` with each playhead: motion, number, frame. [rt]
     template<class Use>

@@ -161,7 +161,7 @@ void Pointers::look_again() noexcept {
     for (int number = 0; number < most_pointers; ++number) {
         Pointer& pointer = pointers_[static_cast<std::size_t>(number)];
         if (!pointer.known) continue;
-        Set kept; // a press on a zone that is gone is over, without having been let go
+        Set kept; // a press on a zone that is gone is over, without having been released
         const Set pressed = pointer.pressed;
         for (int i = 0; i < pressed.count; ++i) {
             const int zone = pressed.zones[static_cast<std::size_t>(i)];

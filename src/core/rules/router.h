@@ -38,7 +38,7 @@ class Router final : private Hub, private Player {
                                Frames now) noexcept {
         return swap_.make_way(change, fingerprint, plays, now);
     }
-    /// What was going on under `other` goes on here. [rt]
+    /// What was going on under `other` continues here. [rt]
     void go_on_from(Router& other, const mixer::Change& change, mixer::Plays& plays, Frames now) noexcept {
         swap_.go_on_from(other.swap_, change, plays, now);
     }

@@ -50,7 +50,7 @@ void RuleSwap::go_on_from(RuleSwap& other, const mixer::Change& change, mixer::P
     if (!winding_.on())
         state_.timers.go_on_from(
             other.state_.timers, change, [&](int scope) { return state_.scopes.on(scope); }, now);
-    for (int scope = 0; scope < other.state_.scopes.count(); ++scope) // a timer that is new stands still with its scope
+    for (int scope = 0; scope < other.state_.scopes.count(); ++scope) // a timer that is new is paused with its scope
         if (state_.scopes.paused(scope)) state_.agenda.pause(scope, now);
     state_.watches.go_on_from(other.state_.watches, change);
     const auto& scopes = state_.project.scopes;

@@ -18,7 +18,7 @@ class Rules {
     /// Which of them does not hold: one of the clauses, or beyond them what `rule_text` names; -1: it acts, and counts.
     /// `value`: what a clause's value was. [rt]
     int broken(int binding, const Event& event, const mixer::Plays& plays, Frames now, float& value) noexcept;
-    /// What was counted goes on. [rt]
+    /// What was counted continues. [rt]
     void go_on_from(const Rules& other, const mixer::Change& change) noexcept;
     /// How often a binding has been answered before, and whether it has acted. [rt]
     void count_from(std::uint64_t binding, std::uint64_t came, bool acted) noexcept {
@@ -28,7 +28,7 @@ class Rules {
     }
     std::uint64_t came(std::size_t binding) const noexcept { return states_[binding].came; }
     bool acted(std::size_t binding) const noexcept { return states_[binding].acted; }
-    /// The scope of some has turned on: what counts once per scope counts anew. [rt]
+    /// The scope of some has turned on: what counts once per scope counts again. [rt]
     void begin(int scope) noexcept;
 
     enum Other : int { once, every, chance, gap };

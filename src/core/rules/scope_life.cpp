@@ -35,7 +35,7 @@ void ScopeLife::enter(int scope, std::uint64_t from) noexcept {
 
 void ScopeLife::leave(int scope, std::uint64_t from) noexcept {
     const Holder holder = holder_of(ReportKind::scope_enter, static_cast<std::uint64_t>(scope));
-    pause(scope, false); // what stands still ends like all else
+    pause(scope, false); // what is paused ends like all else
     Event left;
     left.kind = ReportKind::scope_leave;
     left.name = state_.scopes.name(scope);

@@ -1,4 +1,4 @@
-// Scopes that turn on and off, stand still and go on: what begins and ends with them, and in which order.
+// Scopes that turn on and off, are paused and continue: what begins and ends with them, and in which order.
 #pragma once
 
 #include "core/rules/state.h"

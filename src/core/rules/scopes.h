@@ -37,7 +37,7 @@ class Scopes {
     /// -1, which is none, is always on.
     bool on(int scope) const noexcept { return scope < 0 || state(scope) != ScopeState::off; }
     bool paused(int scope) const noexcept { return scope >= 0 && state(scope) == ScopeState::paused; }
-    /// False where it is so already.
+    /// False where it already holds.
     bool turn(int scope, bool turned_on) noexcept {
         if (on(scope) == turned_on) return false;
         set(scope, turned_on ? ScopeState::on : ScopeState::off);

@@ -78,7 +78,7 @@ void Sequences::walk(int number, Frames now) noexcept {
     const std::uint32_t id = run_of(number).id;
     const Score& score = scores_[static_cast<std::size_t>(run_of(number).sequence)];
     for (int steps = 0;; ++steps) {
-        if (steps == most_steps) // it repeats what takes no time: `render` has to go on too
+        if (steps == most_steps) // it repeats what takes no time: `render` has to continue too
             return agenda_.add(Agenda::Entry::Kind::branch, number, run_of(number).scope, now + dsp::cell);
         Branch& here = branch(number);
         const Op& op = score.at(here.place);
@@ -133,7 +133,7 @@ bool Sequences::fork(int number, const Score& score, Frames now) noexcept {
     const Op& op = score.at(begin);
     const std::uint32_t id = run_of(number).id;
     branch(number).place = op.to;
-    branch(number).children = 1; // so that none of them goes on here before all have begun
+    branch(number).children = 1; // so that none of them continues here before all have begun
     for (int p = 0; p < op.count; ++p) {
         const int child = claim(branch(number).run, number, score.at(begin + 1 + p).to, branch(number).ahead);
         if (child < 0) {

@@ -19,7 +19,7 @@ struct Stepped {
     std::uint32_t run = 0;
     int branch = 0; ///< what its plays are to name, see EndedPlay
     int scope = -1;
-    Event event; ///< what ran the sequence: its values go on to the plays
+    Event event; ///< what ran the sequence: its values continue to the plays
     decisions::Record cause;
 };
 
@@ -28,7 +28,7 @@ class Player { // carries out actions
     virtual ~Player() = default;
     /// How many plays began by it. [rt]
     virtual int step(const Stepped& stepped) noexcept = 0;
-    /// The last branch of a run has come to its end. [rt]
+    /// The last branch of a run has ended. [rt]
     virtual void finished(const Stepped& last, int sequence) noexcept = 0;
     /// A part of `together` is left out: as many branches run as can. [rt]
     virtual void no_branch(const Stepped& stepped) noexcept = 0;
@@ -41,7 +41,7 @@ class Sequences {
     Sequences(const std::vector<model::Sequence>& sequences, int rate, std::uint64_t seed, Agenda& agenda,
               Player& player);
 
-    /// Runs go on where their sequence is the same, and end where it is not. [rt]
+    /// Runs continue where their sequence is the same, and end where it is not. [rt]
     void go_on_from(Sequences& other, const mixer::Change& change) noexcept;
     /// Whether a branch runs. [rt]
     bool runs(int branch) const noexcept { return branches_[static_cast<std::size_t>(branch)].run >= 0; }
@@ -81,7 +81,7 @@ class Sequences {
         int parent = -1;
         int place = 0;
         int open = 0;     ///< its plays that sound
-        double ahead = 0; ///< its exact time is this many frames after the frame at which it last went on, ±0.5
+        double ahead = 0; ///< its exact time is this many frames after the frame at which it last continued, ±0.5
         int children = 0; ///< that it waits for
         bool waits_for_end = false;
         std::array<int, Score::deepest> done{}; ///< turns of each repeat that it is in
@@ -101,7 +101,7 @@ class Sequences {
     };
 
     std::vector<Score> scores_;
-    std::vector<Waits> waits_; ///< likewise one per sequence
+    std::vector<Waits> waits_; ///< the same way one per sequence
     std::uint64_t seed_;
     Agenda& agenda_;
     Player& player_;

@@ -22,7 +22,7 @@ class Timers {
         for (std::size_t b = 0; b < bindings_.size(); ++b)
             if (bindings_[b].scope == scope) begin_one(b, now);
     }
-    /// Those that were there go on; the others begin, where their scope is on. [rt]
+    /// Those that were there continue; the others begin, where their scope is on. [rt]
     template<class ScopeOn>
     void go_on_from(const Timers& other, const mixer::Change& change, const ScopeOn& on, Frames now) noexcept {
         for (State& state : states_) state.turn = 0;
@@ -37,7 +37,7 @@ class Timers {
         ++states_[static_cast<std::size_t>(binding)].turn;
         add(binding);
     }
-    /// All of a scope have stood still for so long. [rt]
+    /// All of a scope have was paused for so long. [rt]
     void shift(int scope, Frames by) noexcept {
         for (std::size_t b = 0; b < bindings_.size(); ++b)
             if (bindings_[b].scope == scope) states_[b].origin += by;

@@ -19,7 +19,7 @@ class Watches {
     void look(int dial, const mixer::Plays& plays, std::uint64_t from) noexcept;
     /// Those that are there still are on or off as they were; what the others held ends. [rt]
     void go_on_from(const Watches& other, const mixer::Change& change) noexcept;
-    /// Those of a scope are off, and look anew where it turns on. [rt]
+    /// Those of a scope are off, and look again where it turns on. [rt]
     void forget(int scope) noexcept;
     /// The dial has been set: until then, and if kiai.toml gives it no start, no watch of it begins. [rt]
     bool knows(int dial) const noexcept { return known_[static_cast<std::size_t>(dial)]; }

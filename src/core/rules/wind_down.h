@@ -14,7 +14,7 @@ class WindDown {
 
     /// Fades what loops, over `seconds`; `by`: its number in the log. [rt]
     void begin(double seconds, std::uint64_t by) noexcept;
-    /// What began since, and would go on for ever, ends too. [rt]
+    /// What began since, and would continue for ever, ends too. [rt]
     void keep_on() noexcept;
     bool on() const noexcept { return on_; }
     /// Whether the end of a sound may be answered, or a sequence may run: while it winds down, each once. [rt]

@@ -117,24 +117,25 @@ reader::Decoded unreadable(const FileAccess& access, const std::string& name, re
     errno = 0;
     const auto file = access.stream(name);
     if (!file && errno == EACCES)
-        return refuse(std::move(decoded), FindingCode::permission_denied, "may not be read (permission denied)",
-                      "give yourself the right to read it");
+        return refuse(std::move(decoded), FindingCode::permission_denied, "permission denied",
+                      "change the permissions of the file");
     if (!file)
-        return refuse(
-            std::move(decoded), FindingCode::file_unreadable,
-            model::fill("cannot be opened ({})", errno != 0 ? std::strerror(errno) : "the app gives no reader"),
-            "correct the path, or the disk");
+        return refuse(std::move(decoded), FindingCode::file_unreadable,
+                      model::fill("cannot be opened ({})",
+                                  errno != 0 ? std::strerror(errno) : "the app's reader has no such file"),
+                      "correct the path, or check the disk");
     char head[12] = {};
     file->read(head, sizeof head);
     if (file->gcount() == 0)
-        return refuse(std::move(decoded), FindingCode::file_empty, "holds no bytes at all",
-                      "export it again; the export may have been cut off");
+        return refuse(std::move(decoded), FindingCode::file_empty, "is empty (0 bytes)",
+                      "export it again; the export may have been interrupted");
     if (const std::string other = what_else(*file); !other.empty())
         return refuse(std::move(decoded), FindingCode::file_unreadable,
-                      model::fill("is {}, which Kiai does not read", other),
+                      model::fill("is {}, which Kiai cannot read", other),
                       "download or export the sound as WAV, FLAC, Ogg Vorbis, Opus or MP3");
     return refuse(std::move(decoded), FindingCode::file_unreadable,
-                  "is in no audio format that Kiai reads, or is damaged", "export it again as WAV, FLAC or Ogg Vorbis");
+                  "is damaged, or not in an audio format that Kiai can read",
+                  "export it again as WAV, FLAC or Ogg Vorbis");
 }
 
 /// Whether the decoder of MPEG audio would take it. That one writes to standard error about what it does not
@@ -182,7 +183,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     decoded.samples = holds_samples(info.format);
     if (info.channels > 8)
         return refuse(std::move(decoded), FindingCode::file_channels, model::fill("has {} channels", info.channels),
-                      "export it again with at most eight");
+                      "export the file again with at most eight");
     if (info.samplerate < 1000 || info.samplerate > 768000)
         return refuse(std::move(decoded), FindingCode::file_unreadable,
                       model::fill("claims a rate of {} frames per second", info.samplerate),
@@ -203,7 +204,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
         return refuse(std::move(decoded), FindingCode::file_too_long,
                       model::fill("lasts {} minutes, or claims to: more than 1 GiB in memory",
                                   model::fixed(static_cast<double>(frames) / info.samplerate / 60, 0)),
-                      "cut it into shorter parts, or export it again if it is not that long");
+                      "cut the file into shorter parts, or export it again if the length is wrong");
     };
     if (info.frames > most_frames) return too_long(info.frames);
 
@@ -232,7 +233,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
         if (!std::isfinite(audio->wide[i]))
             return refuse(
                 std::move(decoded), FindingCode::file_not_finite,
-                model::fill("holds a sample that is not a number, at frame {}",
+                model::fill("has a sample that is NaN or infinite, at frame {}",
                             static_cast<std::int64_t>(i) % (static_cast<std::int64_t>(audio->wide.size()) / channels)),
                 "export it again, with peaks below full scale or as 24-bit");
     audio->complete();
@@ -242,7 +243,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
 
     if (audio->held == 0)
         return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
-                      "export it again; the export may have been cut off");
+                      "export it again; the export may have been interrupted");
     decoded.audio = std::move(audio);
     return decoded;
 }

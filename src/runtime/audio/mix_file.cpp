@@ -42,7 +42,7 @@ MixFile::MixFile(const std::filesystem::path& file, int sample_rate) : state_(st
     info.format = format_of(file);
     if (info.format != 0) state_->file = sf_open(file.string().c_str(), SFM_WRITE, &info);
     if (info.format == 0)
-        state_->fail(file.string() + " ends in no extension that can be written; use .wav, .flac or .ogg");
+        state_->fail(file.string() + " has an unknown extension; use .wav, .flac or .ogg");
     else if (!state_->file)
         state_->fail(file.string() + " cannot be written: " + sf_strerror(nullptr));
     else
@@ -57,7 +57,7 @@ void MixFile::operator()(std::span<const float> frames) {
     if (!state_->file) return;
     const auto count = static_cast<sf_count_t>(frames.size() / 2);
     if (sf_writef_float(state_->file, frames.data(), count) != count)
-        state_->fail(std::string("the file cannot be written any more: ") + sf_strerror(state_->file));
+        state_->fail(std::string("the file can no longer be written: ") + sf_strerror(state_->file));
 }
 
 void MixFile::close() {

@@ -12,7 +12,7 @@ struct Mp3 {
     bool trimmed = false;    ///< and how much its encoder has added, which the decoder takes away
     std::int64_t frames = 0; ///< if not `counted`: audio frames of all its MPEG frames
     static constexpr std::int64_t usual_delay =
-        1105; ///< of encoder (576) and decoder (529), where the file says nothing
+        1105; ///< of encoder (576) and decoder (529), where the file states nothing
     /// Audio frames at its beginning that the encoder has added and the decoder leaves in.
     std::int64_t delay() const noexcept { return is && !trimmed ? usual_delay : 0; }
 };

@@ -118,15 +118,15 @@ const char* kiai_status_text(int status) {
     case KIAI_OK:
         return "done";
     case KIAI_BAD_ARGUMENT:
-        return "an argument is null, or names nothing that can be meant";
+        return "an argument is null or invalid";
     case KIAI_NO_MEMORY:
         return "there is not enough memory";
     case KIAI_HAS_ERRORS:
-        return "the project has errors; kiai_finding tells them";
+        return "the project has errors; see kiai_finding";
     case KIAI_UNKNOWN:
         return "the project has no entry of that name";
     default:
-        return "this number is no status";
+        return "unknown status";
     }
 }
 

@@ -42,7 +42,7 @@ class Tap {
         draws_.fetch_add(1, std::memory_order_relaxed);
         state_.store(free, std::memory_order_release);
     }
-    /// Returns when nobody draws any more.
+    /// Returns when nobody draws any longer.
     void shut() noexcept {
         for (int idle = free; !state_.compare_exchange_weak(idle, closed, std::memory_order_acquire) && idle != closed;
              idle = free)

@@ -15,7 +15,7 @@ DiskFile::DiskFile(const std::filesystem::path& path) : handle_(::open(path.c_st
     if (handle_ < 0 || ::fstat(handle_, &state) != 0) {
         error_ = std::generic_category().message(errno);
     } else if (!S_ISREG(state.st_mode)) {
-        error_ = "it is no regular file";
+        error_ = "not a regular file";
     } else {
         size_ = static_cast<std::uint64_t>(state.st_size);
     }

@@ -37,13 +37,13 @@ reader::ClipFiles::Meant FolderClips::meant(const std::string& missing, const st
     const fs::path path = folder_ / missing;
     const std::string wanted = path.filename().string();
     const std::string near = model::nearest(wanted, neighbours(path));
-    if (near.empty()) return {"put the file there, or correct the path", {}};
+    if (near.empty()) return {"add the file, or correct the path", {}};
     const std::string there = (fs::path(missing).parent_path() / near).generic_string();
     const bool by_case = model::same_but_for_case(wanted, near);
     const bool by_extension = !by_case && fs::path(wanted).stem() == fs::path(near).stem();
     return {model::fill("did you mean \"{}\"{}?", there,
-                        by_case        ? " (it differs in case only)"
-                        : by_extension ? " (it differs in its extension only)"
+                        by_case        ? " (different letter case)"
+                        : by_extension ? " (different extension)"
                                        : ""),
             by_case ? there : std::string()};
 }

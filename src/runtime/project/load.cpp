@@ -22,8 +22,7 @@ LoadResult load_project(const std::filesystem::path& from, const LoadOptions& op
     if (!file) {
         reader::Findings findings(from.string());
         findings.add(FindingCode::no_project, Severity::error, {},
-                     "there is no such pack, and this Kiai is built without TOML, so it reads no folders",
-                     "give a pack that `kiai pack` made");
+                     "missing pack; this build of Kiai cannot read folders", "use a pack made by `kiai pack`");
         return runtime::nothing_but(findings.take());
     }
 #endif

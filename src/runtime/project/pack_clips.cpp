@@ -58,7 +58,7 @@ reader::Decoded PackClips::decode(const PackClip& clip, reader::Stream stream,
     const PackBlob& blob = clip.blob;
     const auto bytes = mapped.subspan(static_cast<std::size_t>(blob.from), static_cast<std::size_t>(blob.bytes));
     const bool streamed = clip.coding != PackCoding::planar && reader::is_streamed(stream, clip.frames, clip.rate);
-    if (!streamed && !whole(blob, bytes)) return damaged("is damaged in the pack");
+    if (!streamed && !whole(blob, bytes)) return damaged("damaged in the pack");
     if (!holds_samples(clip.coding)) {
         const FileAccess access({}, [file = pack_.file, blob](const std::string&) -> std::unique_ptr<FileReader> {
             return std::make_unique<BlobReader>(file, blob);

@@ -60,7 +60,7 @@ PackError open_pack(const std::filesystem::path& path, Pack& pack) {
     const std::size_t got = pack.file->read(0, bytes);
     if (!begins_as_pack(std::span(bytes).first(got)))
         return {FindingCode::pack_damaged, "this file is not a pack",
-                "give a project's folder, or a pack that `kiai pack` made"};
+                "use a project's folder, or a pack made by `kiai pack`"};
     PackHead head;
     PackReader reader(bytes);
     fields(reader, head);
@@ -72,7 +72,7 @@ PackError open_pack(const std::filesystem::path& path, Pack& pack) {
     if (got < bytes.size() || head.sum != pack_checksum(std::span(bytes).first(summed)))
         return damaged("the pack's head is damaged");
     if (head.bytes != pack.file->size())
-        return damaged(model::fill("the pack has {} bytes, and {} were written", pack.file->size(), head.bytes));
+        return damaged(model::fill("the pack has {} bytes instead of {}", pack.file->size(), head.bytes));
     if (head.index_from > head.bytes || head.index_bytes != head.bytes - head.index_from ||
         head.index_bytes > most_index)
         return damaged("the pack's head is damaged");

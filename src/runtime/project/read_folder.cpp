@@ -32,11 +32,10 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
     std::error_code error;
     if (!access.exists("kiai.toml"))
         return fail(FindingCode::no_project, {},
-                    access.own() ? std::string("the app's reader gives no kiai.toml")
-                    : fs::is_directory(folder, error)
-                        ? std::string("there is no kiai.toml in this folder")
-                        : model::fill("there is no folder \"{}\"", absolute(folder).string()),
-                    "give the folder that holds the project's kiai.toml");
+                    access.own()                      ? std::string("the app's reader has no kiai.toml")
+                    : fs::is_directory(folder, error) ? std::string("missing kiai.toml")
+                                                      : model::fill("missing folder \"{}\"", absolute(folder).string()),
+                    "name the folder with the kiai.toml");
     const auto stream = access.stream("kiai.toml");
     std::string text(most_bytes + 1, '\0');
     if (stream) stream->read(text.data(), static_cast<std::streamsize>(text.size()));
@@ -45,7 +44,7 @@ ProjectText read_text(const fs::path& folder, const FileAccess& access) {
     text.resize(static_cast<std::size_t>(stream->gcount()));
     if (text.size() > most_bytes)
         return fail(FindingCode::no_project, {}, "kiai.toml is larger than 16 MiB",
-                    "this is not a project file, or it should be several projects");
+                    "split the project, or check that this is a project file");
     return {std::move(text), {}};
 }
 

@@ -179,9 +179,9 @@ std::string toml_fix(std::string_view document, const SyntaxError& error) {
     const std::string value =
         line.substr(std::min(line.size(), line.find('=') == std::string::npos ? 0 : line.find('=') + 1));
 
-    if (error.kind == SyntaxError::Kind::too_many_parts) return "write the name without so many points";
-    if (error.kind == SyntaxError::Kind::too_deep) return "close the lists and tables before";
-    if (named_before(lines)) return "the same name stands further up: join the two, or give this one another name";
+    if (error.kind == SyntaxError::Kind::too_many_parts) return "write the name with fewer points";
+    if (error.kind == SyntaxError::Kind::too_deep) return "close the lists and tables above";
+    if (named_before(lines)) return "the same name is used above: merge both, or rename one";
     if (typographic_quotes(line)) return "use straight quotes \" instead of typographic ones";
     if (slash_comment(line)) return "write comments with #";
     if (bad_escape(line)) return "write paths with / between folders: a \\ begins an escape in a text";
@@ -190,19 +190,19 @@ std::string toml_fix(std::string_view document, const SyntaxError& error) {
     if (heading(line) && line.find('=') == std::string::npos && unclosed(line, '[', ']') > 0)
         return line.find("[[") != std::string::npos ? "close the heading with ]]" : "close the heading with ]";
     if (unclosed(line, '{', '}') > 0)
-        return "close the { with a } on the same line: an inline table must not break over lines";
+        return "close the { with a } on the same line: an inline table must be on one line";
     if (unclosed(line, '[', ']') < 0) return "there is a ] too many, or its [ is missing";
     if (misspelt_truth(value)) return "write true or false, in small letters and without quotes";
     if (comma_for_point(value)) return "write decimals with a point: 1.5";
     if (bare_unit(value)) return "a number with its unit is a text: put it in quotes, or leave the unit out";
     if (comma_missing(value)) return "put a comma between the items";
-    if (last_comma(value)) return "take out the last comma: an inline table must not end with one";
+    if (last_comma(value)) return "remove the last comma: an inline table must not end with one";
     if (first_of(value) == '\0') return "write a value after the =";
     if (reader::is_letter(first_of(value)) && line.find('=') != std::string::npos)
-        return "put the text in quotes: \"…\"";
+        return "write the text in quotes: \"…\"";
     if (open_lists(lines) > 0) return "close the list with a ], and put a comma between its items";
     if (line.find('=') == std::string::npos) return "write each setting as: key = value";
-    return "see the line before, too: something may be left open there";
+    return "check the line before too: a quote or bracket may be open";
 }
 
 } // namespace kiai::runtime

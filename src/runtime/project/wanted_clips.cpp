@@ -18,9 +18,8 @@ std::set<std::string> not_asked_for(const reader::Value& root, reader::ClipFiles
         if (found != project.scopes.end())
             wanted.insert(static_cast<int>(found - project.scopes.begin()));
         else
-            findings.add(FindingCode::unknown_name, Severity::error, {},
-                         model::fill("there is no scope \"{}\" to be loaded", name),
-                         "name one that is in kiai.toml in LoadOptions::scopes", name);
+            findings.add(FindingCode::unknown_name, Severity::error, {}, model::fill("unknown scope \"{}\"", name),
+                         "use a scope of kiai.toml in LoadOptions::scopes", name);
     }
     std::set<std::string> left_out;
     const auto scopes = model::scopes_of_clips(project);

@@ -21,7 +21,7 @@ Session::Session(Project project, Seconds close_within)
     finding.code = FindingCode::no_device;
     finding.severity = usual_severity(finding.code);
     finding.message = "nothing is heard: " + speaker_->status();
-    finding.fix = "connect or choose an output device; Kiai tries again once a second";
+    finding.fix = "connect or choose an output device; Kiai tries again every second";
     model::to_standard_error("kiai: " + to_string(finding));
 }
 

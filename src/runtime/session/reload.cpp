@@ -51,7 +51,7 @@ bool same(const Project& one, const Project& other) {
 void say(const LoadResult& loaded, bool taken) {
     for (const Finding& finding : loaded.findings)
         if (finding.severity != Severity::note) model::to_standard_error(to_string(finding));
-    if (!taken) model::to_standard_error("kiai: the project has errors, so the last good one plays on");
+    if (!taken) model::to_standard_error("kiai: the project has errors; the last valid project stays active");
 }
 
 } // namespace

@@ -48,9 +48,8 @@ class Doubts {
                     binding.actions[later].target == model::Target::sound &&
                     binding.actions[later].index == action.index)
                     findings_.add(FindingCode::play_and_stop, binding.source,
-                                  fmt::format("{} plays \"{}\" and stops it in the same moment", what, sound->name),
-                                  "stop the one before first: write the stop before the play, or use `restart`",
-                                  sound->name);
+                                  fmt::format("{} plays and stops \"{}\" at the same time", what, sound->name),
+                                  "write the stop before the play, or use `restart`", sound->name);
             if (binding.scope < 0 && binding.trigger != ReportKind::start)
                 unended(*sound, action, what, binding.source);
             beside_sound(action, *sound, what, binding.source);
@@ -66,8 +65,8 @@ class Doubts {
                  model::Source source) {
         if (!sound.endless() || action.verb == model::Verb::hold || action.lasts || ended_by_any(sound)) return;
         findings_.add(FindingCode::loop_unended, source,
-                      fmt::format("{} begins \"{}\", which loops without end, and nothing stops it", what, sound.name),
-                      "use `hold`, or `for`, bind a `stop`, or give the binding a scope, which ends it", sound.name);
+                      fmt::format("{} plays \"{}\", an endless loop that nothing stops", what, sound.name),
+                      "use `hold` or `for`, bind a `stop`, or give the binding a scope", sound.name);
     }
 
     bool ended_by_any(const model::Sound& sound) const {
@@ -103,7 +102,7 @@ class Doubts {
                 if (!sound.implied && !sound.variant &&
                     std::find(layer.takes.begin(), layer.takes.end(), clip) != layer.takes.end()) {
                     findings_.add(FindingCode::clip_beside_sound, source,
-                                  fmt::format("{} plays the clip \"{}\" as it is, while sound \"{}\" has it as a take",
+                                  fmt::format("{} plays clip \"{}\" directly, without the settings of sound \"{}\"",
                                               what, action.name, sound.name),
                                   fmt::format("play \"{}\" instead", sound.name), action.name);
                     return;
@@ -132,18 +131,18 @@ class Doubts {
                   layer.lfos.empty();
         if (one)
             findings_.add(FindingCode::no_variation, binding.source,
-                          fmt::format("{}: {} comes often, and \"{}\" is one recording, each time the same", what,
+                          fmt::format("{}: {} is frequent, but \"{}\" is one recording without variation", what,
                                       to_string(binding.trigger), sound.name),
-                          "give it more takes, or vary = { pitch = 1, gain = 2 }", sound.name);
+                          "add takes, or write vary = { pitch = 1, gain = 2 }", sound.name);
     }
 
     void too_long(const model::Sound& sound, double apart, const std::string& what, model::Source source) {
         const double lasts = model::shortest(project_, sound);
         if (sound.endless() || sound.limit.plays == 1 || lasts <= apart || apart <= 0) return;
         findings_.add(FindingCode::overlap_grows, source,
-                      fmt::format("{} \"{}\" every {:.3g} s, and it lasts {:.3g} s, so that its plays pile up", what,
+                      fmt::format("{} \"{}\" every {:.3g} s, but lasts {:.3g} s, so its plays pile up", what,
                                   sound.name, apart, lasts),
-                      "use a shorter clip, begin it less often, or give it limit = { plays = 1 }", sound.name);
+                      "use a shorter clip, play it less often, or write limit = { plays = 1 }", sound.name);
     }
 
     void markers(const model::Motion& motion) {
@@ -156,7 +155,7 @@ class Doubts {
             if (!bound) {
                 findings_.add(
                     FindingCode::nothing_bound, motion.source,
-                    fmt::format("motion \"{}\": nothing is bound to its marker \"{}\"", motion.name, marker.name),
+                    fmt::format("motion \"{}\": nothing is bound to marker \"{}\"", motion.name, marker.name),
                     fmt::format("bind it: trigger = {{ marker = [\"{}\", \"{}\"] }}", motion.name, marker.name),
                     motion.name);
                 continue;
@@ -184,13 +183,13 @@ class Doubts {
             const bool wait = step.kind == model::Step::Kind::wait || step.kind == model::Step::Kind::wait_for_end;
             if (wait && at_end)
                 findings_.add(FindingCode::idle_wait, sequence.source,
-                              fmt::format("{}: nothing comes after its last wait", what), "take that wait out",
+                              fmt::format("{}: nothing follows the last wait", what), "remove that wait",
                               sequence.name);
             else if (step.kind == model::Step::Kind::wait_for_end && !plays && last)
                 findings_.add(
                     FindingCode::idle_wait, sequence.source,
-                    fmt::format("{}: step {} waits for the end of what was played, and nothing was", what, i + 1),
-                    "play something before it, or wait a time", sequence.name);
+                    fmt::format("{}: step {} waits for the end of plays, but nothing was played", what, i + 1),
+                    "play something before the wait, or wait for a time", sequence.name);
             for (const auto& part : step.parts) {
                 // Between two turns of a repeat its last wait counts.
                 waits(sequence, part, what, step.kind == model::Step::Kind::together && at_end);

@@ -26,9 +26,9 @@ void doubt_acceptances(const model::Project& project, const std::vector<Finding>
         });
         if (!used)
             findings.add(FindingCode::unused_acceptance, acceptance.source,
-                         fmt::format("{}{} is accepted, but not found any more", acceptance.code,
+                         fmt::format("{}{} is accepted, but no longer found", acceptance.code,
                                      acceptance.on.empty() ? "" : fmt::format(" of \"{}\"", acceptance.on)),
-                         "take this acceptance out", acceptance.on);
+                         "remove this entry", acceptance.on);
     }
 }
 

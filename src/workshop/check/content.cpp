@@ -35,33 +35,32 @@ void doubt_clip(const model::Project& project, int number, reader::Findings& fin
         findings.add(code, clip.source, fmt::format("clip \"{}\": {}", clip.name, message), fix, clip.name);
     };
     const auto seconds = [&](Frames frames) { return static_cast<double>(frames) / facts.rate; };
-    if (facts.peak < -80)
-        return say(FindingCode::clip_silent, "nothing in it can be heard",
-                   "export it again: the channel or the track may have been muted");
+    if (facts.peak < -80) return say(FindingCode::clip_silent, "silent", "export it again; the track may be muted");
     if (facts.clipped > 0)
         say(FindingCode::clip_clipped,
             fmt::format("clipped at {} place{}, the first after {:.3f} s, the longest of {} frames", facts.clipped,
                         facts.clipped == 1 ? "" : "s", seconds(facts.first_clipped), facts.longest_clipped),
-            "export it again with a lower level, or use a take that is whole");
+            "export it again at a lower level");
     if (std::abs(facts.offset) > most_offset && facts.seconds() >= offset_seconds)
         say(FindingCode::dc_offset, fmt::format("DC offset of {:+.3f}; causes clicks at start and end", facts.offset),
             "export it again with a high-pass at 20 Hz");
     const double late = seconds(facts.lead) - started_at(project, number);
     if (late > late_seconds)
-        say(FindingCode::leading_silence, fmt::format("heard {:.0f} ms late: it begins with silence", 1000 * late),
-            fmt::format("write start = \"{:.0f} ms\" in each sound that takes it", 1000 * seconds(facts.lead) - 1));
+        say(FindingCode::leading_silence,
+            fmt::format("starts with {:.0f} ms of silence, so it is heard late", 1000 * late),
+            fmt::format("write start = \"{:.0f} ms\" in each sound that uses it", 1000 * seconds(facts.lead) - 1));
     const double loudness = facts.loudness + clip.gain, true_peak = facts.true_peak + clip.gain;
     if (loudness > most_loudness || true_peak > most_true_peak)
         say(FindingCode::clip_too_loud,
-            fmt::format("much louder than usual: {:.1f} LUFS, true peak {:+.1f} dBTP", loudness, true_peak),
+            fmt::format("too loud: {:.1f} LUFS, true peak {:+.1f} dBTP", loudness, true_peak),
             fmt::format("write gain = {:.0f} in the clip",
                         std::floor(clip.gain - std::max(loudness - most_loudness, true_peak - most_true_peak))));
     for (std::size_t i = 0; i < facts.loops.size(); ++i)
         if (facts.loop_seams[i] > workshop::audible_seam)
             say(FindingCode::loop_clicks,
-                fmt::format("the loop in its file, frames {} to {}, has a step of {:.0f} dBFS at its seam",
-                            facts.loops[i].begin, facts.loops[i].end, facts.loop_seams[i]),
-                "move the loop points to where the signal goes on evenly");
+                fmt::format("the loop in the file, frames {} to {}, has a step of {:.0f} dBFS", facts.loops[i].begin,
+                            facts.loops[i].end, facts.loop_seams[i]),
+                "move the loop points, or write a crossfade");
 }
 
 void doubt_loop(const model::Project& project, const model::Sound& sound, reader::Findings& findings) {
@@ -74,10 +73,9 @@ void doubt_loop(const model::Project& project, const model::Sound& sound, reader
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
             if (clip.facts->seam <= workshop::audible_seam) continue;
             findings.add(FindingCode::loop_clicks, sound.source,
-                         fmt::format("sound \"{}\": clip \"{}\" has a step of {:.0f} dBFS where it begins again",
+                         fmt::format("sound \"{}\": clip \"{}\" has a step of {:.0f} dBFS at the loop point",
                                      sound.name, clip.name, clip.facts->seam),
-                         "cut it where its end goes on evenly into its beginning, or give the loop a crossfade",
-                         sound.name);
+                         "write loop = { crossfade = \"20 ms\" }, or cut the clip elsewhere", sound.name);
         }
     }
 }
@@ -99,9 +97,9 @@ void doubt_takes(const model::Project& project, const model::Sound& sound, reade
             const double off = loudness(take) - median;
             if (std::abs(off) <= uneven_db || clip.facts->loudness <= Facts::silent) continue;
             findings.add(FindingCode::take_level, clip.source,
-                         fmt::format("clip \"{}\": {:.1f} dB {} than the takes beside it in sound \"{}\"", clip.name,
+                         fmt::format("clip \"{}\": {:.1f} dB {} than the other takes of sound \"{}\"", clip.name,
                                      std::abs(off), off > 0 ? "louder" : "quieter", sound.name),
-                         fmt::format("give it gain = {:.1f}, or export it anew", clip.gain - off), clip.name);
+                         fmt::format("give it gain = {:.1f}, or run `kiai even`", clip.gain - off), clip.name);
         }
     }
 }
@@ -111,11 +109,11 @@ void doubt_count(const model::Sound& sound, reader::Findings& findings) {
     for (const model::Layer& layer : sound.layers) {
         const bool alone = layer.series && layer.takes.size() == 1;
         if (!alone && !(layer.takes.size() == 2 && layer.pick == model::Pick::shuffle)) continue;
-        findings.add(FindingCode::few_takes, sound.source,
-                     fmt::format("sound \"{}\": {}", sound.name,
-                                 alone ? "its series has one take, which plays each time"
-                                       : "its two takes alternate, whatever chance says"),
-                     "record a third, or accept it", sound.name);
+        findings.add(
+            FindingCode::few_takes, sound.source,
+            fmt::format("sound \"{}\": {}", sound.name,
+                        alone ? "the series has one take, which plays every time" : "two takes always alternate"),
+            "add a third take, or accept the finding", sound.name);
         return;
     }
 }

@@ -46,10 +46,10 @@ void doubt_zones(const model::Project& project, reader::Findings& findings) {
                 by.push_back(project.zones[*over].name);
         }
         if (!shows)
-            findings.add(FindingCode::covered_zone, zone.source,
-                         fmt::format("zone \"{}\": \"{}\" in front of it takes every press", zone.name,
-                                     fmt::join(by, "\" and \"")),
-                         "give it a higher `order`, or let the front one through: through = true", zone.name);
+            findings.add(
+                FindingCode::covered_zone, zone.source,
+                fmt::format("zone \"{}\": \"{}\" in front receives every press", zone.name, fmt::join(by, "\" and \"")),
+                "raise `order`, or write through = true in the front zone", zone.name);
     }
 }
 

@@ -14,19 +14,18 @@ void doubt_credits(const model::Project& project, reader::Findings& findings) {
         const model::Credit& credit = clip.credit;
         if (credit.licence.empty()) {
             say(FindingCode::no_credit,
-                credit.author.empty() ? "no record of who made it and how it may be used"
-                                      : "no record of how it may be used",
-                "give it an author and a licence, or its folder: [credit.\"…\"]");
+                credit.author.empty() ? "no author and no licence recorded" : "no licence recorded",
+                "write author and licence in the clip, or in [credit.\"…\"]");
             continue;
         }
         const Licence licence = read_licence(credit.licence);
         if (!licence.unknown.empty())
-            say(FindingCode::unknown_licence, fmt::format("\"{}\" is no SPDX licence identifier", licence.unknown),
+            say(FindingCode::unknown_licence, fmt::format("\"{}\" is not an SPDX licence identifier", licence.unknown),
                 (licence.nearest.empty() ? std::string() : fmt::format("did you mean \"{}\"? ", licence.nearest)) +
-                    "An agreement of your own is written \"LicenseRef-…\"");
+                    "Write your own agreement as \"LicenseRef-…\"");
         if (licence.demands_author && credit.author.empty())
             say(FindingCode::no_author,
-                fmt::format("{} demands that its author is named, and none is recorded", credit.licence),
+                fmt::format("{} requires attribution, but no author is recorded", credit.licence),
                 "write author = \"…\"");
     }
 }

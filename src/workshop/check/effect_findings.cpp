@@ -52,8 +52,8 @@ class Effects {
         });
         if (!started)
             findings_.add(FindingCode::dead_stop, source,
-                          fmt::format("{} stops \"{}\", which no binding or sequence plays", what, name),
-                          "name the sound that is played, or accept it if your app plays it from code", name);
+                          fmt::format("{} stops \"{}\", which nothing plays", what, name),
+                          "correct the name, or accept the finding if code plays it", name);
     }
 
     void unheard(const Action& notice, const std::string& what, model::Source source) {
@@ -62,7 +62,7 @@ class Effects {
         });
         if (!heard)
             findings_.add(FindingCode::nothing_bound, source,
-                          fmt::format("{} gives the notice \"{}\", and nothing is bound to it", what, notice.name),
+                          fmt::format("{} gives notice \"{}\", but nothing is bound to it", what, notice.name),
                           fmt::format("bind it: trigger = {{ notice = \"{}\" }}", notice.name), notice.name);
     }
 
@@ -78,7 +78,7 @@ class Effects {
                 binding.scope >= 0 && project_.scopes[static_cast<std::size_t>(binding.scope)].name == binding.name;
             if (!sound.endless() || sound.outlives || own || stopped_on_leaving(binding.name, sound.name)) continue;
             findings_.add(FindingCode::outlives_scope, binding.source,
-                          fmt::format("binding {} starts \"{}\" on entering \"{}\", and leaving does not end it",
+                          fmt::format("binding {} starts \"{}\" on entering \"{}\", but leaving does not stop it",
                                       number, sound.name, binding.name),
                           fmt::format("write scope = \"{}\" in the binding, or use `hold`", binding.name), sound.name);
         }
@@ -152,8 +152,8 @@ class Effects {
             std::string way;
             for (const Node& one : circle) way += name_of(one) + " → ";
             findings_.add(FindingCode::endless_cascade, sources.at(node),
-                          fmt::format("{}{}: each causes the next at the same moment, without end", way, name_of(node)),
-                          "take one of them out of the circle, or let a sequence wait", node.second);
+                          fmt::format("{}{}: an endless loop of triggers", way, name_of(node)),
+                          "remove one of them, or add a wait to a sequence", node.second);
         }
     }
 

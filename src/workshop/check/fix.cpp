@@ -46,7 +46,8 @@ bool find_key(const reader::Value& value, const Finding& finding, Place& place) 
 } // namespace
 
 EditResult fix_project(const std::filesystem::path& folder, const CheckOptions& options) {
-    return edit_project(folder, [&](Document& toml, EditResult& edited) {
+    const auto edit = options.dry_run ? try_edit : edit_project;
+    return edit(folder, [&](Document& toml, EditResult& edited) {
         // Checked under the lock, so that the places are those of the file that is edited.
         for (const Finding& finding : check_project(folder, options).findings) {
             if (finding.replacement.empty()) continue;

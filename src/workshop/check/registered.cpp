@@ -21,14 +21,13 @@ void doubt_files(const model::Project& project, const fs::path& folder, reader::
         if (fresh) continue;
         findings.add(FindingCode::same_content, clip.source,
                      fmt::format("clip \"{}\": the same content as clip \"{}\"", clip.name, other->second->name),
-                     "use one name for both: two takes of one recording are no variation", clip.name);
+                     "use one clip for both", clip.name);
     }
     for (const fs::path& file : runtime::find_audio(folder).audio) {
         if (named.contains(fs::weakly_canonical(file, error))) continue;
         const std::string path = file.lexically_relative(folder).generic_string();
-        findings.add(FindingCode::unregistered_file, {},
-                     fmt::format("\"{}\" is in the folder, but no clip names it", path),
-                     fmt::format("register it (kiai add \"{}\"), or take it away", path), path);
+        findings.add(FindingCode::unregistered_file, {}, fmt::format("\"{}\" is not registered as a clip", path),
+                     fmt::format("run kiai add \"{}\", or delete the file", path), path);
     }
 }
 

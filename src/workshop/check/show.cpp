@@ -104,9 +104,8 @@ EntryDetails show_entry(const fs::path& folder, const std::string& name, int col
     if (!shown.findings.empty()) return shown;
     const std::string near = model::nearest(name, names);
     reader::Findings none((folder / "kiai.toml").string());
-    none.add(FindingCode::unknown_name, Severity::error, {},
-             fmt::format("there is no clip, sound or file \"{}\"", name),
-             near.empty() ? "`kiai list` shows all names" : fmt::format("did you mean \"{}\"?", near));
+    none.add(FindingCode::unknown_name, Severity::error, {}, fmt::format("unknown clip, sound or file \"{}\"", name),
+             near.empty() ? "`kiai list` prints all names" : fmt::format("did you mean \"{}\"?", near));
     shown.findings = none.take();
     return shown;
 }

@@ -116,36 +116,35 @@ void doubt_uses(const model::Project& project, reader::Findings& findings) {
         const model::Sound& sound = project.sounds[s];
         if (!sound.implied && !sound.variant && !sound.pending && !uses.sounds.contains(static_cast<int>(s)))
             findings.add(FindingCode::unbound_sound, sound.source,
-                         fmt::format("sound \"{}\": no binding plays it", sound.name), "bind it, or play it from code",
-                         sound.name);
+                         fmt::format("sound \"{}\" has no binding", sound.name),
+                         "bind it, or accept the finding if code plays it", sound.name);
     }
     for (std::size_t c = 0; c < project.clips.size(); ++c)
         if (!uses.clips.contains(static_cast<int>(c)))
             findings.add(FindingCode::unused_clip, project.clips[c].source,
-                         fmt::format("clip \"{}\": no sound and no binding uses it", project.clips[c].name),
-                         "use it, or take it out", project.clips[c].name);
+                         fmt::format("clip \"{}\" is not used", project.clips[c].name), "use it, or run kiai remove",
+                         project.clips[c].name);
     for (const model::Pending& pending : project.pending)
         findings.add(FindingCode::pending_entry, pending.source,
-                     fmt::format("{} \"{}\" is pending: nothing is heard of it yet", pending.kind, pending.name),
+                     fmt::format("{} \"{}\" is pending and silent", pending.kind, pending.name),
                      pending.kind == "clip" ? "give it a file" : "give it takes", pending.name);
     for (const model::Zone& zone : project.zones)
         if (!uses.zones.contains(zone.name))
-            findings.add(FindingCode::idle_zone, zone.source,
-                         fmt::format("zone \"{}\": nothing is bound to it", zone.name),
-                         "bind it; until then it only takes presses from what lies behind it", zone.name);
+            findings.add(FindingCode::idle_zone, zone.source, fmt::format("zone \"{}\" has no binding", zone.name),
+                         "bind it, or remove it; it blocks presses on the zones behind", zone.name);
     const auto unused = [&](const auto& entries, const std::set<int>& used, const char* kind, const char* fix) {
         for (std::size_t i = 0; i < entries.size(); ++i)
             if (!used.contains(static_cast<int>(i)))
                 findings.add(FindingCode::unused_entry, entries[i].source,
-                             fmt::format("{} \"{}\": nothing uses it", kind, entries[i].name), fix, entries[i].name);
+                             fmt::format("{} \"{}\" is not used", kind, entries[i].name), fix, entries[i].name);
     };
     std::set<int> buses = uses.buses;
     buses.insert(0); // `main` is there in any case
-    unused(project.buses, buses, "bus", "put sounds on it, or take it out");
-    unused(project.dials, uses.dials, "dial", "let something follow it or ask for it, or take it out");
-    unused(project.scopes, uses.scopes, "scope", "give bindings, zones or sequences to it, or take it out");
-    unused(project.motions, uses.motions, "motion", "bind its markers, or take it out");
-    unused(project.sequences, uses.sequences, "sequence", "run it from a binding, or take it out");
+    unused(project.buses, buses, "bus", "put sounds on it, or remove it");
+    unused(project.dials, uses.dials, "dial", "use it in a follow, a condition or a watch, or remove it");
+    unused(project.scopes, uses.scopes, "scope", "use it in bindings, zones or sequences, or remove it");
+    unused(project.motions, uses.motions, "motion", "bind its markers, or remove it");
+    unused(project.sequences, uses.sequences, "sequence", "run it from a binding, or remove it");
 }
 
 } // namespace kiai::workshop

@@ -21,7 +21,7 @@ class AtomicFile {
     void write(std::string_view bytes);
     /// Where the next byte goes.
     std::uint64_t at() const noexcept { return at_; }
-    /// Puts `bytes` at the begin, over what is there.
+    /// Puts `bytes` at the start, over what is there.
     void overwrite_begin(std::string_view bytes);
     /// Empty, or why the old file is still there.
     std::string finish();

@@ -97,7 +97,7 @@ class Sheet {
         }
         double line =
             middle - 7 * static_cast<double>(play.played->layers.size() - (play.played->layers.empty() ? 0 : 1));
-        if (play.played->layers.empty()) paper.text(words_at, middle, "no layer, by chance", 10, grey);
+        if (play.played->layers.empty()) paper.text(words_at, middle, "no layer (chance)", 10, grey);
         for (std::size_t l = 0; l < play.played->layers.size(); ++l) {
             const LayerTake& layer = play.played->layers[l];
             const Ink ink = l == 0 ? wave : l == 1 ? amber : grey;

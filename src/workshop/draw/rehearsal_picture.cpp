@@ -265,7 +265,7 @@ class Sheet {
         words("label: take, pitch, gain");
         if (settings_.marks.empty()) return;
         paper_.line(x, y - 5, x, y + 4, red, 1.6), x += 7;
-        words("at the foot: otherwise in the two");
+        words("bottom row: differences");
     }
 
     const RehearsalRows& rows_;

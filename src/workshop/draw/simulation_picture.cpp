@@ -69,8 +69,8 @@ class Sheet {
         if (layer.chance < 1) paper_.text(left, y + 41, fmt::format("stated {:.1f} %", 100 * layer.chance), 10, amber);
         if (layer.takes.size() > 1)
             paper_.text(left, y + 56,
-                        layer.same_twice == 0 ? "never twice running"
-                                              : fmt::format("twice running: {}", layer.same_twice),
+                        layer.same_twice == 0 ? "never twice in a row"
+                                              : fmt::format("twice in a row: {}", layer.same_twice),
                         10, grey);
         takes(layer, y);
         histogram(layer.pitch, "pitch, st", pitch_at, y, height_of(layer) - 34);

@@ -25,8 +25,8 @@ AddResult add_files(const fs::path& folder, const std::vector<fs::path>& what, c
     const auto change = [&](workshop::Document& toml, EditResult& edited) {
         if (!options.name.empty() && expanded.files.size() > 1)
             return workshop::refuse(edited, folder, FindingCode::bad_value, {},
-                                    fmt::format("one name was given for {} files", expanded.files.size()),
-                                    "give a name with one file only");
+                                    fmt::format("--name was given for {} files", expanded.files.size()),
+                                    "name one file");
         copied = workshop::import_files(folder, std::move(expanded.files), options, toml, added);
     };
     const EditResult edited =

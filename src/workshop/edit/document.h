@@ -37,7 +37,7 @@ class Document {
     /// Adds sections after all others.
     void append(const std::string& sections);
 
-    /// The new text; or the line that stands in the way, from 1.
+    /// The new text; or the line that is in the way, from 1.
     std::variant<std::string, int> finish() const;
     /// Line of a byte of the text as it was, from 1.
     int line_of(std::size_t at) const;

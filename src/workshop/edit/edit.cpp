@@ -49,8 +49,8 @@ EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, con
     if (having.empty()) {
         const std::string near = model::nearest(name, all);
         refuse(edited, folder, FindingCode::unknown_name, {},
-               fmt::format("there is no {} \"{}\"", wanted == EntryKind::any ? "entry" : section_of(wanted), name),
-               near.empty() ? "`kiai list` shows all names" : fmt::format("did you mean \"{}\"?", near));
+               fmt::format("unknown {} \"{}\"", wanted == EntryKind::any ? "entry" : section_of(wanted), name),
+               near.empty() ? "`kiai list` prints all names" : fmt::format("did you mean \"{}\"?", near));
     } else {
         std::string each;
         for (const EntryKind kind : having)
@@ -66,8 +66,7 @@ EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, con
 void remark_series(const reader::Value& root, const std::string& clip, const char* what,
                    std::vector<std::string>& remarks) {
     for (const std::string& sound : sounds_by_series(root, clip))
-        remarks.push_back(
-            fmt::format("\"{}\" {} the takes of sound \"{}\", which go by their series", clip, what, sound));
+        remarks.push_back(fmt::format("\"{}\" {} the takes of sound \"{}\", which are a series", clip, what, sound));
 }
 
 void check_new_name(const Document& toml, const std::filesystem::path& folder, EntryKind kind, const std::string& name,
@@ -80,8 +79,8 @@ void check_new_name(const Document& toml, const std::filesystem::path& folder, E
         const bool shares_names = other == kind || (played(other) && played(kind));
         if (const reader::Member* taken = shares_names ? find_entry(toml.root(), other, name) : nullptr)
             return refuse(edited, folder, FindingCode::name_taken, taken->source,
-                          fmt::format("there is a {} \"{}\" already", section, name),
-                          "choose another name, or rename that one first");
+                          fmt::format("{} \"{}\" already exists", section, name),
+                          "choose another name, or rename that entry first");
     }
 }
 
@@ -94,9 +93,10 @@ std::string file_of(const reader::Value& entry) {
 } // namespace
 
 EditResult rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
-                        EntryKind wanted) {
-    return edit_project(folder, [&](Document& toml, EditResult& edited) {
-        const EntryKind kind = kind_of(toml, folder, name, wanted, edited);
+                        const RenameOptions& options) {
+    const auto edit = options.dry_run ? try_edit : edit_project;
+    return edit(folder, [&](Document& toml, EditResult& edited) {
+        const EntryKind kind = kind_of(toml, folder, name, options.kind, edited);
         if (edited.ok()) check_new_name(toml, folder, kind, new_name, edited);
         if (!edited.ok()) return;
         for (const Reference& reference : references(toml.root(), kind, name))
@@ -104,21 +104,21 @@ EditResult rename_entry(const std::filesystem::path& folder, const std::string& 
         if (kind == EntryKind::clip) remark_series(toml.root(), name, "leaves", edited.remarks);
         toml.rename({std::string(section_of(kind)), name}, new_name);
         if (kind == EntryKind::clip) remark_series(toml.root(), new_name, "joins", edited.remarks);
-        edited.remarks.push_back(fmt::format("code and traces that say \"{}\" are not seen from here", name));
+        edited.remarks.push_back(fmt::format("references to \"{}\" in code and traces were not changed", name));
     });
 }
 
 EditResult remove_entry(const std::filesystem::path& folder, const std::string& name, const RemoveOptions& options) {
     std::string file;
-    EditResult result = edit_project(folder, [&](Document& toml, EditResult& edited) {
+    const auto edit = options.dry_run ? try_edit : edit_project;
+    EditResult result = edit(folder, [&](Document& toml, EditResult& edited) {
         const EntryKind kind = kind_of(toml, folder, name, options.kind, edited);
         if (!edited.ok()) return;
         std::vector<Reference> named = references(toml.root(), kind, name);
         for (const Reference& reference : named)
             if (reference.holder.empty())
                 refuse(edited, folder, FindingCode::still_used, reference.source,
-                       fmt::format("{}, and cannot go on without \"{}\"", reference.what, name),
-                       "give it something else, or take it out first");
+                       fmt::format("{}, and needs \"{}\"", reference.what, name), "change or remove that first");
         if (!edited.ok()) return;
         std::reverse(named.begin(), named.end()); // so that the places of the others stay
         for (const Reference& reference : named) toml.remove(reference.holder);
@@ -127,18 +127,20 @@ EditResult remove_entry(const std::filesystem::path& folder, const std::string& 
             file = file_of(entry);
             for (const reader::Member& member : toml.root().find("clip")->members)
                 if (member.key != name && file_of(member.value) == file) file.clear(); // another clip names it
-            remark_series(toml.root(), name, "is no more among", edited.remarks);
+            remark_series(toml.root(), name, "no longer belongs to", edited.remarks);
         }
         toml.remove({std::string(section_of(kind)), name});
     });
     if (!result.ok() || file.empty()) return result;
     std::error_code error;
     if (!options.delete_file)
-        result.remarks.push_back(fmt::format("its file \"{}\" is still there", file));
+        result.remarks.push_back(fmt::format("kept the file \"{}\"", file));
+    else if (options.dry_run)
+        result.remarks.push_back(fmt::format("would delete \"{}\"", file));
     else if (std::filesystem::remove(folder / file, error))
         result.remarks.push_back(fmt::format("deleted \"{}\"", file));
     else
-        result.remarks.push_back(fmt::format("its file \"{}\" could not be deleted: {}", file, error.message()));
+        result.remarks.push_back(fmt::format("could not delete the file \"{}\": {}", file, error.message()));
     return result;
 }
 

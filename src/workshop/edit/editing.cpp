@@ -81,14 +81,13 @@ static EditResult edit(const std::filesystem::path& folder, const std::function<
     const auto result = toml.finish();
     if (const int* line = std::get_if<int>(&result)) {
         refuse(edited, folder, FindingCode::not_editable, {*line, 0},
-               "this line says it in a way that cannot be edited for you",
-               "make the change by hand, or write the entry in the usual form first");
+               "this line is written in a form that Kiai cannot edit", "edit the line by hand");
         return edited;
     }
     const std::string error = writes ? write_atomically(path, std::get<std::string>(result)) : std::string();
     if (!error.empty()) {
-        refuse(edited, folder, FindingCode::not_written, {}, fmt::format("it cannot be written ({})", error),
-               "make room, or give yourself the right to write it; nothing was changed");
+        refuse(edited, folder, FindingCode::not_written, {}, fmt::format("cannot write kiai.toml ({})", error),
+               "check the disk and the permissions; nothing was changed");
         return edited;
     }
     edited.changes = changes_of(toml);

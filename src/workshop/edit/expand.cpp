@@ -24,11 +24,11 @@ class Expansion {
             add_pattern(path);
         else if (error && status.type() != fs::file_type::not_found)
             refuse(path, error.message(),
-                   "correct the path, or your rights to it"); // a link that leads to itself, and such
+                   "correct the path, or the permissions"); // a link that leads to itself, and such
         else if (fs::exists(status))
             refuse(path, "is neither a file nor a folder", "name an audio file");
         else
-            refuse(path, "is not there", "correct the path");
+            refuse(path, "is missing", "correct the path");
     }
 
     Expanded result;
@@ -52,10 +52,10 @@ class Expansion {
             if (fs::is_regular_file(file, error))
                 add_file(file, name / file.lexically_relative(folder));
             else
-                refuse(file, error ? error.message() : "is no file", "correct the link, or take it away");
+                refuse(file, error ? error.message() : "is no file", "correct or delete the link");
         }
         for (const fs::path& closed : found.closed)
-            refuse(closed, "is a folder that may not be read", "give yourself the right to read it");
+            refuse(closed, "is a folder without read permission", "change the permissions of the file");
         result.others += found.others;
     }
 

@@ -43,7 +43,7 @@ std::string without_zeros(std::string number) {
     return number;
 }
 
-/// A file's path that can stand in kiai.toml.
+/// A file's path that can is in kiai.toml.
 bool can_be_written(const fs::path& path) {
     const std::string text = path.generic_string();
     return is_utf8(text) &&
@@ -91,8 +91,7 @@ class Import {
         std::string remark;
         for (Candidate& candidate : all) {
             if (candidate.outside && candidate.told.outcome == Outcome::added)
-                remark =
-                    "what is referred to in place is missing on any other machine: without --in-place it is copied";
+                remark = "files added in place are missing on other machines; without --in-place they are copied";
             added.files.push_back(std::move(candidate.told));
         }
         if (!remark.empty()) added.remarks.push_back(remark);
@@ -164,26 +163,26 @@ class Import {
             told.why = why;
         };
         if (const auto found = by_path_.find(real); found != by_path_.end())
-            return known(found->second, fmt::format("is clip \"{}\" already", found->second));
+            return known(found->second, fmt::format("is already clip \"{}\"", found->second));
         if (const std::string same = same_as(candidate); !same.empty())
-            return known(same, fmt::format("holds the same as clip \"{}\"", same));
+            return known(same, fmt::format("has the same content as clip \"{}\"", same));
         const std::string name = name_for(candidate);
         if (name.empty())
-            return refuse(candidate, "no letter a-z and no digit is in its name", "add it alone, with --name");
+            return refuse(candidate, "the name has no letter a-z and no digit", "add the file alone, with --name");
         if (!reader::good_name(name))
             return refuse(candidate, fmt::format("\"{}\" cannot name a clip", name),
-                          "use a-z, 0-9, - and _, at most 64 of them: add it alone, with --name");
+                          "use a-z, 0-9, - and _, at most 64 of them: add the file alone, with --name");
         if (names_.contains(name))
             return refuse(candidate, fmt::format("the name \"{}\" is taken by \"{}\"", name, names_.at(name)),
-                          "add it alone, with --name");
+                          "add the file alone, with --name");
         if (!find_path(candidate, real, name)) return;
         told.outcome = Outcome::added;
         told.name = name;
         told.why = reader::cut_short(candidate.decoded.facts);
         if (const int channels = candidate.decoded.facts.channels; told.why.empty() && channels > 2)
-            told.why = fmt::format("has {} channels, which are folded to stereo", channels);
+            told.why = fmt::format("has {} channels, which are mixed to stereo", channels);
         if (const reader::Value* sounds = toml_.root().find("sound"); sounds && sounds->find(name))
-            told.why = fmt::format("is hidden by sound \"{}\", which plays where that name is given", name);
+            told.why = fmt::format("is hidden by the sound \"{}\" of the same name", name);
         if (!options_.dry_run && !copy(candidate)) return;
         names_[name] = told.path;
         by_path_.emplace(real, name);
@@ -200,15 +199,15 @@ class Import {
             candidate.outside = !inside;
             const fs::path path = here.empty() ? real : here;
             if (!can_be_written(path)) {
-                refuse(candidate, "its path cannot be written down",
-                       "give it a name without control characters, in UTF-8");
+                refuse(candidate, "the path cannot be written in kiai.toml",
+                       "rename the file without control characters, in UTF-8");
                 return false;
             }
             candidate.told.path = path.generic_string();
             return true;
         }
         if (!runtime::stays_inside(folder_, options_.into)) {
-            refuse(candidate, fmt::format("\"{}\" leaves the project's folder", options_.into.generic_string()),
+            refuse(candidate, fmt::format("\"{}\" is outside of the project's folder", options_.into.generic_string()),
                    "name a folder of the project with --into");
             return false;
         }
@@ -223,7 +222,7 @@ class Import {
             candidate.told.path = path;
             return true;
         }
-        refuse(candidate, fmt::format("another file lies at \"{}\"", alternatives[1].generic_string()),
+        refuse(candidate, fmt::format("another file exists at \"{}\"", alternatives[1].generic_string()),
                "copy into another folder, with --into");
         return false;
     }
@@ -240,8 +239,7 @@ class Import {
             copied_.push_back(to);
             return true;
         }
-        refuse(candidate, fmt::format("could not be copied ({})", problem),
-               "make room, or give yourself the right to write there");
+        refuse(candidate, fmt::format("could not be copied ({})", problem), "check the disk and the permissions");
         return false;
     }
 

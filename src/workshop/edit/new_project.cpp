@@ -103,13 +103,13 @@ std::string quoted_name(const fs::path& folder) {
 
 std::string new_project(const fs::path& folder) {
     std::error_code error;
-    if (fs::exists(folder / "kiai.toml", error)) return (folder / "kiai.toml").string() + " is there already";
+    if (fs::exists(folder / "kiai.toml", error)) return (folder / "kiai.toml").string() + " already exists";
     const fs::path clips = folder / clips_folder;
     fs::create_directories(clips, error);
     if (error) return clips.string() + ": " + error.message();
     const auto path_of = [&](const FirstClip& clip) { return clips / (std::string(clip.name) + ".wav"); };
     for (const FirstClip& clip : first_clips)
-        if (fs::exists(path_of(clip), error)) return path_of(clip).string() + " is there already";
+        if (fs::exists(path_of(clip), error)) return path_of(clip).string() + " already exists";
     for (const FirstClip& clip : first_clips)
         if (const std::string problem = write_clip(path_of(clip), strike(clip)); !problem.empty()) return problem;
     return workshop::write_atomically(folder / "kiai.toml", fmt::format(fmt::runtime(first_toml), quoted_name(folder)));

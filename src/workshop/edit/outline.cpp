@@ -59,7 +59,7 @@ class Scanner {
         while (bare(here())) ++at_;
         part.at.to = at_;
         part.key = text_.substr(part.at.from, at_ - part.at.from);
-        if (part.at.to == part.at.from) ++at_; // not TOML: go on all the same
+        if (part.at.to == part.at.from) ++at_; // not TOML: continue all the same
         return part;
     }
 

@@ -1,4 +1,4 @@
-// Where everything stands in the text of a kiai.toml: the spans that an edit needs, which no parser keeps whole. What
+// Where everything is in the text of a kiai.toml: the spans that an edit needs, which no parser keeps whole. What
 // the text means is the business of files/tree.h.
 #pragma once
 

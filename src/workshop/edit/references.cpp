@@ -113,7 +113,7 @@ class Walker {
             else if (std::string_view(key->section) == "take")
                 continue; // takes have a way of their own
             else if (std::string_view(key->name) == "marker" && !member.value.items.empty())
-                add(EntryKind::motion, member.value.items[0], at(deeper, 0), {}, within + ": waits for a marker of it");
+                add(EntryKind::motion, member.value.items[0], at(deeper, 0), {}, within + ": waits for its marker");
             else if (key->takes == Takes::entries || (key->takes == Takes::table && section == "project"))
                 entries(*key, member.value, deeper);
             else
@@ -172,7 +172,7 @@ class Walker {
         if (name == "when" || name == "watch") return condition(member.value, place, within);
         if (const auto kind = named_by(key.parent, name, table))
             add(*kind, member.value, place, holder,
-                std::string_view(key.parent) == "trigger"    ? fmt::format("{} waits for {} of it", within, name)
+                std::string_view(key.parent) == "trigger"    ? fmt::format("{} waits for its {}", within, name)
                 : std::string_view(key.parent) == "accepted" ? within + " is about it"
                                                              : fmt::format("{}: {} it", within, name));
     }

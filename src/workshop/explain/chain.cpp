@@ -42,8 +42,8 @@ Diagnosis why_of_binding(const Project& project, int number, const Staged& stage
                 chain.tear(Link::registered, finding);
                 return chain.take();
             }
-        chain.tear(Link::registered, "it was left out, since something that it names was", "fix that first: kiai check",
-                   binding.source);
+        chain.tear(Link::registered, "disabled by an error in an entry that it names",
+                   "run kiai check and fix that error first", binding.source);
         return chain.take();
     }
     if (!staged.impossible.empty()) {
@@ -70,7 +70,7 @@ Diagnosis why_of_binding(const Project& project, int number, const Staged& stage
     if (fired) {
         for (int link = static_cast<int>(Link::triggered); link < static_cast<int>(Link::level); ++link)
             chain.hold(static_cast<Link>(link));
-        chain.tear(Link::level, "it comes later than it was listened to", "listen for longer, or look at its waits",
+        chain.tear(Link::level, "it starts after the listening time", "use --listen, or shorten its waits",
                    binding.source);
         return chain.take();
     }
@@ -83,11 +83,11 @@ Diagnosis why_of_binding(const Project& project, int number, const Staged& stage
     }
     for (const Decision& d : happened.decisions)
         if (d.cause > 0 && d.trigger == binding.trigger && d.on != binding.name) {
-            chain.tear(Link::triggered, fmt::format("\"{}\" takes it, in front of \"{}\"", d.on, binding.name),
-                       "give it a higher `order`, or let the front one through: through = true", binding.source);
+            chain.tear(Link::triggered, fmt::format("\"{}\" receives it, in front of \"{}\"", d.on, binding.name),
+                       "raise `order`, or write through = true in the front zone", binding.source);
             return chain.take();
         }
-    chain.tear(Link::triggered, fmt::format("{} did not happen", model::trigger_text(binding)), "look at its trigger",
+    chain.tear(Link::triggered, fmt::format("{} did not happen", model::trigger_text(binding)), "check its trigger",
                binding.source);
     return chain.take();
 }

@@ -6,11 +6,11 @@
 
 namespace kiai::workshop {
 
-/// Of a binding that was staged, by what came of it; `sound`: of this one of those that it plays alone.
+/// Of a binding that was staged, by the result; `sound`: of this one of those that it plays alone.
 Diagnosis why_of_binding(const Project& project, int binding, const Staged& staged, const Rehearsal& happened,
                          const std::string& sound = {});
 
-/// The walk so far: either it goes on, or a link is broken.
+/// The walk so far: either it continues, or a link is broken.
 class Chain {
   public:
     Chain(const Project& project, std::string about) : project_(project) { why_.subject = std::move(about); }

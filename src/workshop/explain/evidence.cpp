@@ -25,72 +25,69 @@ Came judge(const Evidence& evidence, const Decision& d) {
     const std::string trigger = d.on.empty() ? to_string(d.trigger) : fmt::format("{} {}", to_string(d.trigger), d.on);
     switch (d.outcome) {
     case Outcome::no_zone:
-        return tell(Link::triggered, "the press was in no zone",
-                    "look where the zones are: kiai zones --picture zones.png");
+        return tell(Link::triggered, "the press was in no zone", "run kiai zones --picture zones.png");
     case Outcome::no_binding:
         return tell(Link::bound, fmt::format("nothing is bound to {}", trigger),
-                    d.nearest.empty() ? "bind it, or let it pass to what lies behind it: through = true"
+                    d.nearest.empty() ? "bind it, or write through = true in the zone"
                                       : fmt::format("did you mean \"{}\"?", d.nearest));
     case Outcome::same_state:
-        return tell(Link::triggered, fmt::format("{} was active already", trigger),
-                    "report its end too: key_up, release");
+        return tell(Link::triggered, fmt::format("{} was active already", trigger), "report its end: release, key_up");
     case Outcome::unended:
         came.mistaken = true;
-        return tell(Link::triggered, fmt::format("{} was reported again, and its end never was", trigger),
+        return tell(Link::triggered, fmt::format("{} was reported again, but never its end", trigger),
                     d.trigger == ReportKind::press ? "call release(…) after each press(…), or call click(…)"
                                                    : "call key_up(…) after each key_down(…), or call key_tap(…)");
     case Outcome::no_room:
         return tell(Link::limit, fmt::format("{} was ignored: the engine keeps no more of them at once", trigger),
-                    "report the ends of those before");
+                    "report the ends of earlier ones");
     case Outcome::bad_number:
-        return tell(Link::triggered, fmt::format("{} came with a number that is not finite", trigger),
-                    "look where the app takes it from");
+        return tell(Link::triggered, fmt::format("{} had a NaN or infinite number", trigger),
+                    "check where the app gets the number");
     case Outcome::scope_off:
-        return tell(Link::scope, "its scope was off", "enter it: engine.enter_scope(…), or on = true");
+        return tell(Link::scope, "its scope was off", "call engine.enter_scope(…), or write on = true");
     case Outcome::scope_paused:
-        return tell(Link::scope, "its scope was paused", "let it go on: engine.resume_scope(…)");
+        return tell(Link::scope, "its scope was paused", "call engine.resume_scope(…)");
     case Outcome::not_met:
         return tell(Link::condition,
                     std::isnan(d.value) ? fmt::format("`{}` kept it", d.rule)
-                                        : fmt::format("`{}` did not hold: it was {:g}", d.rule, d.value),
-                    "change the condition, or what it looks at");
+                                        : fmt::format("`{}` was false: the value was {:g}", d.rule, d.value),
+                    "change the condition, or the value");
     case Outcome::too_deep:
-        return tell(Link::condition, "notices or sequences cause each other without end",
-                    "take one of them out of the circle");
+        return tell(Link::condition, "notices or sequences trigger each other in a loop", "remove one of them");
     case Outcome::pending:
-        return tell(Link::file, fmt::format("{} is pending: there is nothing to play yet", d.sound),
-                    "give it a file, and take `pending` away");
+        return tell(Link::file, fmt::format("{} is pending and has no takes yet", d.sound),
+                    "add a file, and remove `pending`");
     case Outcome::not_ready:
         return tell(Link::file, fmt::format("the clips of {} belong to a scope that was not loaded", d.sound),
                     "load that scope too: LoadOptions::scopes");
     case Outcome::refused_gap:
         return tell(Link::limit,
-                    fmt::format("{} began {:.0f} ms before, its gap is {:.0f} ms", d.sound,
+                    fmt::format("{} started {:.0f} ms before; its gap is {:.0f} ms", d.sound,
                                 d.limit ? 1000 * d.limit->measured : 0, d.limit ? 1000 * d.limit->allowed : 0),
-                    "make the gap smaller, or ask for it less often");
+                    "shorten the gap, or play it less often");
     case Outcome::refused_limit:
         return tell(Link::limit,
                     d.limit ? fmt::format("{} was full ({})", to_string(*d.limit), to_string(d.limit->full))
                             : std::string("a limit was full"),
-                    "raise `plays`, choose another `full`, or give it a higher priority");
+                    "raise `plays`, change `full`, or raise the priority");
     case Outcome::refused_full:
         return tell(Link::limit, "the engine had no free voice or stream", "raise EngineSettings::voices or streams");
     case Outcome::no_end:
-        return tell(Link::limit, "the contact has no `pair`, so nothing would end what it holds",
-                    "give each touch a number, and report contact_end(…)");
+        return tell(Link::limit, "the contact has no pair number, so nothing would end the hold",
+                    "give each contact a pair number, and report contact_end(…)");
     case Outcome::played:
         came.heard = true; // until its end says otherwise
         if (d.layers.empty()) {
             came.heard = false;
-            return tell(Link::condition, "chance left out every layer of it", "raise `chance`");
+            return tell(Link::condition, "chance excluded every layer", "raise `chance`");
         }
         return tell(Link::level, fmt::format("{} #{} began", d.sound, d.play), "");
     case Outcome::ended:
         if (d.reason != EndReason::finished && static_cast<double>(d.length) < at_once * evidence.sample_rate)
             return tell(
                 Link::lasted,
-                fmt::format("{} #{} was ended ({}) after {} frames", d.sound, d.play, to_string(d.reason), d.length),
-                "look what ends it: kiai rehearse --decisions tells what came at that moment");
+                fmt::format("{} #{} ended ({}) after {} frames", d.sound, d.play, to_string(d.reason), d.length),
+                "run kiai rehearse --decisions to see what ended it");
         if (d.level < audible) {
             const Lowered lowered = lowered_most(evidence, d);
             came.source = lowered.source;

@@ -38,9 +38,9 @@ struct Came {
 /// The one that came furthest, and of those the last.
 Came furthest(const Evidence& evidence);
 
-/// The causes of what a binding did, and of what came of that.
+/// The causes of what a binding did, and of the result of that.
 std::set<std::uint64_t> causes_of(const std::vector<Decision>& decisions, int binding);
-/// With what came of them.
+/// With the results.
 std::set<std::uint64_t> with_what_followed(const std::vector<Decision>& decisions, std::set<std::uint64_t> causes);
 
 /// Which gain leaves so little of a play: `bus "pieces" has a gain of -70 dB`, with its place.

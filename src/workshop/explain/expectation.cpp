@@ -24,17 +24,16 @@ std::string statement(const Expectation& e) {
         return e.of.empty() ? fmt::format("{} is heard", e.sound)
                             : fmt::format("{} is heard within {} of {}", e.sound, time(e.within), e.of);
     case Expectation::Kind::silent:
-        return e.sound.empty() ? "nothing is heard" : fmt::format("nothing is heard of {}", e.sound);
+        return e.sound.empty() ? "nothing is heard" : fmt::format("{} is not heard", e.sound);
     case Expectation::Kind::at_most:
         return fmt::format("at most {} play{}{} at once", e.plays, e.plays == 1 ? "" : "s",
                            e.sound.empty() ? "" : " of " + e.sound);
     case Expectation::Kind::fresh:
-        return fmt::format("{} never plays the same take twice running", e.sound);
+        return fmt::format("{} never plays the same take twice in a row", e.sound);
     case Expectation::Kind::level:
         return fmt::format("each play of {} peaks between {:g} and {:g} dBFS", e.sound, e.low, e.high);
     case Expectation::Kind::ended:
-        return fmt::format("{} over within {} of {}", e.sound.empty() ? "everything is" : e.sound + " is",
-                           time(e.within), e.of);
+        return fmt::format("{} ends within {} of {}", e.sound.empty() ? "everything" : e.sound, time(e.within), e.of);
     case Expectation::Kind::refused:
         return fmt::format("{} is refused by {}", e.of, e.by);
     }

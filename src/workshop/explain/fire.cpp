@@ -33,7 +33,7 @@ Rehearsal run(const Project& project, const Staged& staged, const FireSettings& 
         const bool over = next == staged.lines.end() && engine.sounding() + engine.waiting() == 0;
         if (happened >= 0 && (over || engine.now() >= happened + frames_of(settings.listen))) break;
     } while (happened >= 0 || engine.now() < frames_of(staged.latest));
-    // What still sounds is told to end, so that its level is known.
+    // What still sounds is stopped, so that its level is known.
     engine.wind_down(Seconds(0.005));
     for (int i = 0; i < 100 && engine.sounding() > 0; ++i) recorder.run(block);
     return recorder.finish(engine.now());
@@ -90,8 +90,8 @@ FireResult fire(const Project& given, int number, const FireSettings& settings) 
     fired.binding = number;
     if (number < 1 || number > static_cast<int>(given.data().bindings.size())) {
         fired.why = {"binding " + std::to_string(number),
-                     {{Link::registered, false, "there is no such binding"}},
-                     "name one that is there: kiai list bindings",
+                     {{Link::registered, false, "no such binding"}},
+                     "run kiai list bindings",
                      {},
                      0};
         return fired;
@@ -123,8 +123,8 @@ FireResult fire(const Project& given, int number, const FireSettings& settings) 
     }
     fired.why = workshop::why_of_binding(project, number, staged, happened);
     if (!fired.heard && fired.why.heard() && !fired.why.chain.empty()) {
-        fired.why.chain.back() = {Link::level, false, "what it plays comes later than it was listened to"};
-        fired.why.fix = "listen for longer, or look at its delays";
+        fired.why.chain.back() = {Link::level, false, "its sound starts after the listening time"};
+        fired.why.fix = "use --listen, or shorten its delays";
     }
     return fired;
 }

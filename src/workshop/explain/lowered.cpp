@@ -60,7 +60,7 @@ const Decision* begin_of(const Evidence& evidence, const Decision& ended) {
     return last;
 }
 
-/// The gains that stand in kiai.toml, each with its place.
+/// The gains that is in kiai.toml, each with its place.
 std::vector<Part> written(const model::Project& project, const model::Sound& sound, const std::string& clip_name) {
     std::vector<Part> parts;
     const auto add = [&](double gain, std::string what, model::Source source) {
@@ -87,13 +87,13 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
     const model::Project& project = evidence.project;
     const model::Sound* const sound = sound_named(project, ended.sound);
     const Decision* const begin = begin_of(evidence, ended);
-    if (!sound || !begin || begin->layers.empty()) return {"its gains leave too little", "raise them", {}};
+    if (!sound || !begin || begin->layers.empty()) return {"its gains are too low", "raise them", {}};
     std::vector<Part> parts;
     for (int b = sound->bus; b >= 0; b = project.buses[static_cast<std::size_t>(b)].into) {
         const model::Bus& bus = project.buses[static_cast<std::size_t>(b)];
         const BusState state = state_of(evidence, bus.name, ended.frame);
-        const Lowered detail{fmt::format("bus \"{}\" was turned down by {}", bus.name, state.detail),
-                             "turn it up again, or unmute it", bus.source};
+        const Lowered detail{fmt::format("bus \"{}\" was lowered by {}", bus.name, state.detail),
+                             "raise its gain, or unmute it", bus.source};
         if (state.muted) return detail;
         parts.push_back({state.gain, detail});
     }
@@ -117,11 +117,11 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
             peak = 20 * std::log10(std::max(1e-10f, *std::max_element(held->envelope.begin(), held->envelope.end())));
     parts.push_back(
         {loudest->gain - sum,
-         {fmt::format("the call's own gain and what follows the trigger make {:+.1f} dB", loudest->gain - sum),
+         {fmt::format("the gain of the call and the follows of the trigger add up to {:+.1f} dB", loudest->gain - sum),
           "raise that gain, or the low end of the curve", sound->source}});
     parts.push_back({ended.level - peak - loudest->gain - by_buses,
-                     {"what follows a dial or a value of the play leaves nothing of it",
-                      "turn the dial up, set the value (play.set), or raise the low end of the curve", sound->source}});
+                     {"a follow of a dial or a value makes it inaudible",
+                      "raise the dial, set the value (play.set), or raise the low end of the curve", sound->source}});
     return std::min_element(parts.begin(), parts.end(), [](const Part& a, const Part& b) { return a.gain < b.gain; })
         ->detail;
 }

@@ -48,7 +48,7 @@ class Judge {
         if (!expected_.sound.empty() && !names.empty() &&
             std::find(names.begin(), names.end(), expected_.sound) == names.end()) {
             const std::string near = model::nearest(expected_.sound, names);
-            return fail(fmt::format("there is no sound \"{}\"{}", expected_.sound,
+            return fail(fmt::format("unknown sound \"{}\"{}", expected_.sound,
                                     near.empty() ? "" : fmt::format("; did you mean \"{}\"?", near)));
         }
         if (!expected_.of.empty() && !read_triggers()) return met_;
@@ -138,7 +138,7 @@ class Judge {
     bool read_triggers() {
         const auto trigger = read_trigger(expected_.of);
         if (!trigger) {
-            fail(fmt::format("\"{}\" is no trigger", expected_.of));
+            fail(fmt::format("unknown trigger \"{}\"", expected_.of));
             return false;
         }
         std::set<std::uint64_t> seen;
@@ -151,7 +151,7 @@ class Judge {
             if ((there || matches(*trigger, decision)) && seen.insert(decision.cause).second)
                 triggers_.push_back({decision.cause, decision.frame});
         }
-        if (triggers_.empty()) fail(fmt::format("{} did not come", expected_.of));
+        if (triggers_.empty()) fail(fmt::format("{} did not happen", expected_.of));
         return !triggers_.empty();
     }
 
@@ -213,7 +213,7 @@ class Judge {
             turns.emplace_back(std::max(from_, play.begun->frame), 1);
             turns.emplace_back(play.counts_until, -1);
         }
-        if (turns.empty()) return fail("nothing of it played");
+        if (turns.empty()) return fail("it did not play");
         std::sort(turns.begin(), turns.end());
         int now = 0, most = 0;
         Frames when = 0;
@@ -246,7 +246,7 @@ class Judge {
                                 last->frame, now.frame);
             if (last && !now.layers.empty() &&
                 std::all_of(now.layers.begin(), now.layers.end(), [](const LayerTake& layer) { return layer.of == 1; }))
-                return fail(fmt::format("it has one take, {}, which played at {} and at {}", now.layers.front().clip,
+                return fail(fmt::format("its only take {} played at {} and at {}", now.layers.front().clip,
                                         at(last->frame), at(now.frame)),
                             last->frame, now.frame);
             last = &now;
@@ -265,7 +265,7 @@ class Judge {
                 return fail(fmt::format("{} at {} peaks at {:.1f} dBFS", name(play), at(play.begun->frame), peak),
                             play.begun->frame, play.over->frame);
         }
-        return least > most ? fail("nothing of it played") : hold(fmt::format("{:.1f} to {:.1f} dBFS", least, most));
+        return least > most ? fail("it did not play") : hold(fmt::format("{:.1f} to {:.1f} dBFS", least, most));
     }
 
     ExpectationResult ended() {
@@ -277,14 +277,14 @@ class Judge {
                 if (!is_it(*play.begun) || play.begun->frame >= came.frame || over <= came.frame) continue;
                 ++sounded;
                 if (over > came.frame + span)
-                    return fail(play.over ? fmt::format("{} sounds for {:.0f} ms after {} at {}", name(play),
+                    return fail(play.over ? fmt::format("{} plays for {:.0f} ms after {} at {}", name(play),
                                                         ms(over - came.frame), expected_.of, at(came.frame))
-                                          : fmt::format("{} sounds on after {} at {}", name(play), expected_.of,
+                                          : fmt::format("{} continues after {} at {}", name(play), expected_.of,
                                                         at(came.frame)),
                                 came.frame, std::min(over, came.frame + 4 * span));
             }
         return sounded == 0
-                   ? fail(fmt::format("nothing of it sounded when {} came", expected_.of))
+                   ? fail(fmt::format("it was not playing when {} happened", expected_.of))
                    : hold(fmt::format("{} ended in time", sounded == 1 ? "1 play" : fmt::format("{} plays", sounded)));
     }
 
@@ -312,7 +312,7 @@ class Judge {
                 if (!other) other = &decision;
             }
             if (!found)
-                return fail(fmt::format("at {}: {}", at(came.frame), other ? describe(*other) : "nothing came of it"),
+                return fail(fmt::format("at {}: {}", at(came.frame), other ? describe(*other) : "nothing happened"),
                             came.frame, came.frame);
         }
         return hold(fmt::format("{} of {}", triggers_.size(), triggers_.size()));

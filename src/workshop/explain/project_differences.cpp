@@ -48,7 +48,7 @@ std::string inner(const reader::Value& value) {
     return value.kind == reader::Value::Kind::list ? text : value.text;
 }
 
-/// `contact marble+oak`: what a binding is told apart by.
+/// `contact marble+oak`: what a binding is distinguished by.
 std::string name_of_binding(const reader::Value& binding) {
     const reader::Value* trigger = binding.find("trigger");
     if (!trigger || trigger->members.empty()) return "binding";
@@ -76,7 +76,7 @@ std::map<std::string, const reader::Value*> entries_of(const reader::Value& root
     return entries;
 }
 
-/// Which keys of two tables are otherwise.
+/// Which keys of two tables differ.
 std::string keys_between(const reader::Value& before, const reader::Value& now) {
     if (before.kind != reader::Value::Kind::table || now.kind != reader::Value::Kind::table) return "is otherwise";
     std::vector<std::string> keys;
@@ -101,7 +101,7 @@ std::vector<std::string> project_differences(const fs::path& before, const fs::p
     const runtime::ProjectText texts[] = {runtime::read_text(before), runtime::read_text(now)};
     const auto first = runtime::parse_toml(texts[0].text), second = runtime::parse_toml(texts[1].text);
     if (!std::holds_alternative<reader::Value>(first) || !std::holds_alternative<reader::Value>(second))
-        return {"one of the two kiai.toml cannot be read: kiai check tells why"};
+        return {"one of the two kiai.toml cannot be read; run kiai check"};
     std::vector<std::string> lines;
     const auto then = entries_of(std::get<reader::Value>(first)), today = entries_of(std::get<reader::Value>(second));
     for (const auto& [name, value] : then) {
@@ -115,7 +115,7 @@ std::vector<std::string> project_differences(const fs::path& before, const fs::p
         const std::string file = file_of(name, *value), file_now = file_of(name, *other->second);
         if (!file.empty() && !file_now.empty() &&
             workshop::content_hash(before / file) != workshop::content_hash(now / file_now))
-            lines.push_back(name + ": its file holds something else");
+            lines.push_back(name + ": its file changed");
     }
     for (const auto& [name, value] : today)
         if (!then.contains(name)) lines.push_back(name + ": is new");

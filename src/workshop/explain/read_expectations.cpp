@@ -50,7 +50,7 @@ void read_trigger_of(reader::Entry& entry, const char* key, std::string& into, b
     }
     into = entry.text(key).value_or("");
     if (value->kind == reader::Value::Kind::text && !read_trigger(into))
-        entry.fail(FindingCode::bad_value, value->source, fmt::format("\"{}\" is no trigger", into),
+        entry.fail(FindingCode::bad_value, value->source, fmt::format("unknown trigger \"{}\"", into),
                    "write it as the log does: \"press hopper\", \"key-down KeyT\", \"contact marble+oak\"");
 }
 
@@ -62,7 +62,7 @@ std::optional<Kind> kind_of(reader::Entry& entry) {
             entry.fail(
                 FindingCode::bad_value, entry.any(kinds[k])->source,
                 fmt::format("`{}` and `{}` are two expectations", kinds[static_cast<std::size_t>(*kind)], kinds[k]),
-                "write each under an [[expect]] of its own");
+                "write two [[expect]] tables");
         kind = static_cast<Kind>(k);
     }
     return kind;
@@ -76,7 +76,7 @@ std::optional<Expectation> read_one(reader::Findings& findings, const reader::Va
     if (!kind) {
         entry.finish();
         if (entry.ok())
-            entry.fail(FindingCode::missing_key, table.source, "it does not say what is expected",
+            entry.fail(FindingCode::missing_key, table.source, "no expectation given",
                        "write one of: heard, silent, at-most, fresh, level, ended, refused");
         return std::nullopt;
     }
@@ -99,12 +99,12 @@ std::optional<Expectation> read_one(reader::Findings& findings, const reader::Va
         break;
     case Kind::level:
         if (const reader::Value* levels = entry.list("level")) read_levels(entry, *levels, one);
-        if (!entry.any("sound")) entry.missing("sound", "say of which: sound = \"oak\"");
+        if (!entry.any("sound")) entry.missing("sound", "write sound = \"oak\"");
         break;
     case Kind::refused:
         read_trigger_of(entry, "refused", one.of, true);
         one.by = entry.text("by").value_or("");
-        if (one.by.empty()) entry.missing("by", "say which rule: by = \"hopper-stock > 0\"");
+        if (one.by.empty()) entry.missing("by", "write by = \"hopper-stock > 0\"");
         break;
     }
     if (*kind == Kind::heard || *kind == Kind::ended) read_trigger_of(entry, "of", one.of, *kind == Kind::ended);
@@ -118,7 +118,7 @@ std::optional<Expectation> read_one(reader::Findings& findings, const reader::Va
     if (const auto from = entry.duration("from")) one.from = seconds(*from);
     if (const auto to = entry.duration("to")) one.to = seconds(*to);
     if (entry.any("to") && one.to <= one.from)
-        entry.fail(FindingCode::bad_value, entry.any("to")->source, "`to` does not lie after `from`",
+        entry.fail(FindingCode::bad_value, entry.any("to")->source, "`to` is not after `from`",
                    "write from = \"1 s\", to = \"2 s\"");
     one.note = entry.text("note").value_or("");
     entry.finish();
@@ -134,8 +134,8 @@ LoadedExpectations load_expectations(const std::filesystem::path& file) {
     std::ostringstream text;
     text << in.rdbuf();
     if (!in.is_open() || in.bad()) {
-        findings.add(FindingCode::no_expectations, {}, "there is no such file, or it may not be read",
-                     "write one, see docs/expectations.md", {});
+        findings.add(FindingCode::no_expectations, {}, "missing file, or no permission to read it",
+                     "see docs/expectations.md", {});
     } else if (const auto parsed = runtime::parse_toml(text.str());
                const auto* syntax = std::get_if<runtime::SyntaxError>(&parsed)) {
         findings.add(FindingCode::toml_syntax, syntax->source, syntax->message, runtime::toml_fix(text.str(), *syntax),
@@ -143,7 +143,7 @@ LoadedExpectations load_expectations(const std::filesystem::path& file) {
     } else {
         reader::Entry root(findings, std::get<reader::Value>(parsed), {"expectations"}, "the file");
         if (const auto format = root.whole("format"); !format || *format != 1)
-            root.fail(FindingCode::unknown_format, root.source(), "it does not say format = 1",
+            root.fail(FindingCode::unknown_format, root.source(), "missing `format = 1`",
                       "write format = 1 at its top");
         if (const reader::Value* all = root.list("expect"))
             for (std::size_t i = 0; i < all->items.size(); ++i)

@@ -34,8 +34,7 @@ class Asked {
         const model::Sound& sound = data_.sounds[static_cast<std::size_t>(sound_)];
         chain.hold(Link::registered, fmt::format("kiai.toml, line {}", sound.source.line));
         if (sound.pending) {
-            chain.tear(Link::file, "it is pending: there is nothing to play yet",
-                       "give it a file, and take `pending` away", sound.source);
+            chain.tear(Link::file, "pending, without takes yet", "add a file, and remove `pending`", sound.source);
             return false;
         }
         if (sound.unready) {
@@ -55,7 +54,7 @@ class Asked {
         chain.hold(Link::file, fmt::format("{} take{}", takes, takes == 1 ? "" : "s"));
         const double level = peak > 0 ? 20 * std::log10(peak) : -200;
         if (level < audible) {
-            chain.tear(Link::decoded, fmt::format("nothing in its takes is above {:.0f} dBFS", level),
+            chain.tear(Link::decoded, fmt::format("no take is above {:.0f} dBFS", level),
                        "export them again: the channel or the track may have been muted", sound.source);
             return false;
         }
@@ -79,10 +78,10 @@ class Asked {
     void tear_bound(Chain& chain) const {
         for (const Finding& finding : data_.findings)
             if (finding.severity == Severity::error && finding.binding > 0)
-                return chain.tear(Link::bound, "no binding that could be read plays it; " + finding.message,
-                                  finding.fix, {finding.line, finding.column});
+                return chain.tear(Link::bound, "no valid binding plays it; " + finding.message, finding.fix,
+                                  {finding.line, finding.column});
         chain.tear(Link::bound, "no binding plays it",
-                   fmt::format("bind it, or play it from code: engine.play(\"{}\")", about_),
+                   fmt::format("bind it, or accept the finding if code plays it: engine.play(\"{}\")", about_),
                    data_.sounds[static_cast<std::size_t>(sound_)].source);
     }
 
@@ -113,8 +112,8 @@ class Asked {
         for (const model::Sound& sound : data_.sounds)
             if (!sound.gone) names.push_back(sound.name);
         const std::string near = model::nearest(about_, names);
-        chain.tear(Link::registered, fmt::format("there is no sound and no clip \"{}\"", about_),
-                   near.empty() ? "add it (kiai add), or name one that is there (kiai list sounds)"
+        chain.tear(Link::registered, fmt::format("unknown sound or clip \"{}\"", about_),
+                   near.empty() ? "run kiai add, or use a known name (kiai list sounds)"
                                 : fmt::format("did you mean \"{}\"? Names are compared exactly", near));
         return false;
     }
@@ -144,7 +143,7 @@ class Asked {
     std::vector<int> starters_;
 };
 
-/// What came instead of what a sound is bound to.
+/// The results instead of what a sound is bound to.
 std::string instead(const model::Project& data, const Asked& asked, const workshop::Evidence& evidence) {
     const model::Binding& binding = data.bindings[static_cast<std::size_t>(asked.starters().front() - 1)];
     std::set<std::uint64_t> others;
@@ -159,12 +158,12 @@ std::string instead(const model::Project& data, const Asked& asked, const worksh
             for (const model::Zone& zone : data.zones)
                 if (d.trigger == ReportKind::press && zone.name == one.name && d.on != zone.name &&
                     model::inside(zone.shape, {d.point.x, d.point.y}))
-                    return fmt::format("zone \"{}\" was in front where \"{}\" was pressed, {}",
-                                       d.on.empty() ? "?" : d.on, zone.name, evidence.at(d.frame));
+                    return fmt::format("zone \"{}\" was in front of \"{}\" at the press, {}", d.on.empty() ? "?" : d.on,
+                                       zone.name, evidence.at(d.frame));
         }
     }
-    return others.empty() ? fmt::format("no {} came at all", to_string(binding.trigger))
-                          : fmt::format("of {} {}, none was that", others.size(),
+    return others.empty() ? fmt::format("no {} happened", to_string(binding.trigger))
+                          : fmt::format("{} {} happened, none of them that", others.size(),
                                         std::string(to_string(binding.trigger)) + (others.size() == 1 ? "" : "s"));
 }
 
@@ -196,7 +195,7 @@ Diagnosis by_decisions(const Project& project, std::string_view name, const std:
         chain.follow(came);
     else
         chain.tear(Link::triggered, fmt::format("{} did not happen: {}", asked.bound(), instead(data, asked, evidence)),
-                   "report it from the app, under that very name",
+                   "report exactly this name from the app",
                    data.bindings[static_cast<std::size_t>(asked.starters().front() - 1)].source);
     return chain.take();
 }
@@ -269,10 +268,9 @@ Diagnosis by_trigger(const Project& project, const Trigger& trigger, const std::
         return chain.take();
     }
     if (!causes.empty())
-        chain.tear(Link::bound, "what is bound to it plays nothing",
-                   "give it an action that plays: play, hold, toggle");
+        chain.tear(Link::bound, "its bindings play nothing", "add an action that plays: play, hold, toggle");
     else
-        chain.tear(Link::triggered, "it did not happen", "report it from the app, under that very name");
+        chain.tear(Link::triggered, "it did not happen", "report exactly this name from the app");
     return chain.take();
 }
 
@@ -291,7 +289,7 @@ Diagnosis of_trigger(const Project& project, const Trigger& trigger) {
                 names.push_back(binding.name + (binding.other.empty() ? "" : "+" + binding.other));
         const std::string near = model::nearest(trigger.on, names);
         chain.tear(Link::bound, "nothing is bound to it",
-                   near.empty() ? "bind it in kiai.toml (kiai list bindings shows what there is)"
+                   near.empty() ? "bind it in kiai.toml (kiai list bindings prints all bindings)"
                                 : fmt::format("did you mean \"{} {}\"?", to_string(trigger.kind), near));
         return chain.take();
     }
@@ -324,8 +322,7 @@ Diagnosis why_silent(const Engine& engine, std::string_view about, const Speaker
     if (why.heard() && speaker) {
         const bool plays = speaker->playing();
         why.chain.push_back({Link::device, plays, speaker->status()});
-        if (!plays)
-            why.fix = "choose another output (kiai hear --devices), or look at the system's own volume and output";
+        if (!plays) why.fix = "choose another output (kiai hear --devices), or check the system's volume";
     }
     return why;
 }

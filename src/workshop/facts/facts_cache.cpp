@@ -124,7 +124,7 @@ reader::ClipFiles::Meant FactsCache::meant(const std::string& missing, const std
         found = at->second;
     }
     if (found.empty()) return FolderClips::meant(missing, named);
-    return {fmt::format("the same content is found in \"{}\": it was moved there", found), found};
+    return {fmt::format("the same content is in \"{}\", so the file was moved", found), found};
 }
 
 void FactsCache::remember(const std::string& file, const Facts& facts) {

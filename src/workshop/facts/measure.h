@@ -10,8 +10,8 @@
 
 namespace kiai::workshop {
 
-/// Fills in all that is measured of `facts`: levels, silence, offset, clipping, seams. `facts` holds what the container
-/// tells. [any]
+/// Fills in everything that is measured of `facts`: levels, silence, offset, clipping, seams. `facts` holds what the
+/// container tells. [any]
 void measure(const model::Audio& audio, Facts& facts);
 
 /// Reads a file for its facts alone: all of them but the hash, and no samples. [any]

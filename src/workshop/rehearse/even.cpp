@@ -47,7 +47,7 @@ void even_takes(const model::Project& project, const model::Sound& sound, EvenRe
         for (const int take : layer.takes) {
             const model::Clip& clip = clip_of(take);
             if (clip.facts->loudness <= Facts::silent) {
-                result.edited.remarks.push_back(fmt::format("clip \"{}\" is silent, and stays as it is", clip.name));
+                result.edited.remarks.push_back(fmt::format("clip \"{}\" is silent and was not changed", clip.name));
                 continue;
             }
             const auto known = std::find_if(result.gains.begin(), result.gains.end(),
@@ -75,7 +75,7 @@ void even_whole(const fs::path& folder, const std::string& name, float target, E
     const Facts facts = workshop::measure_samples(heard.samples, heard.sample_rate);
     if (facts.loudness <= Facts::silent) {
         refuse(result.edited, folder, FindingCode::clip_silent, sound->source,
-               fmt::format("sound \"{}\": nothing is heard of it", name), "see what `kiai check` says of its clips");
+               fmt::format("sound \"{}\" is silent", name), "run kiai check");
         return;
     }
     result.gains.push_back(
@@ -83,7 +83,7 @@ void even_whole(const fs::path& folder, const std::string& name, float target, E
     const double peak = facts.true_peak + result.gains.back().after - result.gains.back().before;
     if (peak > -0.5)
         result.edited.remarks.push_back(
-            fmt::format("its peaks would come to {:+.1f} dBTP, where the limiter works", peak));
+            fmt::format("its peaks would reach {:+.1f} dBTP, where the limiter works", peak));
 }
 
 void write_gain(Document& toml, const GainProposal& gain) {
@@ -115,8 +115,8 @@ EvenResult even_sound(const fs::path& folder, const std::string& name, const Eve
         std::vector<std::string> names;
         for (const model::Sound& one : project.sounds) names.push_back(one.name);
         const std::string near = model::nearest(name, names);
-        refuse(result.edited, folder, FindingCode::unknown_name, {}, fmt::format("there is no sound \"{}\"", name),
-               near.empty() ? "`kiai list` shows all names" : fmt::format("did you mean \"{}\"?", near));
+        refuse(result.edited, folder, FindingCode::unknown_name, {}, fmt::format("unknown sound \"{}\"", name),
+               near.empty() ? "`kiai list` prints all names" : fmt::format("did you mean \"{}\"?", near));
         return result;
     }
     if (settings.target)

@@ -9,7 +9,7 @@
 
 namespace kiai::workshop {
 
-/// What came of it: decisions and levels, without samples. Runs until what is caused has ended, or has been listened to
+/// The result: decisions and levels, without samples. Runs until what is caused has ended, or has been listened to
 /// for long enough; `is_it` tells the decision by which it happened.
 Rehearsal run(const Project& project, const Staged& staged, const FireSettings& settings,
               const std::function<bool(const Decision&)>& is_it);

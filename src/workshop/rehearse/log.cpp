@@ -220,8 +220,8 @@ LoadedLog load_log(const std::filesystem::path& file) {
     reader::Findings findings(file.string());
     std::ifstream in(file);
     if (!in) {
-        findings.add(FindingCode::no_log, {}, "there is no such log, or it may not be read",
-                     "write one: kiai rehearse PROJECT TRACE --log log.jsonl", {});
+        findings.add(FindingCode::no_log, {}, "missing log, or no permission to read it",
+                     "run kiai rehearse PROJECT TRACE --log log.jsonl", {});
         loaded.findings = findings.take();
         return loaded;
     }
@@ -242,15 +242,16 @@ LoadedLog load_log(const std::filesystem::path& file) {
             return loaded;
         }
         Decision decision;
+        decision.sample_rate = rehearsal.sample_rate;
         if (!read_decision(line, decision)) {
             std::string word;
             if (line.is_object()) take(line, "decision", word);
             const std::string now = reader::renamed_report(word);
             findings.add(FindingCode::log_line, {number, 1},
-                         line.is_discarded() ? "this is no JSON"
-                         : now.empty()       ? "this line holds no decision"
+                         line.is_discarded() ? "not valid JSON"
+                         : now.empty()       ? "not a decision"
                                              : fmt::format("the decision `{}` is now called `{}`", word, now),
-                         now.empty() ? "a line of a log has `frame` and `decision`, see docs/log.md"
+                         now.empty() ? "each line needs `frame` and `decision`, see docs/log.md"
                                      : "write the log again with this version of Kiai",
                          {});
             continue;

@@ -7,12 +7,12 @@ namespace kiai::workshop {
 
 class Recorder {
   public:
-    /// Without `keep_samples`, what is rendered is let go at once.
+    /// Without `keep_samples`, what is rendered is released at once.
     Recorder(const Project& project, const EngineSettings& settings, bool keep_samples = true)
         : engine_(project, settings), witness_(engine_), keep_samples_(keep_samples) {}
 
     Engine& engine() noexcept { return engine_; }
-    /// Renders so many frames, and takes what came of them.
+    /// Renders so many frames, and takes the results.
     void run(Frames frames) {
         if (!keep_samples_) witness_.seen_.samples.clear();
         witness_.render(frames);

@@ -5,7 +5,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// Sounds that had to be told to end after the tail.
+/// Sounds that had to be stopped after the tail.
 std::vector<std::string> faded_out(const std::vector<Decision>& decisions, Frames tail_end) {
     std::vector<std::string> names;
     for (const Decision& decision : decisions)

@@ -14,7 +14,7 @@ double resting(const model::Dial& dial, const model::Clause& clause) {
     return dial.low;
 }
 
-/// What ends it, so that it can begin anew.
+/// What ends it, so that it can restart.
 std::vector<Report> endings(const model::Project& project, const model::Binding& binding, int n) {
     Report report;
     report.name = binding.name;
@@ -56,7 +56,7 @@ std::vector<Report> endings(const model::Project& project, const model::Binding&
 
 std::string only_once(const model::Binding& binding) {
     const bool once = binding.trigger == ReportKind::start || binding.trigger == ReportKind::after;
-    return once ? fmt::format("{} comes once in the life of an engine", to_string(binding.trigger)) : "";
+    return once ? fmt::format("{} happens only once per engine", to_string(binding.trigger)) : "";
 }
 
 std::vector<TraceLine> round_of(const model::Project& project, const model::Binding& binding,

@@ -201,7 +201,7 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     Simulation told;
     told.binding = number;
     if (number < 1 || number > static_cast<int>(given.data().bindings.size())) {
-        told.impossible = "there is no such binding";
+        told.impossible = "no such binding";
         return told;
     }
     const Project project = settings.fire.anyway ? workshop::without_conditions(given, number) : given;
@@ -210,7 +210,7 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     told.trigger = model::trigger_text(binding);
     told.impossible = workshop::only_once(binding);
     if (told.impossible.empty()) told.impossible = workshop::stage(data, binding, settings.fire).impossible;
-    if (told.impossible.empty() && binding.actions.empty()) told.impossible = "it was left out of the project";
+    if (told.impossible.empty() && binding.actions.empty()) told.impossible = "an error disables it";
     if (!told.impossible.empty()) return told;
 
     EngineSettings with;

@@ -80,7 +80,7 @@ class Stage {
         }
     }
 
-    /// A value of the dial with which all that is asked of it holds.
+    /// A value of the dial with which everything that is asked of it holds.
     std::optional<double> value_for(int dial) const {
         const model::Dial& range = project_.dials[static_cast<std::size_t>(dial)];
         std::vector<double> tries{range.start, range.high, range.low, (range.low + range.high) / 2};
@@ -105,8 +105,8 @@ class Stage {
             const model::Dial& dial = project_.dials[static_cast<std::size_t>(clause.dial)];
             const auto value = value_for(clause.dial);
             if (!value) {
-                staged_.impossible = fmt::format("{} cannot be: {} goes from {:g} to {:g}", model::to_string(clause),
-                                                 dial.name, dial.low, dial.high);
+                staged_.impossible = fmt::format("{} is impossible: {} ranges from {:g} to {:g}",
+                                                 model::to_string(clause), dial.name, dial.low, dial.high);
                 return;
             }
             Report report;

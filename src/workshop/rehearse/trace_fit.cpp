@@ -92,8 +92,8 @@ std::vector<Finding> check_trace(const Project& project, const Trace& trace, con
     for (const TraceLine& line : trace.lines) {
         if (line.report.kind == ReportKind::project && line.report.name != project.fingerprint())
             findings.add(FindingCode::trace_misfit, {line.line, 0},
-                         "from here on it was recorded with another state of the project (" + line.report.name + ")",
-                         "its rehearsal may decide otherwise: record it anew", line.report.name);
+                         "recorded from here with a different project (" + line.report.name + ")",
+                         "record the trace again, because its decisions may differ", line.report.name);
         const Named named = named_by(project.data(), line.report);
         if (named.kind.empty() || std::find(named.known.begin(), named.known.end(), named.name) != named.known.end() ||
             !said.insert(named.kind + named.name).second)
@@ -101,8 +101,7 @@ std::vector<Finding> check_trace(const Project& project, const Trace& trace, con
         const std::string near = model::nearest(named.name, named.known);
         findings.add(FindingCode::trace_misfit, {line.line, 0},
                      fmt::format("the project has no {} \"{}\"", named.kind, named.name),
-                     near.empty() ? "it does nothing any more" : fmt::format("the nearest is \"{}\"", near),
-                     named.name);
+                     near.empty() ? "it has no effect" : fmt::format("the nearest is \"{}\"", near), named.name);
     }
     return findings.take();
 }

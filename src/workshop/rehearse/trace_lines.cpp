@@ -47,7 +47,7 @@ std::string name(const json& value, const char* key) {
 
 Point point(const json& value, const char* key) {
     if (!value.is_array() || value.size() != 2 || !value[0].is_number() || !value[1].is_number())
-        throw Refused{fmt::format("`{}` is not a place", key), fmt::format("write \"{}\": [x, y]", key)};
+        throw Refused{fmt::format("`{}` is not a position", key), fmt::format("write \"{}\": [x, y]", key)};
     return {value[0].get<float>(), value[1].get<float>()};
 }
 
@@ -62,7 +62,8 @@ std::vector<ReportKind> reported() {
 
 std::uint64_t pair_number(const json& value, const char* key) {
     if (!value.is_number_unsigned() || value.get<std::uint64_t>() == 0)
-        throw Refused{fmt::format("`{}` is not a whole number above 0", key), "give each touch a number of its own"};
+        throw Refused{fmt::format("`{}` is not a whole number above 0", key),
+                      "use a different number for each contact"};
     return value.get<std::uint64_t>();
 }
 
@@ -122,7 +123,7 @@ void read_value(const json& object, const json& value, Report& report) {
         return;
     case ReportKind::contact:
         if (!value.is_array() || value.size() != 2)
-            throw Refused{"a contact is between two kinds of body", "write \"contact\": [\"marble\", \"oak\"]"};
+            throw Refused{"a contact needs two kinds of bodies", "write \"contact\": [\"marble\", \"oak\"]"};
         report.name = name(value[0], key);
         report.other = name(value[1], key);
         if (const auto pair = object.find("pair"); pair != object.end()) report.pair = pair_number(*pair, "pair");
@@ -131,7 +132,7 @@ void read_value(const json& object, const json& value, Report& report) {
         report.pair = pair_number(value, key);
         const auto kind = object.find("kind"), to = object.find("to"), size = object.find("size");
         if (kind == object.end() || to == object.end())
-            throw Refused{"it does not say what body is where", "write \"kind\": \"marble\", \"to\": [x, y]"};
+            throw Refused{"missing `kind` or `to`", "write \"kind\": \"marble\", \"to\": [x, y]"};
         report.name = name(*kind, "kind");
         report.point = point(*to, "to");
         report.value = single(object, "radius", 0);
@@ -177,7 +178,7 @@ void read_value(const json& object, const json& value, Report& report) {
             report.target = ActionTarget::none;
             report.from_pair = pair_number(*play, "from-play");
         } else {
-            throw Refused{"it does not say what ends", "write \"from\": \"rain\""};
+            throw Refused{"missing `from`", "write \"from\": \"rain\""};
         }
         return read_new_play(object, value, report);
     case ReportKind::play_seek:
@@ -187,7 +188,7 @@ void read_value(const json& object, const json& value, Report& report) {
         report.pair = pair_number(value, key);
         const auto set = object.find("values");
         if (set == object.end() || !set->is_object() || set->size() != 1)
-            throw Refused{"it does not say what is set", "write \"values\": {\"speed\": 2.3}"};
+            throw Refused{"missing `values`", "write \"values\": {\"speed\": 2.3}"};
         report.name = set->begin().key();
         report.value = single(*set, report.name.c_str(), 0);
         return;
@@ -216,7 +217,7 @@ void read_value(const json& object, const json& value, Report& report) {
         return;
     case ReportKind::zone:
         report.name = name(value, key);
-        if (!object.contains("to")) throw Refused{"it does not say where the zone is put", "write \"to\": [x, y]"};
+        if (!object.contains("to")) throw Refused{"missing `to`", "write \"to\": [x, y]"};
         report.point = point(object["to"], "to");
         report.value = single(object, "scale", 1);
         return;
@@ -241,7 +242,7 @@ Report report_of(const json& object) {
         known += std::string(known.empty() ? "" : ", ") + to_string(kind);
         const auto found = object.find(to_string(kind));
         if (found == object.end()) continue;
-        if (value) throw Refused{"it holds two reports", "write one report a line"};
+        if (value) throw Refused{"two reports in one line", "write one report per line"};
         report.kind = kind;
         value = &*found;
     }
@@ -250,12 +251,12 @@ Report report_of(const json& object) {
             if (const std::string now = reader::renamed_report(key); !now.empty())
                 throw Refused{fmt::format("`{}` is now called `{}`", key, now),
                               fmt::format("write \"{}\" instead", now)};
-        throw Refused{"it holds no report that is known", "known: " + known};
+        throw Refused{"no known report", "known: " + known};
     }
     read_value(object, *value, report);
     if (const auto pointer = object.find("pointer-id"); pointer != object.end()) {
         if (!pointer->is_number_unsigned())
-            throw Refused{"`pointer-id` is not a whole number from 0", "give each pointer a number of its own"};
+            throw Refused{"`pointer-id` is not a whole number from 0", "use a different number for each pointer"};
         report.pointer = pointer->get<std::uint64_t>();
     }
     if (report.kind == ReportKind::play_gain || report.kind == ReportKind::play_pitch ||
@@ -276,13 +277,13 @@ Report report_of(const json& object) {
 
 void read_head(const json& object, Trace& trace) {
     if (number(object, "trace", 1) != 1)
-        throw Refused{"it is of a later kind of trace", "this version reads {\"trace\": 1}"};
+        throw Refused{"unsupported version of a trace", "this version reads {\"trace\": 1}"};
     const double rate = number(object, "rate", 48000);
     if (!(rate >= 8000 && rate <= 192000) || rate != std::floor(rate))
-        throw Refused{"its `rate` cannot be rendered", "write a rate from 8000 to 192000"};
+        throw Refused{"unsupported `rate`", "write a rate from 8000 to 192000"};
     trace.sample_rate = static_cast<int>(rate);
     if (const auto seed = object.find("seed"); seed != object.end()) {
-        if (!seed->is_number_unsigned()) throw Refused{"its `seed` is not a whole number", "write \"seed\": 7"};
+        if (!seed->is_number_unsigned()) throw Refused{"`seed` is not a whole number", "write \"seed\": 7"};
         trace.seed = seed->get<std::uint64_t>();
     }
 }
@@ -292,23 +293,22 @@ void read_line(const std::string& text, int line_number, Trace& trace) {
     try {
         object = json::parse(text);
     } catch (const json::exception& error) {
-        throw Refused{"it is not JSON", "each line is one object in { }, with names and texts in double quotes"};
+        throw Refused{"not valid JSON", "each line is one object in { }, with names and texts in double quotes"};
     }
-    if (!object.is_object()) throw Refused{"it is not an object", "each line is one object in { }"};
+    if (!object.is_object()) throw Refused{"not a JSON object", "each line is one object in { }"};
     if (object.contains("trace")) return read_head(object, trace);
     TraceLine line;
     line.line = line_number;
     if (object.contains("frame")) {
         const double frame = number(object, "frame", 0);
         if (!(frame >= 0 && frame <= most_seconds * 192000))
-            throw Refused{"its `frame` is out of range", "count frames from 0"};
+            throw Refused{"`frame` is out of range", "count frames from 0"};
         line.frame = static_cast<Frames>(frame);
     } else if (object.contains("at")) {
         line.at = number(object, "at", 0);
-        if (!(line.at >= 0 && line.at <= most_seconds))
-            throw Refused{"its `at` is out of range", "count seconds from 0"};
+        if (!(line.at >= 0 && line.at <= most_seconds)) throw Refused{"`at` is out of range", "count seconds from 0"};
     } else {
-        throw Refused{"it has no time", "write \"at\" (seconds) or \"frame\""};
+        throw Refused{"missing time", "write \"at\" (seconds) or \"frame\""};
     }
     line.report = report_of(object);
     trace.lines.push_back(std::move(line));
@@ -327,7 +327,7 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
     std::error_code error;
     if (!stream || std::filesystem::is_directory(file, error)) {
         findings.add(FindingCode::no_trace, Severity::error, {}, "the trace cannot be read",
-                     "give a file of JSON Lines");
+                     "use a file of JSON Lines");
         return {{}, findings.take()};
     }
     constexpr int most_said = 5;
@@ -337,7 +337,7 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
         if (text.find_first_not_of(" \t\r") == std::string::npos) continue;
         try {
             if (text.size() > most_line)
-                throw Refused{"the line is too long", "a trace is JSON Lines: one report a line"};
+                throw Refused{"the line is too long", "a trace is JSON Lines: one report per line"};
             read_line(text, number, loaded.trace);
         } catch (const Refused& refused) {
             if (++bad <= most_said)
@@ -346,7 +346,7 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
     }
     if (bad > most_said)
         findings.add(FindingCode::trace_line, Severity::error, {},
-                     fmt::format("{} more lines cannot be read", bad - most_said), "give a file of JSON Lines");
+                     fmt::format("{} more lines cannot be read", bad - most_said), "use a file of JSON Lines");
     std::stable_sort(loaded.trace.lines.begin(), loaded.trace.lines.end(), [&](const TraceLine& a, const TraceLine& b) {
         return a.due(loaded.trace.sample_rate) < b.due(loaded.trace.sample_rate);
     });

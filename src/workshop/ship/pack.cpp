@@ -269,7 +269,7 @@ PackResult list_pack(const std::filesystem::path& path) {
         std::int64_t at = 0;
         while (const std::int64_t got = blob.read(at, block)) at += got;
         if (at != blob.size())
-            findings.add(FindingCode::pack_damaged, {}, fmt::format("\"{}\" is damaged in the pack", clip.file),
+            findings.add(FindingCode::pack_damaged, {}, fmt::format("\"{}\" damaged in the pack", clip.file),
                          "make the pack again with `kiai pack`, or copy it again", clip.file);
         result.clips.push_back(workshop::told(clip));
     }
