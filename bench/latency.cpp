@@ -33,7 +33,7 @@ double seconds(Clock::time_point at) {
     return std::chrono::duration<double>(at.time_since_epoch()).count();
 }
 
-/// Reads the recorder, and finds where silence ends. A frame's time is told by the chunk that came soonest: what is
+/// Reads the recorder, and finds where silence ends. The time of a frame comes from the earliest chunk: what is
 /// said to be heard is in the recorder's hands by then, so its own delay is in the figures too.
 class Recording {
   public:

@@ -1,4 +1,4 @@
-// kiai.toml: whatever stands in it, there are findings, and what is left plays.
+// kiai.toml: any content leads to findings, and the rest plays.
 #include "support/files_in_memory.h"
 #include "support/signal.h"
 #include "target.h"

@@ -1,4 +1,4 @@
-// Where there is no libFuzzer: runs a target on each file of the folders that it is given.
+// A replacement for libFuzzer: runs a target on each file of the given folders.
 #include "target.h"
 
 #include <fstream>

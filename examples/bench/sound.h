@@ -34,7 +34,7 @@ class BenchSound {
         int steps = 0;   ///< that it has rolled; below 0: that it has been in the air
     };
     std::map<std::uint64_t, Roll> rolls_; ///< by the marble's number
-    int stock_ = -1;                      ///< as it was told last
+    int stock_ = -1;                      ///< last reported value
     float fill_ = -1;
     bool drawer_ = false;
     std::deque<std::string> log_;

@@ -168,7 +168,8 @@ TEST_CASE("Unused clips, unbound sounds, idle zones are noted", "[check]") {
         codes_of(tone(), idle + "[[binding]]\ntrigger = { press = \"z\" }\naction = { play = \"lonely\" }\n").empty());
 }
 
-TEST_CASE("What is pending is told as such when it is asked for, and ticks where the app wants to hear it", "[check]") {
+TEST_CASE("What is pending is reported as such when it is asked for, and ticks where the app wants to hear it",
+          "[check]") {
     const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\nlater = { pending = true }\n[sound.soon]\npending = true\n"
                                "[sound.of-later]\ntakes = [\"later\"]\n[[binding]]\ntrigger = { notice = \"n\" }\n"
                                "action = [{ play = \"soon\" }, { play = \"later\" }, { play = \"of-later\" }]\n");
@@ -245,7 +246,7 @@ TEST_CASE("Who made it, and how it may be used", "[check]") {
     CHECK(of(", licence = \"GPL-2.0-only WITH Classpath-exception-2.0\", author = \"A\"").empty());
 }
 
-TEST_CASE("A folder's credit counts for what lies in it, and the nearest wins", "[check]") {
+TEST_CASE("A folder's credit counts for everything in it, and the nearest wins", "[check]") {
     const ProjectFolder folder(
         "[clip]\na = \"x/a.wav\"\nb = \"x/y/b.wav\"\nc = { file = \"x/y/c.wav\", author = \"own\" }\n"
         "[credit.x]\nauthor = \"far\"\nlicence = \"MIT\"\nsource = \"there\"\n[credit.\"x/y\"]\nauthor = \"near\"\n"

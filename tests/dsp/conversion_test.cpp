@@ -39,7 +39,7 @@ TEST_CASE("A clip of another rate keeps its level to 0.95 of the lower half rate
         }
 }
 
-TEST_CASE("What lies above the engine's half rate leaves nothing", "[quality]") {
+TEST_CASE("Content above the engine's half rate leaves nothing", "[quality]") {
     for (const int rate : {88200, 96000, 192000})
         for (const double frequency : {25201.0, 30000.0, 40000.0, 43000.0}) {
             INFO(rate << ": " << frequency << " Hz");
@@ -103,7 +103,7 @@ TEST_CASE("A clip that loops stays as it came, so that no turn is longer than an
     CHECK(heard(once).size() == 6240);
 }
 
-TEST_CASE("With rate = \"own\" a clip keeps what lies above the engine's half rate for a play at a lower pitch",
+TEST_CASE("With rate = \"own\" a clip keeps everything above the engine's half rate for a play at a lower pitch",
           "[quality]") {
     const Signal high = sine(30000, half, 96000, 96000);
     const ProjectFolder folder("[clip]\nengine = \"tone.wav\"\nown = { file = \"tone.wav\", rate = \"own\" }\n"
@@ -119,7 +119,7 @@ TEST_CASE("With rate = \"own\" a clip keeps what lies above the engine's half ra
     CHECK(engine.size() == 96000);
 }
 
-TEST_CASE("An engine tells what its converted clips need", "[quality]") {
+TEST_CASE("An engine reports what its converted clips need", "[quality]") {
     const auto memory = [](const std::string& keys, int rate) {
         const ProjectFolder folder("[clip]\ntone = { file = \"tone.wav\"" + keys + " }\n");
         folder.write_wav("tone.wav", sine(997, half, 22050, 22050), 22050);

@@ -24,7 +24,7 @@ double passed(const Signal& out, double level) {
     return db(rms(out, 300, out.size() - 300) / level);
 }
 
-/// What lies below 20 kHz, in dB of a sine of amplitude 1: by a discrete Fourier transform under a window whose side
+/// Content below 20 kHz, in dB of a sine of amplitude 1: by a discrete Fourier transform under a window whose side
 /// lobes are below -120 dB (Nuttall 1981).
 double below_20_khz(const Signal& out) {
     constexpr std::size_t count = 8192;

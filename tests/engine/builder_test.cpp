@@ -132,7 +132,7 @@ TEST_CASE("A builder replaces what is set again, and tells states of a project a
     CHECK(decisions.back().layers.empty());
     for (const kiai::Decision& decision : decisions)
         if (decision.outcome == kiai::Outcome::played) CHECK(decision.layers.at(0).gain == Approx(-3));
-    builder.set("sound.oak", true); // no table any more
+    builder.set("sound.oak", true); // no table any longer
     CHECK(builder.build().findings.at(0).code == FindingCode::wrong_type);
     builder.set("sound.oak.takes", Setting{"tock"}); // and one again
     CHECK(builder.build().ok());

@@ -1,4 +1,4 @@
-// Real buses: their gains, filters and ducking, measured on what comes out.
+// Real buses: their gains, filters and ducking, measured on the output.
 #include "support/bench.h"
 #include "support/signal.h"
 

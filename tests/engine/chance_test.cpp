@@ -1,4 +1,4 @@
-// Variation: what the project states is what comes out, and nothing disturbs it.
+// Variation: what the project states is the output, and nothing disturbs it.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -142,7 +142,7 @@ TEST_CASE("Another sound, a new spread or a refused play changes no other choice
     CHECK(clips(heard) == plain);
 }
 
-TEST_CASE("A live engine without a seed draws one, and tells it", "[chance]") {
+TEST_CASE("A live engine without a seed draws one, and reports it", "[chance]") {
     kiai::Engine first{kiai::Project()}, second{kiai::Project()};
     CHECK(first.seed() != second.seed());
     CHECK(kiai::Engine(kiai::Project(), {.seed = 12}).seed() == 12);

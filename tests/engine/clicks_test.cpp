@@ -11,7 +11,7 @@ using namespace support;
 
 namespace {
 
-/// `change` may render on, and then appends what came out. How far the output's largest second difference lies above
+/// `change` may render on, and then appends the output. How far the output's largest second difference lies above
 /// the sine's, in dBFS.
 double click(double frequency, double phase, const std::function<void(kiai::Engine&, kiai::Play&, Signal&)>& change,
              const char* sound = "tone") {
@@ -63,7 +63,7 @@ TEST_CASE("A gain step does not click", "[clicks]") {
         }
 }
 
-TEST_CASE("Giving way does not click", "[clicks]") {
+TEST_CASE("Stealing does not click", "[clicks]") {
     for (const double frequency : frequencies)
         for (const double phase : {0.0, 0.25, 0.6}) {
             INFO(frequency << " Hz, phase " << phase);

@@ -139,7 +139,7 @@ TEST_CASE("A number that is none, or out of range, is said, and changes nothing 
     CHECK(rms(side(render(bench.engine, 9600), 1), 4800, 9600) < 1e-6);
 }
 
-TEST_CASE("A play from code rises, begins inside its clip, and lasts as long as it is told", "[control]") {
+TEST_CASE("A play from code rises, begins inside its clip, and lasts for the requested time", "[control]") {
     const Run run(
         "[sound.s]\ntakes = ['tone']\n", Signal(96000, 0.5f),
         [](kiai::Engine& engine) {
@@ -307,7 +307,7 @@ TEST_CASE("A play that was stopped while it was paused is not held up by another
         play.stop();
         play.pause();
     }
-    SECTION("with all that sounds") {
+    SECTION("with everything that is playing") {
         engine.stop("hum");
         engine.pause(Target::everything());
     }

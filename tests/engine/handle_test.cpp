@@ -24,7 +24,7 @@ EndReason reason_after(Bench& bench, kiai::Play play) {
 
 } // namespace
 
-TEST_CASE("A handle tells why its play never began", "[handle]") {
+TEST_CASE("A handle reports why its play never began", "[handle]") {
     Bench bench(many);
     kiai::Play hum = bench.engine.play("hum");
     bench.engine.play("often");

@@ -1,4 +1,4 @@
-// The app's own processing on a bus: where it is heard, when it is called, and what its faults do to the rest.
+// The app's own processing on a bus: its place in the mix, its calls, and the effects of its faults.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -23,7 +23,7 @@ struct Counts {
     int rate = 0, most = 0, prepared = 0, calls = 0, resets = 0, largest = 0;
 };
 
-/// Does with each frame what it is told.
+/// Does with each frame what it is reported.
 class Each : public kiai::Insert {
   public:
     using Do = std::function<float(float)>;

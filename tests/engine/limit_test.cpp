@@ -29,7 +29,7 @@ struct Bench {
 
 } // namespace
 
-TEST_CASE("The least gap refuses what comes too soon, to the frame", "[limit]") {
+TEST_CASE("The least gap refuses later plays too soon, to the frame", "[limit]") {
     Bench bench("{ gap = \"10 ms\" }"); // 480 frames
     for (const kiai::Frames frame : {0, 479, 480, 959, 1000}) bench.play_at(frame);
     bench.run(10000);

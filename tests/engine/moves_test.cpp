@@ -1,4 +1,4 @@
-// What moves a sound while it plays: dials, values of a play, LFOs, balance; measured in what comes out.
+// What moves a sound while it plays: dials, values of a play, LFOs, balance; measured in the output.
 #include "core/dsp/curve.h"
 #include "support/project_folder.h"
 

@@ -97,7 +97,7 @@ TEST_CASE("Layers are mixed, and end as one play", "[play]") {
     CHECK(ended[0].level == Approx(db(0.25)).margin(0.01));
 }
 
-TEST_CASE("The measured level of a play is what came out of it", "[play]") {
+TEST_CASE("The measured level of a play is its output", "[play]") {
     for (const float gain : {0.0f, -12.0f, -40.0f}) {
         kiai::HearSettings settings;
         settings.options.gain = gain;

@@ -1,4 +1,4 @@
-// Where a play is in its clip: asked, moved, looped other than its sound, begun at a frame, on another bus.
+// The position of a play: read, moved, looped, started at a frame, on another bus.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -13,7 +13,7 @@ using std::chrono::milliseconds;
 
 namespace {
 
-/// A slow way up: the level tells which frame of the clip it is.
+/// A slow way up: the level is the number of the frame.
 Signal ramp(std::size_t frames) {
     Signal signal(frames);
     for (std::size_t i = 0; i < frames; ++i) signal[i] = 0.8f * static_cast<float>(i) / static_cast<float>(frames);
@@ -170,7 +170,7 @@ TEST_CASE("A seek within a loop begins its turns again, with a pitch that moves 
     CHECK(play.position().count() == Approx(1.2 + (4800 - 480) / 48000.0));
 }
 
-TEST_CASE("A long clip that is read from its file continues where it is told", "[seek]") {
+TEST_CASE("A long clip that is read from its file continues at the requested position", "[seek]") {
     const ProjectFolder folder;
     folder.write_wav("long.wav", ramp(48000 * 20));
     folder.toml("[clip]\nlong = { file = 'long.wav', stream = true }\n");
@@ -190,7 +190,7 @@ TEST_CASE("A long clip that is read from its file continues where it is told", "
     CHECK(engine.load().streams == 0);
 }
 
-TEST_CASE("A play loops as often as it is told, whatever its sound says", "[seek]") {
+TEST_CASE("A play loops as often as requested, whatever its sound says", "[seek]") {
     const std::string text = once + "[sound.turns]\ntakes = ['tone']\nloop = { count = 3 }\n"
                                     "[sound.hum]\ntakes = ['tone']\nloop = true\n";
     Bench bench(text, sine(100, 0.4, 4800));

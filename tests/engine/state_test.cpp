@@ -61,7 +61,7 @@ TEST_CASE("Dials, scopes and zones are what they were last, whoever changed them
     CHECK(engine.zone("lid")->removed);
 }
 
-TEST_CASE("All plays that sound are told, with what they belong to", "[state]") {
+TEST_CASE("All plays that sound are reported, with what they belong to", "[state]") {
     Bench bench(text, Signal(48000, 0.1f));
     kiai::Engine& engine = bench.engine;
     kiai::Play first = engine.play("hum");
@@ -93,7 +93,7 @@ TEST_CASE("All plays that sound are told, with what they belong to", "[state]") 
     CHECK(engine.plays().empty());
 }
 
-TEST_CASE("The load tells how near the engine is to its limits, and poll warns in time", "[state]") {
+TEST_CASE("The load reports how near the engine is to its limits, and poll warns in time", "[state]") {
     kiai::Engine engine(project_of(Signal(48000, 0.01f), text), {.seed = 1, .voices = 16, .reports = 64});
     std::vector<kiai::Finding> findings;
     engine.set_findings([&](const kiai::Finding& finding) {

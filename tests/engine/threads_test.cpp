@@ -70,7 +70,7 @@ TEST_CASE("Four threads report while a fifth renders and a sixth reads the log",
             for (const float sample : block)
                 if (!(std::abs(sample) <= 1.0f)) bounded = false;
         }
-        for (int i = 0; i < 100; ++i) engine.render(block); // serves what came last
+        for (int i = 0; i < 100; ++i) engine.render(block); // serves the last calls
         rendering = false;
     });
     std::vector<std::thread> callers;

@@ -24,7 +24,7 @@ TEST_CASE("The two lines run, say nothing wrong, and return when the sound has e
     CHECK((ran.err.empty() || (ran.err.find(silent) == 0 && ran.err.find('\n') + 1 == ran.err.size())));
 }
 
-TEST_CASE("The frame loop runs, and its log tells what it did", "[examples]") {
+TEST_CASE("The frame loop runs, and its log reports what it did", "[examples]") {
     const Ran ran = run(KIAI_BINARY "/bin/frame-loop", examples);
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);

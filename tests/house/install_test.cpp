@@ -166,7 +166,7 @@ TEST_CASE("An installed Kiai is a storey for itself, and names neither its sourc
         INFO(ran.out << ran.err);
         CHECK(ran.status == 0);
     }
-    SECTION("what is not there is said") {
+    SECTION("what is missing is said") {
         const Ran configured = installed.configure(head + "find_package(kiai REQUIRED COMPONENTS workshop)\n");
         CHECK(configured.status != 0);
         CHECK(configured.err.find("workshop") != std::string::npos);

@@ -57,7 +57,7 @@ TEST_CASE("An output that is missing is said by name, and time continues", "[spe
     CHECK(comes(engine, [&] { return speaker.status().find("silent: ") == 0; }));
 }
 
-// Run by `with-restarted-server`: says what becomes of the speaker until it is told to stop.
+// Run by `with-restarted-server`: says what becomes of the speaker until it is reported to stop.
 TEST_CASE("A hum that lasts", "[.hum]") {
     kiai::Engine engine(project_of(sine(480, 0.5, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"),
                         {.seed = 1});
@@ -91,7 +91,7 @@ TEST_CASE("A sound that is asked about, without its device and with it", "[.hum]
         REQUIRE_FALSE(why.heard());
         CHECK(why.broken()->link == kiai::Link::device);
     }
-    kiai::Speaker speaker(engine); // as the mend says: another output
+    kiai::Speaker speaker(engine); // as the fix says: another output
     REQUIRE(speaker.wait_until_open(10s));
     const kiai::Diagnosis why = ask(speaker);
     CHECK(why.heard());

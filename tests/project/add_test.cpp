@@ -241,7 +241,7 @@ TEST_CASE("Referring to a file in place is said as a risk, and who made it is wr
     CHECK(credits.groups[0].notes == Names{"two\nlines"});
 }
 
-TEST_CASE("A dry run tells all and does nothing, patterns are expanded, a broken project takes nothing", "[add]") {
+TEST_CASE("A dry run reports all and does nothing, patterns are expanded, a broken project takes nothing", "[add]") {
     const Folder from;
     for (const char* name : {"oak-1.wav", "oak-2.wav", "peg.wav"}) record(from, name);
     const ProjectFolder project("name = \"x\"\n");

@@ -49,7 +49,7 @@ TEST_CASE("Loudness and true peak are those of another meter", "[facts]") {
     CHECK(facts_of(work.path() / "between.wav").true_peak == Approx(-6.02).margin(0.2));
 }
 
-TEST_CASE("Silence, offset and clipping are told by the frame", "[facts]") {
+TEST_CASE("Silence, offset and clipping are reported by the frame", "[facts]") {
     const Folder work;
     Signal samples(10000, 0.0f);
     for (std::size_t i = 2000; i < 7000; ++i) samples[i] = i % 2 == 0 ? 0.5f : -0.25f;
@@ -124,7 +124,7 @@ TEST_CASE("Facts are kept, and measured again only where the content changed", "
     }
 }
 
-TEST_CASE("A moved file is found again by its content, a wrong case by its name, and both are mended", "[facts]") {
+TEST_CASE("A moved file is found again by its content, a wrong case by its name, and both are fixed", "[facts]") {
     const ProjectFolder folder(
         "[clip]\n# the first\noak = \"oak.wav\"   # stays\nash = { file = \"clips/Ash.wav\" }\nelm = 'elm.wav'\n"
         "[sound.s]\ntakes = [\"oak\", \"Ash\"]\n");

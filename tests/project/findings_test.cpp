@@ -1,4 +1,4 @@
-// Each finding: the mistake that makes it, where it is placed, and what mends it.
+// Each finding: the mistake that makes it, where it is placed, and what fixes it.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -46,7 +46,7 @@ const std::string binding = "[[binding]]\n";
 
 } // namespace
 
-TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and mend", "[findings]") {
+TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and fix", "[findings]") {
     const Mistake mistakes[] = {
         {"zzz = 1\n", FindingCode::wrong_type, 1, "a number, but must be a file", "path in quotes"},
         {"[sond.s]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 1, "unknown key `sond`", "did you mean `sound`?"},
@@ -163,7 +163,7 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
     for (const Mistake& mistake : mistakes) check(mistake);
 }
 
-TEST_CASE("All findings are told at once, and the sound rest plays", "[findings]") {
+TEST_CASE("All findings are reported at once, and the sound rest plays", "[findings]") {
     const kiai::LoadResult loaded = loaded_from(
         "[sound.bad]\ntakes = [\"ash\"]\n[sound.good]\ntakes = [\"oak\"]\n[[binding]]\ntrigger = { notice = \"n\" "
         "}\naction = { play = \"bad\" }\n"

@@ -147,7 +147,7 @@ TEST_CASE("More than two channels are folded to stereo by the standard's gains, 
         }
 }
 
-TEST_CASE("AAC is refused with its name and the mend", "[formats]") {
+TEST_CASE("AAC is refused with its name and the fix", "[formats]") {
     const Folder work;
     make_sources(work);
     REQUIRE(run("ffmpeg -v error -y -i sine.wav -c:a aac c.m4a && ffmpeg -v error -y -i sine.wav -c:a aac c.aac && cp "

@@ -93,7 +93,7 @@ TEST_CASE("A reader that throws, or tells nonsense, is a file that cannot be rea
     CHECK(loaded.findings[0].code == FindingCode::file_empty);
 }
 
-TEST_CASE("Loading tells how far it is, and can be cancelled", "[sources]") {
+TEST_CASE("Loading reports how far it is, and can be cancelled", "[sources]") {
     std::string text = "[clip]\n";
     const ProjectFolder folder;
     for (int i = 0; i < 40; ++i) {

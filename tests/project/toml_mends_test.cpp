@@ -1,4 +1,4 @@
-// The commonest ways of breaking TOML: each is found at its line, and its mend works.
+// The commonest ways of breaking TOML: each is found at its line, and its fix works.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -12,7 +12,7 @@ struct Break {
     const char* broken; ///< the text below `format = 1`
     int line;           ///< within it, from 1
     const char* fixes;
-    const char* mended; ///< what following the mend gives
+    const char* mended; ///< what following the fix gives
 };
 
 const Break breaks[] = {
@@ -53,7 +53,7 @@ const Break breaks[] = {
 
 } // namespace
 
-TEST_CASE("Broken TOML is found at its line, with a mend that works", "[toml]") {
+TEST_CASE("Broken TOML is found at its line, with a fix that works", "[toml]") {
     for (const Break& one : breaks) {
         const ProjectFolder folder(one.broken);
         const auto findings = folder.load_with_findings().findings;

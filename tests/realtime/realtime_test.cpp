@@ -17,7 +17,7 @@ using namespace support;
 
 namespace {
 
-/// Runs on a thread of its own from which the system may not be called any more.
+/// Runs on a thread of its own from which the system may not be called any longer.
 template<class Work>
 void watched_thread(const Work& work) {
     std::thread thread([&] {
@@ -30,7 +30,7 @@ void watched_thread(const Work& work) {
     thread.join();
 }
 
-/// Renders until it is told to stop.
+/// Renders until it is reported to stop.
 void render_until(kiai::Engine& engine, const std::atomic<bool>& stop) {
     static thread_local float block[2 * 256];
     for (int i = 0; !stop; ++i) {

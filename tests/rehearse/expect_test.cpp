@@ -238,7 +238,7 @@ TEST_CASE("A file of expectations: met, failed with both sides and its line, sta
     CHECK(json["expectations"][0]["line"] == 2);
 }
 
-TEST_CASE("Mistakes in a file of expectations have place, reason and mend", "[expect]") {
+TEST_CASE("Mistakes in a file of expectations have place, reason and fix", "[expect]") {
     const Folder folder;
     const auto found = [&](const std::string& text) {
         folder.write("e.toml", text);

@@ -108,7 +108,7 @@ TEST_CASE("kiai fire: the demo is heard whole, and a silent binding is status 1"
     const Ran all = kiai_tool("fire '" + demo().string() + "'");
     INFO(all.out << all.err);
     CHECK(all.status == 0);
-    CHECK(all.out.find("24 bindings: 22 heard, 2 silent as meant, 0 silent\n") != std::string::npos);
+    CHECK(all.out.find("24 bindings: 22 heard, 2 silent by design, 0 silent\n") != std::string::npos);
     const Folder folder;
     const Ran one = kiai_tool("fire '" + demo().string() + "' press 118 82 --json --out t.jsonl", folder.path());
     CHECK(one.status == 0);
@@ -123,7 +123,7 @@ TEST_CASE("kiai fire: the demo is heard whole, and a silent binding is status 1"
     silent.write_wav("tone.wav", sine(440, 0.2, 4800));
     const Ran quiet = kiai_tool("fire", silent.path());
     CHECK(quiet.status == 1);
-    CHECK(quiet.out.find("0 heard, 0 silent as meant, 1 silent") != std::string::npos);
+    CHECK(quiet.out.find("0 heard, 0 silent by design, 1 silent") != std::string::npos);
     CHECK(kiai_tool("fire --ignore-conditions", silent.path()).status == 0);
     CHECK(kiai_tool("fire notice m", silent.path()).err.find("did you mean \"notice n\"?") != std::string::npos);
     CHECK(kiai_tool("fire nonsense here", silent.path()).status == 2);

@@ -74,8 +74,8 @@ TEST_CASE("A run against its own log is alike in everything; with plain kernels 
     CHECK(kiai_tool("rehearse " + project + half_minute + " --log log.jsonl", copy.path()).status == 0);
     const Ran against = kiai_tool("rehearse " + project + half_minute + " --baseline log.jsonl --strict", copy.path());
     CHECK(against.status == 0);
-    CHECK(has(against.out,
-              "against log.jsonl: " + std::to_string(found.alike) + " decisions alike, 0 changed, 0 gone, 0 new\n"));
+    CHECK(has(against.out, "compared with log.jsonl: " + std::to_string(found.alike) +
+                               " decisions equal, 0 changed, 0 missing, 0 new\n"));
 }
 
 TEST_CASE("What a change of the project changed: its entries, and the decisions that differ", "[rehearse]") {
@@ -106,7 +106,7 @@ TEST_CASE("What a change of the project changed: its entries, and the decisions 
     CHECK(kinds == std::set<std::string>{"changed", "gone", "new"});
 }
 
-TEST_CASE("Another file under a clip's name is told; an unreadable other is an error", "[rehearse]") {
+TEST_CASE("Another file under a clip's name is reported; an unreadable other is an error", "[rehearse]") {
     const Copy copy;
     copy.write_wav("bench/clips/tilt.wav", sine(300, 0.2, 9600));
     CHECK(

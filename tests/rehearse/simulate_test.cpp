@@ -1,4 +1,4 @@
-// A trigger, thousands of times: what came is what the project states, and what is stated is right.
+// A trigger, thousands of times: the results are as the project states.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 

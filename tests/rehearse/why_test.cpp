@@ -1,4 +1,4 @@
-// Why something is silent: for each link a project in which only that one is broken, and what its mend does.
+// Why something is silent: for each link a project in which only that one is broken, and what its fix does.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -23,11 +23,11 @@ Signal tone() {
     return sine(440, 0.25, 24000);
 }
 
-/// What breaks one link, and how it is mended: other texts of kiai.toml, or of the trace.
+/// What breaks one link, and how it is fixed: other texts of kiai.toml, or of the trace.
 struct Case {
     Link link;
     std::string toml, mended;
-    std::string said;                ///< a part of what is told, and of the mend
+    std::string said;                ///< a part of what is reported, and of the fix
     std::string trace, mended_trace; ///< empty: asked of the project alone
 };
 
@@ -66,7 +66,7 @@ void check_case(const Case& one) {
 
 } // namespace
 
-TEST_CASE("why names the one link that is broken, and after its mend the sound is heard", "[why]") {
+TEST_CASE("why names the one link that is broken, and after its fix the sound is heard", "[why]") {
     const std::string whole = clip + knock + bound;
     const std::string gate = "[dial.stock]\nrange = [0, 9]\n", in_scope = "[scope.bench]\n";
     const std::string when = bound + "when = \"stock > 0\"\n";

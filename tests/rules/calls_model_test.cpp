@@ -383,7 +383,7 @@ Calls random_calls(std::mt19937& random, std::size_t length) {
     Calls calls;
     for (std::size_t i = 0; i < length; ++i) {
         Call call{static_cast<Op>(below(static_cast<int>(Op::count))), below(slots), below(3), below(3), below(3) == 0};
-        if (call.op == Op::stop_all && below(3) != 0) call.op = Op::play; // else there is rarely much to be told
+        if (call.op == Op::stop_all && below(3) != 0) call.op = Op::play; // else there is rarely much to be reported
         calls.push_back(call);
     }
     return calls;

@@ -28,7 +28,7 @@ const std::string other =
 
 } // namespace
 
-TEST_CASE("A press and a key that are held through a change are released as ever", "[change]") {
+TEST_CASE("A press and a key that are held through a change are released as usual", "[change]") {
     const std::string text = hum + zone + binding("press = 'hopper'", "hold = 'hum'") +
                              binding("key-down = 'KeyA'", "hold = 'hum'") +
                              binding("release = 'hopper'", "play = 'tone'");
@@ -192,7 +192,7 @@ TEST_CASE("Touches, playheads, moved zones and muted buses continue", "[change]"
     CHECK(bench.told() == "stopped");
 }
 
-TEST_CASE("What happened before a change is told by the names of then", "[change]") {
+TEST_CASE("What happened before a change is reported by the names of then", "[change]") {
     Bench bench(binding("notice = 'a'", "play = 'tone'") + binding("notice = 'b'", "mute = { bus = 'main' }"));
     bench.engine.notice("b");
     support::render(bench.engine, 100);

@@ -37,7 +37,7 @@ TEST_CASE("Leaving a scope ends what belongs to it with its fade, and what outli
     CHECK(bench.told() == "scope-off");
     bench.engine.key_up("KeyA");
     bench.engine.enter_scope("bench");
-    bench.engine.enter_scope("bench"); // again: nothing, and the log says so
+    bench.engine.enter_scope("bench"); // no effect
     CHECK(bench.told() == "done, same-state");
     for (const char* key : {"KeyA", "KeyB", "KeyC"}) bench.engine.key_down(key);
     kiai::Play direct = bench.engine.play("hum", {}, "bench");

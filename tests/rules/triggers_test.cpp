@@ -71,7 +71,7 @@ struct Pressing : Bench {
 
 } // namespace
 
-TEST_CASE("A press plays what is bound to the zone, and the log tells all about it", "[press]") {
+TEST_CASE("A press plays what is bound to the zone, and the log reports all about it", "[press]") {
     Pressing bench;
     const auto log = bench.pressed({10, 10});
     REQUIRE(log.size() == 1);
@@ -123,12 +123,12 @@ TEST_CASE("A press that is reported every frame plays once, until it is released
     CHECK(played == 1);
     CHECK(repeats == 1); // said once
     bench.engine.release();
-    bench.engine.release(); // again: nothing
+    bench.engine.release(); // no effect
     CHECK(bench.decided().empty());
     CHECK(bench.pressed({10, 10})[0].outcome == Outcome::played);
 }
 
-TEST_CASE("Several pointers are told apart", "[press]") {
+TEST_CASE("Several pointers are distinguished", "[press]") {
     Pressing bench;
     bench.engine.press({10, 10}, 0);
     bench.engine.press({50, 25}, 1);

@@ -86,7 +86,7 @@ TEST_CASE("A loop that is not the reason why a rehearsal continues is not called
     CHECK(rehearsal.endless == std::vector<std::string>{"hum"});
 }
 
-TEST_CASE("An engine tells what still waits", "[wind]") {
+TEST_CASE("An engine reports what still waits", "[wind]") {
     Bench bench(sequences);
     CHECK(bench.engine.waiting() == 0);
     bench.engine.run("slow");

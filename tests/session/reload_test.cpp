@@ -53,7 +53,7 @@ const std::string clip = "[clip]\ntone = 'tone.wav'\n";
 
 } // namespace
 
-TEST_CASE("Files that change are loaded, a broken edit is told once, and the last good project plays on",
+TEST_CASE("Files that change are loaded, a broken edit is reported once, and the last good project plays on",
           "[reload][threads]") {
     ProjectFolder folder(clip);
     folder.write_wav("tone.wav", Signal(48000, 0.25f));

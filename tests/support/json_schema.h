@@ -7,7 +7,7 @@
 
 namespace support {
 
-/// The first thing in `value` that is not as `schema` says; empty: nothing.
+/// Returns the first violation of `schema` in `value`, or an empty text.
 std::string schema_fault(const nlohmann::json& value, const nlohmann::json& schema, const std::string& path);
 
 } // namespace support

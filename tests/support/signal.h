@@ -1,4 +1,4 @@
-// Test signals, and what is measured of what comes out.
+// Test signals, and what is measured of the output.
 #pragma once
 
 #include <kiai/workshop/rehearse.h>

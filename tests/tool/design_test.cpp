@@ -52,7 +52,7 @@ TEST_CASE("hear: one layer, dials, values, strength, gap and loop reach the soun
     CHECK(bench.level() == Approx(0.025));
     const Ran none = bench.hear("two --layer 3");
     CHECK(none.status == 1);
-    CHECK(none.err == "kiai: there is no layer 3; kiai show tells how many layers there are\n");
+    CHECK(none.err == "kiai: the sound has no layer 3; `kiai show` lists its layers\n");
     REQUIRE(bench.hear("follows --dial fill=1 --value speed=2 --strength 0.5").status == 0);
     CHECK(db(bench.level() / 0.5) == Approx(-12).margin(0.001));
     REQUIRE(bench.hear("follows").status == 0);

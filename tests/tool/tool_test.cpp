@@ -76,7 +76,7 @@ TEST_CASE("check: the demo has no findings", "[tool]") {
     CHECK(check.err.empty());
 }
 
-TEST_CASE("check: one line each, with place, reason and mend, status 1 for errors, with --strict for warnings",
+TEST_CASE("check: one line each, with place, reason and fix, status 1 for errors, with --strict for warnings",
           "[tool]") {
     const ProjectFolder folder(
         "name = \"bench\"\n[clip]\noak-1 = \"oak-1.wav\"\noak-3 = \"oak-3.wav\"\n[sound.oak]\ntakes "

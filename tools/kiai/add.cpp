@@ -73,8 +73,7 @@ Status run(Arguments arguments) {
         std::cout << fmt::format("{}{} added, {} known, {} refused", options.dry_run ? "would be: " : "",
                                  added.count(Outcome::added), added.count(Outcome::known),
                                  added.count(Outcome::refused));
-        if (added.others > 0)
-            std::cout << fmt::format("; {} of other kinds passed over", counted(added.others, "file"));
+        if (added.others > 0) std::cout << fmt::format("; {} ignored", counted(added.others, "other file"));
         std::cout << '\n';
     }
     return good && added.count(Outcome::refused) == 0 ? done : failed;

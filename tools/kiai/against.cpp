@@ -50,7 +50,7 @@ void print_against(const Against& against, const Rehearsal& now, const std::stri
             std::cout << paint("+ " + line_of(one.now, now.sample_rate) + what, 32) << '\n';
     }
     if (shown > most_lines) std::cout << fmt::format("… and {} more\n", shown - most_lines);
-    std::cout << fmt::format("against {}: {} alike, {} changed, {} gone, {} new\n", other,
+    std::cout << fmt::format("compared with {}: {} equal, {} changed, {} missing, {} new\n", other,
                              counted(against.found.alike, "decision"), changed, gone, added);
 }
 

@@ -21,7 +21,7 @@ void add_by_hand(Command& command, ByHand& by_hand);
 /// Moves what `--value` gave into the settings; false, and a reason on standard error, where it cannot be read.
 bool take_values(ByHand& by_hand);
 
-/// The bindings to the trigger that the words name; where there is none a reason is on standard error, and `status` is
+/// Returns the bindings to the trigger that the words name. If there is none, prints the reason, and `status` is
 /// what the command ends with.
 std::vector<int> bindings_named(const Project& project, const ByHand& by_hand, Status& status);
 

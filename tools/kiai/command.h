@@ -58,7 +58,7 @@ void check_cut(double start, double end);
 /// The project, if it can be played; findings of the severities that matter go to standard error.
 LoadResult load_or_say(const std::filesystem::path& folder);
 
-/// Findings that are errors, and warnings where they are wanted, one line each, to standard error. True where none is
+/// Prints errors, and warnings if requested, one line each, on standard error. Returns true if none is
 /// an error.
 bool say_findings(const std::vector<Finding>& findings, bool warnings = true);
 
@@ -75,10 +75,10 @@ struct Said {
 };
 Said& said() noexcept;
 
-/// True where colour and progress are wanted on standard output: a terminal, and no NO_COLOR.
+/// Returns true if standard output is a terminal and NO_COLOR is not set.
 bool colourful();
 
-/// `text` in a colour (an SGR number), where that is wanted.
+/// Returns `text` in a colour (an SGR number), if standard output is colourful.
 std::string paint(const std::string& text, int colour);
 
 /// A line on the terminal that counts, once it takes more than a second; nothing where there is no terminal.

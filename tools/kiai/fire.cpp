@@ -1,4 +1,4 @@
-// kiai fire: makes triggers happen by hand, each in a fresh engine, and tells what was heard of them.
+// kiai fire: fires triggers, each in a new engine, and prints what was heard.
 #include "by_hand.h"
 #include "claim.h"
 #include "documents.h"
@@ -29,7 +29,7 @@ std::string outcome_of(const FireResult& fired) {
 
 std::string detail(const FireResult& fired) {
     if (fired.heard) return {};
-    if (fired.good()) return "plays nothing, as it is meant to";
+    if (fired.good()) return "plays nothing by design";
     const Diagnosis::Step* const broken = fired.why.broken();
     return broken ? fmt::format("{}: {}; {}", to_string(broken->link), broken->detail, fired.why.fix) : "";
 }
@@ -45,7 +45,7 @@ void print(const std::vector<FireResult>& all) {
                    joined(fired.sounds, ", "), detail(fired)});
     }
     table.print();
-    std::cout << fmt::format("{}: {} heard, {} silent as meant, {} silent\n", counted(all.size(), "binding"), heard,
+    std::cout << fmt::format("{}: {} heard, {} silent by design, {} silent\n", counted(all.size(), "binding"), heard,
                              meant, all.size() - heard - meant);
 }
 

@@ -19,7 +19,7 @@ struct Outputs {
 /// Declares `--out` and `--bits`.
 void add_sound_output(Command& command, Outputs& outputs);
 
-/// Each writes what is wanted, and says where; false where it could not be written, which it says.
+/// Each writes the requested files and prints their paths. Returns false, and prints the error, if that fails.
 bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs);
 /// `error`: what drawing it gave.
 bool write_picture(const std::string& error, const Outputs& outputs);

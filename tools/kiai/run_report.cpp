@@ -61,7 +61,7 @@ static void describe_members(Shape<BusPeaks>& shape) {
     const auto of = [](auto member) { return [member](const BusPeaks& bus) { return bus.level.*member; }; };
     shape.has("name", "The name of the bus.", &BusPeaks::bus)
         .has("peak", "The peak in dBFS; of `main`, before the limiter; -200: silence.", decibels(&BusLevel::peak))
-        .has("true-peak", "The true peak in dBTP, likewise.", decibels(&BusLevel::true_peak))
+        .has("true-peak", "The true peak in dBTP.", decibels(&BusLevel::true_peak))
         .has("momentary", "The highest momentary loudness (400 ms) in LUFS; -200: silence.", of(&BusLevel::momentary))
         .has("short-term", "The highest short-term loudness (3 s) in LUFS.", of(&BusLevel::short_term))
         .has("reduction", "By how many dB the limiter lowered `main` at most; else 0.", of(&BusLevel::reduction));

@@ -26,7 +26,7 @@ struct Arguments {
 
 constexpr int widest = 40; ///< characters of a bar
 
-/// As long as what came; a stroke stands at what is stated, where that is known.
+/// As long as the measured share; a stroke marks the stated share, if it is known.
 std::string bar(double part, double stated, double most) {
     const auto place = [&](double value) {
         return most > 0 ? static_cast<std::size_t>(value / most * widest + 0.5) : 0;

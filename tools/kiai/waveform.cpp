@@ -38,7 +38,7 @@ std::string without_end(std::string line) {
     return line + "\n";
 }
 
-/// What lies at certain frames, below the waveform.
+/// Marks at certain frames, below the waveform.
 std::string marks_of(const ClipDetails& clip) {
     std::string marks, clipped(wide, ' ');
     const Facts& facts = clip.facts;

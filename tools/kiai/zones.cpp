@@ -1,4 +1,4 @@
-// kiai zones: where the pointer can be, who is in front, and who takes a press.
+// kiai zones: lists pointer zones, and finds the zone of a press.
 #include "claim.h"
 #include "command.h"
 #include "documents.h"

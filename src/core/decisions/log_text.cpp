@@ -61,7 +61,7 @@ class Writer {
     }
 
     void write(const Decision& decision) {
-        now_ = std::max(now_, decision.frame); // ends are told a little late
+        now_ = std::max(now_, decision.frame); // ends arrive a little late
         for (auto at = kinds_.begin(); at != kinds_.end();) {
             const bool over = now_ - at->second.since >= settings_.sample_rate;
             if (over) tell_rest(at->second, at->second.since + settings_.sample_rate);

@@ -11,64 +11,21 @@ namespace kiai::inline v0 {
 
 namespace {
 
-struct OutcomeWords {
-    const char* name;
-    const char* meaning;
-};
-
 /// By number.
-constexpr auto outcomes = std::to_array<OutcomeWords>({
-    {"played", "A play of the sound starts at this frame."},
-    {"pending", "The sound is declared with `pending = true` and has no takes yet, so nothing plays."},
-    {"not-ready", "The clips of the sound belong to a scope that was not loaded. Load the project with that scope."},
-    {"refused-gap", "The last start was less than the minimum gap ago (cooldown)."},
-    {"refused-limit", "The limit of the sound or of a bus is full, and no play can be stolen for this one."},
-    {"refused-full", "The engine has no free voice or stream, and every playing voice is more audible."},
-    {"stopped", "Plays of the sound were stopped; they end by their fade or tail."},
-    {"nothing-to-stop", "A stop found no play to stop."},
-    {"stolen", "The play ends early because of a limit, in favour of another play (voice stealing)."},
-    {"ended", "The play reached its last frame, for the stated reason."},
-    {"no-room", "The engine keeps no more bodies, contacts, keys or branches at once, so the report was ignored."},
-    {"done", "An action was carried out that neither starts nor ends a play."},
-    {"not-met", "A condition of the binding is false, so the binding does not act."},
-    {"scope-off", "Everything that is bound to the trigger belongs to scopes that are off."},
-    {"scope-paused", "The scope of the binding is paused."},
-    {"lost", "A press, key, contact or zone ended because input was lost or its zone or body was removed."},
-    {"no-end", "A hold needs an end, but the contact has no `pair` number, so nothing would end it."},
-    {"too-deep", "Notices or sequences trigger each other in a loop. The rest was cancelled."},
-    {"over", "A watch turned false, or a sequence reached its end."},
-    {"no-zone", "No zone is at the position of the press."},
-    {"no-binding", "Nothing is bound to the trigger."},
-    {"same-state",
-     "The report states what is already so, such as a key that is already down. Logged once until the state changes."},
-    {"unended", "A press or a key came again, and its end was never reported. Report `release` or `key_up`."},
-    {"unknown-name", "The call names something that the project does not have."},
-    {"unknown-value", "No follow of the sound has a value with this name."},
-    {"stream-late", "A streamed clip was not read fast enough. The play is silent until more of the clip is read."},
-    {"bad-number", "A number of the call is NaN or infinite, so the call was ignored."},
-    {"out-of-range", "A number of the call was clamped to its range."},
-    {"late", "The call named a frame in the past, so it was served at once."},
-    {"calendar-full", "Too many calls wait for a later frame, so this call was lost. See EngineSettings::reports."},
-    {"names-full", "The app has used more different names than the engine keeps, so reports were lost."},
-    {"ring-full", "More calls came between two blocks than EngineSettings::reports allows, so calls were lost."},
-    {"ducked", "The bus becomes quieter, or less quiet than before, while another bus plays."},
-    {"duck-over", "No bus that this bus is ducked under plays any longer."},
-    {"insert-off", "The insert of the bus is bypassed for the stated reason."},
-    {"insert-slow", "The insert of the bus takes so long that blocks may be late."},
-    {"mix-lost", "Frames of the finished mix were lost because poll() was not called in time."},
-    {"changed", "The project was replaced. Later decisions are about the new project."},
-    {"log-full", "Decisions were lost because poll() was not called in time."},
-});
+constexpr auto outcomes = std::to_array<const char*>(
+    {"played",        "pending",         "not-ready",    "refused-gap",  "refused-limit", "refused-full",
+     "stopped",       "nothing-to-stop", "stolen",       "ended",        "no-room",       "done",
+     "not-met",       "scope-off",       "scope-paused", "lost",         "no-end",        "too-deep",
+     "over",          "no-zone",         "no-binding",   "same-state",   "unended",       "unknown-name",
+     "unknown-value", "stream-late",     "bad-number",   "out-of-range", "late",          "calendar-full",
+     "names-full",    "ring-full",       "ducked",       "duck-over",    "insert-off",    "insert-slow",
+     "mix-lost",      "changed",         "log-full"});
 static_assert(outcomes.size() == static_cast<std::size_t>(Outcome::last) + 1);
 
 } // namespace
 
 const char* to_string(Outcome outcome) noexcept {
-    return outcomes[std::min(static_cast<std::size_t>(outcome), outcomes.size() - 1)].name;
-}
-
-const char* explain(Outcome outcome) noexcept {
-    return outcomes[std::min(static_cast<std::size_t>(outcome), outcomes.size() - 1)].meaning;
+    return outcomes[std::min(static_cast<std::size_t>(outcome), outcomes.size() - 1)];
 }
 
 const char* to_string(EndReason reason) noexcept {

@@ -1,4 +1,4 @@
-// Where a low-pass and a high-pass stand.
+// The cutoffs of a low-pass and a high-pass.
 #pragma once
 
 namespace kiai::dsp {

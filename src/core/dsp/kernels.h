@@ -10,8 +10,8 @@ namespace kiai::dsp {
 
 constexpr int cell = 64; ///< frames of the clock over which one level is measured
 
-/// Places of output frames at a ratio that stays, up to 2: where the first is, and how far the next, both in whole
-/// frames and 2^-64ths of one.
+/// Places of output frames at a ratio that stays, up to 2: the first position, and the distance to the next, both in
+/// whole frames and 2^-64ths of one.
 struct Stride {
     std::uint64_t fraction = 0; ///< of the first place; its whole frame counts as 0
     std::uint64_t step_fraction = 0;

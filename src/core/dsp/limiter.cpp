@@ -29,7 +29,7 @@ Limiter::Limiter(int rate, const Kernels& kernels)
     held_.resize(static_cast<std::size_t>(look_ + hold_ + 3));
 }
 
-/// The gain that the frame at index `frame` of the buffers, and what lies between it and the next, needs.
+/// The gain that the frame at index `frame` of the buffers, and the signal up to the next, needs.
 std::int32_t Limiter::needed(int frame) const noexcept {
     const int from = frame - (half_span - 1);
     float peak =

@@ -50,7 +50,7 @@ void Meter::weigh(const float* left, const float* right, int frames) noexcept {
         }
 }
 
-/// What lies between the frames, where that can be more than what is `known`; the estimate runs half its span behind.
+/// The peak between the frames, if it can exceed what is `known`; the estimate runs half its span behind.
 float Meter::largest_between(std::vector<float>& history, const float* side, int frames, float known) noexcept {
     constexpr int span = Quarters::span;
     if (side)

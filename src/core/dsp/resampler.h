@@ -21,7 +21,7 @@ class Resampler {
     int target_rate() const noexcept { return target_rate_; }
     /// Frames that so many become: the last lies within the clip.
     std::int64_t length(std::int64_t frames) const noexcept { return (frames * to_ + from_ - 1) / from_; }
-    /// Appends one channel, converted. What lies before and after counts as silence. [control]
+    /// Appends one channel, converted. Before and after it is silence. [control]
     void append(std::span<const float> samples, std::vector<float>& out) const;
 
   private:

@@ -32,7 +32,7 @@ class TwoPole {
     void process(Kind kind, float* left, float* right, int frames) noexcept;
     /// Moves on without a sound, as `process` would by silence. [rt]
     void pass(int frames) noexcept;
-    /// Nothing of what came rings on. [rt]
+    /// Forgets the earlier input. [rt]
     bool silent() const noexcept;
 
   private:
@@ -40,7 +40,7 @@ class TwoPole {
         double first = 0, second = 0;
     };
     bool moves() const noexcept { return !(cells_[0] == cells_[2] && cells_[1] == cells_[2]); }
-    /// It would change neither what comes nor silence.
+    /// Returns true if the filter would change neither a signal nor silence.
     bool idle() const noexcept { return !moves() && cells_[2].wet == 0; }
 
     Setting cells_[3];

@@ -30,7 +30,7 @@ constexpr double longest = 3600;      ///< seconds
 constexpr double furthest = 1e6;      ///< seconds, of a place in a clip
 constexpr int most_turns = 1'000'000; ///< of a loop with an end
 
-/// What a play may be told.
+/// The calls on a play.
 struct Range {
     double low = 0, high = 0;
 };

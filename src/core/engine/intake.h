@@ -56,7 +56,7 @@ class Intake {
     bool take(ReportKind kind, AnyName name, AnyName other, Numbers numbers);
     /// The same for a report that asks for a play; the handle of that. [any]
     mixer::Handles::Handle begin(ReportKind kind, AnyName name, AnyName scope, Numbers numbers);
-    /// The same for what a play is told. [any]
+    /// The same for calls on a play. [any]
     bool tell(mixer::Handles::Handle handle, const Told& told, Frames due = mixer::next_block);
     /// The frame for a call that is made now. [any]
     Frames due() const noexcept { return placing_.on() ? placing_.now() : mixer::next_block; }

@@ -22,15 +22,15 @@ class Placing {
     void tell(Frames first, Clock::time_point at, Frames delay) noexcept {
         const double origin = seconds(at) - static_cast<double>(first) / rate_;
         const double before = origin_.load(std::memory_order_relaxed);
-        const bool anew = !on_.load(std::memory_order_relaxed) || std::abs(origin - before) > jump;
-        told_ = anew ? 0 : std::min(told_ + 1, most_told);
+        const bool restart = !on_.load(std::memory_order_relaxed) || std::abs(origin - before) > jump;
+        told_ = restart ? 0 : std::min(told_ + 1, most_told);
         const double share = std::max(least_share, 2.0 / (told_ + 2));
-        origin_.store(anew ? origin : before + (origin - before) * share, std::memory_order_relaxed);
+        origin_.store(restart ? origin : before + (origin - before) * share, std::memory_order_relaxed);
         delay_.store(delay, std::memory_order_relaxed);
         on_.store(true, std::memory_order_release);
     }
     bool on() const noexcept { return on_.load(std::memory_order_acquire); }
-    /// Where a call lands that is made now. [any]
+    /// Returns the frame of a call that is made now. [any]
     Frames now() const noexcept {
         const double since = seconds(Clock::now()) - origin_.load(std::memory_order_relaxed);
         return static_cast<Frames>(std::llround(since * rate_)) + delay_.load(std::memory_order_relaxed);

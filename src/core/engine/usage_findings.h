@@ -21,7 +21,7 @@ namespace kiai::engine {
 class UsageFindings {
   public:
     explicit UsageFindings(int rate) : rate_(rate) {}
-    /// `project`: what the decision tells of; `pointed`: a pointer has been somewhere else than at 0, 0.
+    /// `project`: the project of the decision; `pointed`: a pointer has been away from 0, 0.
     void take(const Decision& decision, const model::Project& project, bool pointed,
               const std::function<void(const Finding&)>& say);
 

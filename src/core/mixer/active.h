@@ -44,7 +44,7 @@ struct alignas(64) ActivePlay {
     Frames end = 0;
     Frames skipped = 0; ///< how long it has was paused: its own time is the clock's less that
     Frames first = 0;   ///< in its own time: its first frame, later than `begun` where each layer has a delay
-    Frames risen = 0;   ///< in its own time: each layer has come to its level
+    Frames risen = 0;   ///< in its own time: when each layer has reached its level
     Frames lasts = 0;
     bool counted = false;    ///< by limits: until it is stopped
     bool frozen = false;     ///< it is paused, since `frozen_at`
@@ -60,7 +60,7 @@ struct alignas(64) ActivePlay {
     Slide pitch, pan;      ///< the same way: semitones, and -1 … 1
     double goal = 0;       ///< seconds of its clips
     Frames moved_at = 0;   ///< when the app moved one of these last
-    std::uint8_t said = 0; ///< which of it the log tells of this movement
+    std::uint8_t said = 0; ///< what the log reports about this movement
     bool own_bus = true;   ///< `bus` is its sound's
     std::int16_t bus = 0;  ///< that it counts on
     int scope = -1;
@@ -91,11 +91,11 @@ struct alignas(64) ActivePlay {
 struct Moved {
     bool begun = false;
     Sides cells[3];
-    // Where it was last; and after a change where it comes from, on its way to what it is now.
+    // The last value; and after a change the old value, on the way to the new one.
     Mixed last, from;
     double last_share = 1, from_share = 1;
     Frames changed_at = -1; ///< -1: it is not under way
-    bool anew = false;      ///< what moves it is not what moved it before
+    bool restarted = false; ///< what moves it is not what moved it before
     bool bends = false;     ///< since its pitch is another
 };
 /// Whether a stream keeps up with a voice.
@@ -108,7 +108,7 @@ struct alignas(64) ActiveVoice {
     int play = no_play; ///< no_play: it has ended
     std::uint32_t layer = 0;
     Frames begin = 0; ///< later than its play's where its layer has a delay
-    Frames rise = 0;  ///< how long it takes to come to its level
+    Frames rise = 0;  ///< length of the fade-in
     float cell_peak = 0;
     bool moves = false;                      ///< something moves it while it sounds
     bool toned = false;                      ///< it has a filter

@@ -31,7 +31,7 @@ class BusGains {
     /// Steps back to `gain`, linear, over `length` frames. [rt]
     void duck(int bus, float gain, Frames length, Frames now) noexcept;
 
-    /// Where the gains of a bus and of those that it goes into are going, without ducking; linear. [rt]
+    /// Returns the target gain of a bus and its parents, without ducking; linear. [rt]
     double level(int bus) const noexcept;
 
     /// The next `frames` begin at `now`; until the next call the gains of these can be asked. [rt]
@@ -53,7 +53,7 @@ class BusGains {
         bool moving = false;     ///< in these frames
         bool listed = false;     ///< in `moving_`
         bool path_moves = false; ///< it, or one that it goes into, moves without ducking
-        float now = 1;           ///< where it does not move
+        float now = 1;           ///< if it does not move
         double heard = 1;        ///< where `path_moves` is false
         Envelope own, ducking;
         std::vector<float> own_shape, shape; ///< without and with ducking

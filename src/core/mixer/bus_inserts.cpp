@@ -80,7 +80,7 @@ void BusInserts::time(Entry& entry, double share, const decisions::Record& recor
     if (entry.slow >= in_a_row) bypass(entry, too_slow, record, journal);
 }
 
-/// What `sides` hold, in which what came in lies, goes through an insert.
+/// Sends `sides` through an insert.
 void BusInserts::run(Entry* entry, bool sounds, const Slot& slot, float* const sides[2], int frames,
                      decisions::Record record, Journal& journal) noexcept {
     if (!entry || !entry->insert) return;

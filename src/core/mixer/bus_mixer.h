@@ -40,7 +40,7 @@ class BusMixer {
         bool begun = false; ///< the filter stands somewhere
         bool fresh = true;  ///< its movers are not smoothed from where they were
         dsp::Tone tone;
-        dsp::Cutoffs last, from;        ///< where it goes; and after a change of the project where it comes from
+        dsp::Cutoffs last, from;        ///< the target; and after a change of the project the old value
         Frames changed = -1;            ///< -1: it is not under way
         std::vector<Smoothed> smoothed; ///< one per mover
     };

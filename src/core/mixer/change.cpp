@@ -46,7 +46,7 @@ bool same_in_all(const Plan& before, const PlannedSound& was, const Plan& after,
 Change::Of became(const Plan& before, const PlannedSound& was, const Plan& after, const PlannedSound& is) {
     if (is.sound->unready) return Change::Of::nothing; // what is playing has its clips still
     if (is.sound->layers.empty()) return Change::Of::gone;
-    if (was.endless && !same_course(before, *was.sound, after, *is.sound)) return Change::Of::anew;
+    if (was.endless && !same_course(before, *was.sound, after, *is.sound)) return Change::Of::restarts;
     return same_in_all(before, was, after, is) ? Change::Of::nothing : Change::Of::moved;
 }
 

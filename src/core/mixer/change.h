@@ -11,8 +11,8 @@ struct Change {
     /// What a change means for the plays of a sound.
     enum class Of : std::uint8_t {
         nothing,
-        moved, ///< its gains, pitches, pans, or what moves them
-        anew,  ///< it would continue for ever, and it has changed
+        moved,    ///< its gains, pitches, pans, or what moves them
+        restarts, ///< it would continue for ever, and it has changed
         gone,
     };
     /// [control] `before` and `after` are aligned, see model::align.

@@ -60,8 +60,7 @@ void Core::take_reports(Frames now, Frames end) noexcept {
         const Handles::Handle handle{command.handle, command.generation};
         if (command.kind == CommandKind::report)
             handles_.ask(handle, command.due);
-        else if (command.report !=
-                 ReportKind::play_stop) // what a play is told before it begins it is told as it begins
+        else if (command.report != ReportKind::play_stop) // calls before the start of a play apply at its start
             command.due = std::max(command.due, handles_.asked_for(handle));
         if (command.due < end) {
             queue_.push(taken);

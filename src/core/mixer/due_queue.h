@@ -10,7 +10,7 @@
 
 namespace kiai::mixer {
 
-/// What comes in order, as nearly all does, is appended to a line; only what is due before the last of that line goes
+/// Commands in order, as nearly all are, are appended to a line; only what is due before the last of that line goes
 /// through a heap. The commands are somebody else's, and stay where they are.
 class DueQueue {
   public:

@@ -26,7 +26,7 @@ inline double risen(FadeCurve curve, double x) noexcept {
 
 /// Both along raised cosines, since their second difference stays below what is heard as a click. A gain that is given
 /// while the last one is on its way does not break that off: the way continues, and is faded over into the new one, so
-/// it stays smooth and never leaves what lies between them. Its frames are the play's own: they are paused while it is
+/// it stays smooth and never leaves the range between them. Its frames are the play's own: they are paused while it is
 /// paused.
 class Envelope {
   public:
@@ -69,7 +69,7 @@ class Envelope {
     }
     /// Of the stretch at `now`: it has the one gain `level()`. [rt]
     bool steady() const noexcept { return fading_ == 0 && moving_ == 0; }
-    /// It stays steady until it is told something else. [rt]
+    /// Returns true if the value is steady until the next call. [rt]
     bool rests() const noexcept { return steady() && !has_next_; }
     /// Where its gain goes.
     float level() const noexcept { return to_; }

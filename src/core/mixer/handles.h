@@ -77,10 +77,10 @@ class Handles {
         slot.place_rate.store(rate, std::memory_order_relaxed);
         slot.turns_left.store(turns_left, std::memory_order_relaxed);
     }
-    /// Somebody has asked where a play is: it costs something to tell, so before that nobody is told. [rt]
+    /// Returns true once somebody asked for a position: only then are positions tracked, because that has a cost. [rt]
     bool places_wanted() const noexcept { return places_wanted_.load(std::memory_order_relaxed); }
     void want_places() noexcept { places_wanted_.store(true, std::memory_order_relaxed); }
-    /// It was told where the play is. [any]
+    /// Returns true if the position of the play is known. [any]
     bool has_place(Handle handle) const noexcept {
         return is_last(handle) && slots_[handle.slot].place_rate.load(std::memory_order_relaxed) > 0;
     }

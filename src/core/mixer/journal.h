@@ -1,4 +1,4 @@
-// Where the render thread writes what it decided. Full means: the newest are lost, and counted.
+// Holds the decisions of the render thread. If it is full, the newest are lost and counted.
 #pragma once
 
 #include "core/decisions/record.h"
@@ -16,7 +16,7 @@ class Journal {
     Journal(std::size_t records, std::size_t levels)
         : records_(records), levels_(levels ? levels : 1), keep_levels_(levels > 0) {}
 
-    /// A recording is wanted, from the next snapshot on; or no longer, at once. [control]
+    /// Starts a recording at the next snapshot, or stops it at once. [control]
     void record(bool on) {
         if (on && !served_) served_ = std::make_unique<decisions::RecordRing<Command>>(most_served);
         wanted_.store(on, std::memory_order_release);
@@ -32,7 +32,7 @@ class Journal {
     /// How many did not fit, since nobody read them. [any]
     std::uint64_t unrecorded() const noexcept { return unrecorded_.load(std::memory_order_relaxed); }
 
-    /// What has to come through, since what follows is read by it: where there is no room, nothing is written before it
+    /// Writes a record that later ones depend on: if there is no room, nothing is written before it
     /// is. Several that wait are one, with their count. [rt]
     void mark(const decisions::Record& record) noexcept {
         const std::uint64_t waiting = owed_.count;

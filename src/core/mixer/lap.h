@@ -12,7 +12,7 @@
 
 namespace kiai::mixer {
 
-/// Where a layer's loop lies in one take. Frames of a play are counted through: those before the loop, then its turns,
+/// The loop of a layer in one take. Frames of a play are counted through: those before the loop, then its turns,
 /// one after another, then those after it.
 struct Lap {
     std::int64_t frames = 0;         ///< of the clip
@@ -25,7 +25,7 @@ struct Lap {
     /// Of a loop that has no end: more than can be played, and little enough to count in frames.
     static constexpr std::int64_t endless = std::int64_t{1} << 32;
 
-    /// [control] One pass where `loop` is off. What lies outside of the clip is held in it.
+    /// [control] One pass where `loop` is off. Positions outside of the clip are clamped.
     Lap(const model::Audio& audio, const model::Loop& loop);
 
     std::int64_t turn() const noexcept { return end - begin; }

@@ -62,7 +62,7 @@ class Picker {
     /// By weight, but not `without`; `even`: 0 … 1.
     int weighted(double even, int without) const noexcept {
         const auto edge = [&](int take) { return take < 0 ? 0 : up_to_[static_cast<std::size_t>(take)]; };
-        if (without >= 0) { // what lies behind it moves up
+        if (without >= 0) { // the later ones move up
             even *= 1 - (edge(without) - edge(without - 1));
             if (even >= edge(without - 1)) even += edge(without) - edge(without - 1);
         }

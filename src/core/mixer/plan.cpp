@@ -83,7 +83,7 @@ void Plan::convert_clips(const dsp::Kernels& kernels) {
         for (const model::Layer& layer : sound.layers)
             for (const int take : layer.takes)
                 if (!layer.loop.on) wanted[static_cast<std::size_t>(take)] = true;
-    std::vector<std::size_t> anew;
+    std::vector<std::size_t> unconverted;
     std::map<int, dsp::Resampler> resamplers; // by the rates of the clips
     for (std::size_t c = 0; c < wanted.size(); ++c) {
         const model::Clip& clip = project_->clips[c];
@@ -91,12 +91,12 @@ void Plan::convert_clips(const dsp::Kernels& kernels) {
         if (!wanted[c] || clip.own_rate || !came || came->stream || came->rate == rate_) continue;
         if (!dsp::Resampler::can(came->rate, rate_) || (converted_[c] = came->at_rate(rate_))) continue;
         if (!resamplers.contains(came->rate) && resamplers.size() == most_rates) continue;
-        anew.push_back(c);
+        unconverted.push_back(c);
         resamplers.try_emplace(came->rate, came->rate, rate_, kernels);
     }
-    model::in_parallel(anew.size(), [&](std::size_t i) {
-        const auto& came = project_->clips[anew[i]].audio;
-        converted_[anew[i]] = came->convert(resamplers.at(came->rate));
+    model::in_parallel(unconverted.size(), [&](std::size_t i) {
+        const auto& came = project_->clips[unconverted[i]].audio;
+        converted_[unconverted[i]] = came->convert(resamplers.at(came->rate));
     });
     for (const auto& clip : converted_) converted_bytes_ += clip ? clip->bytes() : 0;
 }

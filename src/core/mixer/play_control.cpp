@@ -158,7 +158,7 @@ void PlayControl::slide(Handles::Handle handle, Slide ActivePlay::*what, double 
     if (index == no_play) return;
     ActivePlay& play = item(table_.plays, index);
     const Frames own = (play.frozen ? play.frozen_at : now) - play.skipped;
-    // What is told before anything of it was mixed holds from its first frame.
+    // A call before the first block of a play applies from its first frame.
     (play.*what).move(to, own, play.unheard(now) ? 0 : static_cast<Frames>(seconds * table_.rate));
     table_.make_movable(index, what == &ActivePlay::pitch, play.unheard(now));
     say_moved(play, cause, now);

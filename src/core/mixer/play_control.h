@@ -1,4 +1,4 @@
-// What plays are told while they sound: by their handles, or together by what they have in common.
+// Calls on plays: by their handles, or on a group of plays.
 #pragma once
 
 #include "core/mixer/endings.h"

@@ -122,7 +122,7 @@ int PlayLimits::weaker_contact(const Wanted& wanted, std::int16_t limit, Frames 
 }
 
 /// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; no_play
-/// where all are of a higher priority than the newcomer, or where that is the quietest itself. Among contacts of one
+/// if all have a higher priority than the new play, or if the new play is the quietest. Among contacts of one
 /// frame the weakest goes first, and a weaker one never ends a stronger one.
 int PlayLimits::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
                             bool streams) const noexcept {
@@ -202,7 +202,7 @@ bool PlayLimits::make_room(const Wanted& wanted, const model::Limit& limit, std:
     return over <= 0;
 }
 
-/// Where more voices or streams are wanted than there may be, the least audible plays are stolen; false where they do
+/// If more voices or streams are needed than exist, steals the least audible plays; false if they do
 /// not suffice.
 bool PlayLimits::make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept {
     int counted = table_.counted_voices + voices, streamed = table_.counted_streams + streams;

@@ -66,8 +66,8 @@ void PlayMixer::move_voice(int slot, Frames now) noexcept {
     Mixed mixed = story.drawn.mixed;
     Moved& moved = story.moved;
     Smoothed* smoothed = table_.tables.smoothed.data() + static_cast<std::size_t>(slot) * table_.plan->most_movers();
-    for (const Mover& mover : story.planned->movers) apply(mover, *smoothed++, moment, begin || moved.anew, mixed);
-    moved.anew = false;
+    for (const Mover& mover : story.planned->movers) apply(mover, *smoothed++, moment, begin || moved.restarted, mixed);
+    moved.restarted = false;
     mixed.pitch += play.pitch.value(now - play.skipped);
     mixed.pan += play.pan.value(now - play.skipped);
     double share = story.held ? moved.last_share : mixed.share(active.layer, table_.plan->at(play.sound).layers.size());

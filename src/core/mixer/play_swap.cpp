@@ -32,7 +32,7 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
             play.envelope.move_to(0, (play.frozen ? play.frozen_at : now) - play.skipped);
         }
         if (!play.counted) continue; // it is ending
-        if (became == Change::Of::anew && play.pauses == 0) begin_anew(index, cause, now);
+        if (became == Change::Of::restarts && play.pauses == 0) begin_anew(index, cause, now);
         if (became == Change::Of::gone)
             endings_.end_early(index, now, static_cast<Frames>(change_seconds * table_.rate), EndReason::changed,
                                cause.cause);
@@ -107,7 +107,7 @@ void PlaySwap::go_on(int slot, const Change& change, const PlayTables& was, Fram
     story.drawn.clip = Change::now(change.clips, story.drawn.clip);
     if (active.toned) item(table_.tables.tones, slot) = item(was.tones, slot);
     if (story.held || story.drawn.clip < 0 || active.layer >= planned.layers.size() || became == Change::Of::gone ||
-        became == Change::Of::anew)
+        became == Change::Of::restarts)
         return hold_still(slot);
     const PlannedLayer& layer = planned.layers[active.layer];
     if (became == Change::Of::nothing) {
@@ -125,7 +125,7 @@ void PlaySwap::go_on(int slot, const Change& change, const PlayTables& was, Fram
     moved.from = moved.last;
     moved.from_share = moved.last_share;
     moved.changed_at = now;
-    moved.anew = true;
+    moved.restarted = true;
     story.drawn.mixed =
         mix_of(planned, item(table_.plan->project().clips, story.drawn.clip), play.options, story.drawn.draw);
     moved.bends = moved.bends || story.planned->bends || story.drawn.mixed.pitch != moved.last.pitch;
@@ -144,7 +144,7 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
         return std::any_of(layer.takes.begin(), layer.takes.end(),
                            [&](int take) { return item(table_.plan->project().clips, take).streamed(); });
     });
-    // Where there is no room for both of them it continues as it is.
+    // If there is no room for both, the old one continues.
     if (table_.free_plays.empty() || table_.free_voices.size() < layers.size() || table_.streams.free() < streams)
         return;
     const auto crossfade = static_cast<Frames>(change_seconds * table_.rate);
@@ -182,7 +182,7 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
     endings_.end_early(index, now, crossfade, EndReason::changed, cause.cause);
 }
 
-/// Where a limit was lowered the oldest of the least priority are stolen; what refuses lets all of them end by
+/// If a limit was lowered, steals the oldest plays of the lowest priority; what refuses lets all of them end by
 /// themselves.
 void PlaySwap::end_surplus(const decisions::Record& cause, Frames now) noexcept {
     const auto end_some = [&](const model::Limit& limit, std::int16_t number, int sound, const int& count) {

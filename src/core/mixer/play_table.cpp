@@ -50,7 +50,7 @@ void PlayTable::count(int index) noexcept {
     counted_streams += play.counted_streams;
 }
 
-/// From now on no limit counts it: it has ended, or was told to.
+/// From now on no limit counts it: it has ended, or was stopped.
 void PlayTable::uncount(int index, Frames now) noexcept {
     ActivePlay& play = item(plays, index);
     if (!play.counted) return;

@@ -1,4 +1,4 @@
-// All plays that sound and their voices: where they are kept, in which lines they stand, and what is counted of them.
+// All current plays and their voices: storage, order and counts.
 #pragma once
 
 #include "core/mixer/active.h"
@@ -32,7 +32,7 @@ struct PlayTable {
     void take_out(PlayLine& from, PlayLink ActivePlay::*link, int index) noexcept;
     /// From now on limits count the play.
     void count(int index) noexcept;
-    /// From now on no limit counts the play: it has ended, or was told to.
+    /// From now on no limit counts the play: it has ended, or was stopped.
     void uncount(int index, Frames now) noexcept;
     bool belongs(const ActivePlay& play, Which which) const noexcept;
     /// The buses that it counts on, from its own up to `main`.

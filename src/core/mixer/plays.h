@@ -58,7 +58,7 @@ class Plays {
     void mute_bus(int bus, bool on, Frames now) noexcept { control_.mute_bus(bus, on, now); }
     /// Whether a play of it sounds or is paused; one that is ending does not count. [rt]
     bool sounds(int sound) const noexcept { return control_.sounds(sound); }
-    /// Where the newest of those plays belongs, `within` a bus or anywhere; none where there is no such. [rt]
+    /// Returns the bus and scope of the newest of those plays, `within` a bus or anywhere; none if there is none. [rt]
     std::optional<Belonging> newest(int sound, int within) noexcept { return control_.newest(sound, within); }
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept { control_.stop_loops(seconds, by, now); }
 
@@ -118,7 +118,7 @@ class Plays {
 
     /// As PlayMixer::mix. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept { mixer_.mix(now, frames, left, right); }
-    /// The next frame at which `mix` has to restart, for what comes without a report. [rt]
+    /// The next frame at which `mix` has to restart, for events without a report. [rt]
     Frames next() const noexcept { return table_.tables.ducks.next(); }
     static constexpr int most_frames = PlayTables::most_frames;
     static constexpr std::size_t most_plays(int voices) noexcept { return PlayTable::most_plays(voices); }

@@ -86,7 +86,7 @@ bool Streams::fill_some(Stream& stream) {
         if (right) std::copy_n(crossfaded + stream.lap_->crossfade, count, right);
     } else {
         const std::int64_t got = stream.reader_ ? stream.reader_->read(run.from, count, left, right) : 0;
-        // A file that ends too early, or that cannot be read any more, is silent from there on.
+        // A file that ends too early, or can no longer be read, is silent from there on.
         std::fill(left + std::clamp<std::int64_t>(got, 0, count), left + count, 0.0f);
         if (right) std::fill(right + std::clamp<std::int64_t>(got, 0, count), right + count, 0.0f);
         model::hold_in_range({left, static_cast<std::size_t>(count)});

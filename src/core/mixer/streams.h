@@ -55,7 +55,7 @@ class Streams {
     void start();
     ~Streams();
 
-    /// A free one for a voice that begins at frame `from`, or null. What lies in memory needs no stream. [rt]
+    /// A free one for a voice that begins at frame `from`, or null. A clip in memory needs no stream. [rt]
     /// `users` is lowered once nothing of the clip is read any longer.
     Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t from,
                   std::atomic<int>& users) noexcept;
@@ -63,7 +63,7 @@ class Streams {
     int most() const noexcept { return static_cast<int>(all_.size() / 2); }
     /// How many may be claimed now. [rt]
     int free() const noexcept;
-    /// The voice has ended. It is free once the loader has seen that; in step, at once, so that what comes next does
+    /// The voice has ended. It is free once the loader has seen that; in step, at once, so that the next voice does
     /// not depend on where a block ends. [rt]
     void leave(Stream& stream) noexcept;
     bool in_step() const noexcept { return in_step_; }

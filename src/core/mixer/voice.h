@@ -1,4 +1,4 @@
-// One layer of one play while it is being mixed: where it is in its clip, and how that becomes frames of output.
+// One layer of one play while it is being mixed: its position in the clip, and the frames of output.
 #pragma once
 
 #include "core/dsp/filter_bank.h"
@@ -32,7 +32,7 @@ struct Scratch {
     dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
 
-/// What each frame is multiplied by, beside the voice's own gains; null: nothing.
+/// What each frame is multiplied by, in addition to the voice's own gains; null: none.
 struct Shapes {
     const float* left = nullptr;
     const float* right = nullptr; ///< of a mono clip too; the same as `left` where both sides move alike
@@ -62,7 +62,7 @@ class Voice {
     int rate() const noexcept { return audio_->rate; }
     bool endless() const noexcept { return turns_ == Lap::endless; }
 
-    /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. Where the
+    /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. If the
     /// new ratio needs another filter, both are blended over the glide. `at_once`: starts at `ratio`. [rt]
     void glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept;
 

@@ -19,7 +19,7 @@ struct Wanted {
     decisions::Record cause;  ///< trigger, on, binding, cause: copied into every record about this play
     NamedNumbers values;      ///< what its own values begin with
     int scope = -1;           ///< that it belongs to
-    std::uint64_t holder = 0; ///< what holds it; 0: nothing
+    std::uint64_t holder = 0; ///< the holder of the play; 0: none
     std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
     int branch = -1;          ///< of that run: it may wait for its end
     Frames lasts = 0;         ///< it is stopped after so many frames; 0: it is not
@@ -33,7 +33,7 @@ struct Which {
     int within = -1;          ///< only those on this bus, or on one that goes into it; -1: on any
 };
 
-/// Where a play belongs.
+/// The bus and the scope of a play.
 struct Belonging {
     int bus = -1; ///< -1: its sound's
     int scope = -1;

@@ -52,7 +52,7 @@ struct Audio {
     mutable std::shared_ptr<const Audio> converted_; ///< guarded by a lock of all clips
 };
 
-/// Makes what came from a file or an app fit to be mixed: what is no number becomes silence, and nothing is more than
+/// Makes samples of a file or an app fit to be mixed: NaN and infinity become silence, and no sample is more than
 /// 60 dB above full scale.
 void hold_in_range(std::span<float> samples) noexcept;
 

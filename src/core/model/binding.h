@@ -58,7 +58,7 @@ struct Action {
 
     bool same_as(const Action& other) const; ///< but for its number
 };
-/// As it is told in a decision.
+/// Returns the action for a decision.
 ActionTaken taken(const Action& action);
 
 struct Binding {

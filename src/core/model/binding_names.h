@@ -1,4 +1,4 @@
-// What a binding is told by, whatever else is bound: it has no name of its own.
+// Identifies a binding, which has no name, independently of other bindings.
 #pragma once
 
 #include "core/model/chance.h"

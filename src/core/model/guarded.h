@@ -5,7 +5,7 @@
 
 namespace kiai::model {
 
-/// Calls `call`, and returns what it throws; null: nothing.
+/// Calls `call`, and returns what it throws, or null.
 template<class Call>
 std::exception_ptr thrown_by(const Call& call) noexcept {
 #ifdef __cpp_exceptions

@@ -43,7 +43,7 @@ struct Clip {
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
     bool streams = false;         ///< it is read from its file while it plays
     bool own_rate = false;        ///< it is played from its samples as they came, never converted to the engine's rate
-    std::optional<Packed> packed; ///< where it says so itself
+    std::optional<Packed> packed; ///< if kiai.toml says so
     bool left_out = false;        ///< it was not asked for, see LoadOptions::scopes: neither samples nor facts
     bool streamed() const noexcept { return audio && audio->stream; }
     std::int64_t frames() const noexcept { return audio ? audio->frames : facts->frames; }
@@ -131,7 +131,7 @@ struct Layer {
     std::vector<double> weights; ///< one per take
     Pick pick = Pick::shuffle;
     bool repeats = true; ///< weighted: a take may be the one before
-    bool series = false; ///< its takes are told by their numbers
+    bool series = false; ///< its takes are found by their numbers
     double gain = 0;     ///< dB
     double pitch = 0;    ///< semitones
     double pan = 0;

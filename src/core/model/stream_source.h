@@ -18,7 +18,7 @@ class FrameReader {
 class StreamSource {
   public:
     virtual ~StreamSource() = default;
-    /// Null where it cannot be opened any more. [any]
+    /// Returns null if it can no longer be opened. [any]
     virtual std::unique_ptr<FrameReader> open() const = 0;
 };
 

@@ -1,4 +1,4 @@
-// Where the pointer can be: shapes in the app's own units.
+// The shapes of zones, in the app's own units.
 #pragma once
 
 #include "core/model/source.h"

@@ -1,4 +1,4 @@
-// Where the samples of clips come from, as far as the reader needs to know.
+// The source of the samples of clips.
 #pragma once
 
 #include "core/model/audio.h"
@@ -19,7 +19,7 @@ bool is_streamed(Stream wanted, Frames frames, int rate) noexcept;
 
 /// What was read of a file, or why nothing.
 struct Decoded {
-    std::shared_ptr<const model::Audio> audio; ///< where it was asked for
+    std::shared_ptr<const model::Audio> audio; ///< if it was requested
     Facts facts;
     std::string stamp;    ///< see model::Clip
     bool samples = false; ///< its file holds samples as they are, not compressed

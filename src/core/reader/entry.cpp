@@ -289,7 +289,7 @@ void Entry::missing(const char* key, const std::string& fix) {
     if (ok_) fail(FindingCode::missing_key, source(), model::fill("missing key `{}`", key_of(key).name), fix);
 }
 
-/// The names of all keys that may stand here, each once.
+/// The names of all keys of this entry, each once.
 std::vector<std::string> Entry::known() const {
     std::vector<std::string> names;
     for (const char* section : sections_)

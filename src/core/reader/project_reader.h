@@ -43,7 +43,7 @@ struct Draft {
     std::map<std::string, int> sequences;
     std::set<std::string> left_out; ///< clips that were not asked for
     std::set<std::string> pending;  ///< clips that are declared, without a file
-    std::string fingerprint;        ///< where it is known; else it is made of the entries and clips
+    std::string fingerprint;        ///< if it is known; otherwise made from the entries and clips
     int actions = 0;                ///< that have been read
 };
 

@@ -11,7 +11,7 @@
 namespace kiai::reader {
 namespace {
 
-/// A clip as kiai.toml tells of it, before its file is looked at.
+/// A clip as in kiai.toml, before its file is read.
 struct ClipEntry {
     Entry entry;
     const Value* file;

@@ -51,7 +51,7 @@ void read_curve(Entry& entry, model::Follow& follow) {
     follow.curve = dsp::Curve(std::move(points), entry.word("interpolation").value_or(0) == 1);
 }
 
-/// Where the value comes from: a dial that is declared, the trigger, or a name that the app uses.
+/// The source of the value: a dial that is declared, the trigger, or a name that the app uses.
 void read_value(Draft& draft, Entry& entry, model::Follow& follow) {
     const Value *dial = entry.any("dial"), *value = entry.any("value");
     if ((dial != nullptr) == (value != nullptr)) {

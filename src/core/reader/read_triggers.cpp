@@ -102,7 +102,7 @@ void read_what(Draft& draft, Entry& entry, const Value& value, model::Binding& b
         return read_marker(draft, entry, value, binding);
     case ReportKind::watch:
         binding.watch = read_condition(draft, entry, key, false);
-        binding.name = value.text; // the log tells it by its condition
+        binding.name = value.text; // the log names a watch by its condition
         return;
     case ReportKind::start:
         if (entry.truth(key) == false)

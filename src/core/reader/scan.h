@@ -44,7 +44,7 @@ class Scan {
         at_ += expected.size();
         return true;
     }
-    /// All that `test` holds for; empty: nothing.
+    /// Takes all characters for which `test` is true; may be empty.
     template<class Test>
     std::string_view while_(const Test& test) noexcept {
         const std::size_t from = at_;

@@ -85,7 +85,7 @@ class Bindings {
         if ((kind == ReportKind::contact || kind == ReportKind::contact_end) && name > other) std::swap(name, other);
         return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(name) << 28 | other;
     }
-    /// Where a key is, or where it would be put: open addressing, at most half full.
+    /// Returns the slot of a key, or the free slot for it: open addressing, at most half full.
     std::size_t place_of(std::uint64_t key) const noexcept {
         std::size_t place = model::scatter(key) & (slots_.size() - 1);
         while (slots_[place].count > 0 && slots_[place].key != key) place = (place + 1) & (slots_.size() - 1);

@@ -1,4 +1,4 @@
-// What happened, on its way to its bindings; and where each part of this room tells it.
+// An event on its way to its bindings, and the interface to which each part reports it.
 #pragma once
 
 #include "core/mixer/command.h"
@@ -8,7 +8,7 @@
 
 namespace kiai::rules {
 
-/// What may hold a play: one press, key, stay, touch, watch or scope; 0: nothing.
+/// What may hold a play: one press, key, stay, touch, watch or scope; 0: none.
 using Holder = std::uint64_t;
 inline Holder holder_of(ReportKind kind, std::uint64_t which) noexcept {
     constexpr std::uint64_t low = (std::uint64_t{1} << 56) - 1;

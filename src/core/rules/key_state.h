@@ -13,7 +13,7 @@ class KeyState {
     /// [control]
     KeyState(RuleState& state, Hub& hub) : state_(state), hub_(hub) { down_.reserve(most_down); }
 
-    /// Reporting the same state again does nothing; the log says so once, but where the keyboard's repeats are wanted.
+    /// The same state again has no effect and is logged once, unless a binding uses the keyboard's repeats.
     /// [rt]
     void down(const Event& event) noexcept;
     void up(model::NameId name, bool lost) noexcept;

@@ -27,7 +27,7 @@ int Motions::number_of(model::NameId name) const noexcept {
     return -1;
 }
 
-/// How far it went. A lower frame means that it came over the seam; where it may run backwards too, the shorter way.
+/// The distance. A lower frame means that the playhead wrapped around; with `backwards`, the shorter way.
 double Motions::way(const Run& motion, double from, double to) const noexcept {
     const double way = to - from;
     if (!motion.backwards) return way >= 0 ? way : way + motion.length * std::ceil(-way / motion.length);
@@ -69,7 +69,7 @@ void Motions::report(int number, int which, double frame) noexcept {
     Playhead& playhead = motion.playheads[static_cast<std::size_t>(which)];
     const auto wrapped = [&](double at) { return at - motion.length * std::floor(at / motion.length); };
     if (!playhead.known) {
-        // Its first frame: what lies there, or less than a frame before it.
+        // The first report fires markers at its frame, or less than a frame before it.
         for (const Place& place : motion.places)
             if (place.frame <= wrapped(frame) && place.frame > wrapped(frame) - 1) fire(motion, place);
     } else {

@@ -15,7 +15,7 @@ class Motions {
     /// [control]
     Motions(const std::vector<model::Motion>& motions, model::NameTable& names, Hub& hub);
 
-    /// Where the playheads are. [rt]
+    /// The positions of the playheads. [rt]
     void go_on_from(Motions& other) noexcept {
         for (std::size_t m = 0; m < other.motions_.size(); ++m) motions_[m].playheads.swap(other.motions_[m].playheads);
     }
@@ -33,7 +33,7 @@ class Motions {
             for (std::size_t p = 0; p < run.playheads.size(); ++p)
                 if (run.playheads[p].known && !run.gone) use(run.name, static_cast<int>(p), run.playheads[p].frame);
     }
-    /// Where it comes next, it comes first. [rt]
+    /// The next report counts as the first. [rt]
     void gone(int motion, int playhead) noexcept;
 
   private:

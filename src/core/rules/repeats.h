@@ -6,7 +6,7 @@
 namespace kiai::rules {
 
 /// Of one key or pointer that is down. A keyboard's repeat waits for less than a second, then comes in quick
-/// succession, as does an app that reports each frame. What comes more slowly is pressed again each time.
+/// succession, as does an app that reports each frame. Slower reports are presses of their own.
 class Repeats {
   public:
     void begin(Frames now) noexcept {

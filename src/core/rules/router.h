@@ -18,7 +18,7 @@ class Router final : private Hub, private Player {
   public:
     /// [control] `plan` and `names` outlive it.
     Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings);
-    /// Where it writes what did not lead to a play. Before the first `serve`. [control]
+    /// Sets the journal for decisions without a play. Call it before the first `serve`. [control]
     void write_to(mixer::Journal& journal) noexcept { state_.journal = &journal; }
 
     /// As mixer::Due. [rt]

@@ -29,7 +29,7 @@ class Zones {
     void take_away(int zone) noexcept;
     /// By its scope, beside being taken away or not. [rt]
     void show(int scope, bool on) noexcept;
-    /// Where it is now. [any]
+    /// Returns the present position. [any]
     ZonePlace place(int zone) const noexcept;
     bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
 
@@ -42,7 +42,7 @@ class Zones {
             if (state.away) use(static_cast<int>(z), true, state.middle, state.scale);
         }
     }
-    /// Where the app has put them, and what of them is there. [rt]
+    /// Takes over the positions that the app has set. [rt]
     void go_on_from(const Zones& other) noexcept;
 
     int number_of(model::NameId name) const noexcept;

@@ -192,7 +192,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     const int channels = std::min(info.channels, 2);
     Claims claims = bytes ? read_claims(*bytes) : Claims{};
     if (claims.frames > 0 && info.frames - claims.frames > most_padding) claims.frames = -1; // some write half of it
-    if (claims.cut) info.frames = 0; // how many there are is told by its end, which is missing
+    if (claims.cut) info.frames = 0; // the end of the file, which is missing, states how many
     if (claims.frames > 0) info.frames = std::min<sf_count_t>(info.frames, claims.frames);
     if (mp3.is && !mp3.counted) { // the decoder only estimates how long it is
         info.frames = std::max<sf_count_t>(1, mp3.frames - mp3.delay());

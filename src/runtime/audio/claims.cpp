@@ -6,7 +6,7 @@
 namespace kiai::runtime {
 namespace {
 
-constexpr std::int64_t unknown_size = 0xffffffff; // written by who could not go back and fill it in
+constexpr std::int64_t unknown_size = 0xffffffff; // written by encoders that could not seek back
 
 std::uint32_t number_at(const std::string& bytes, std::size_t at, bool big_endian) {
     std::uint32_t value = 0;

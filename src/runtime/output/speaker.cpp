@@ -135,7 +135,7 @@ struct Speaker::State {
             lock.lock();
         }
     }
-    /// Until all ends, or the device has stopped or asks for nothing any more.
+    /// Runs until everything ends, or until the device has stopped or no longer requests blocks.
     void play_on(runtime::Device& own, const Tap& draws, std::unique_lock<std::mutex>& lock) {
         const std::uint64_t late_before = late.load();
         std::uint64_t seen = draws.draws();

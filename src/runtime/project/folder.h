@@ -1,4 +1,4 @@
-// What lies in a folder, as far as it may be audio.
+// The files of a folder that may be audio.
 #pragma once
 
 #include <filesystem>

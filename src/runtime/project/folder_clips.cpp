@@ -16,7 +16,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-/// What lies in the folder where the file was to be.
+/// The files in the folder of a missing file.
 std::vector<std::string> neighbours(const fs::path& path) {
     std::vector<std::string> names;
     std::error_code error;
@@ -57,7 +57,7 @@ std::vector<reader::Decoded> NamedFiles::read(const std::vector<reader::AskedFil
 }
 
 std::string DecodedFiles::stamp_of(const std::string& file) const {
-    if (access().own()) return {}; // the app's reader tells of no times
+    if (access().own()) return {}; // the app's reader has no times
     const fs::path path = fs::absolute(access().path(file)).lexically_normal();
     std::error_code error;
     const auto bytes = fs::file_size(path, error);

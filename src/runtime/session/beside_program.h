@@ -1,4 +1,4 @@
-// Where a project is looked for.
+// Looks a project up next to the program.
 #pragma once
 
 #include <filesystem>

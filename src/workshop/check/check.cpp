@@ -57,7 +57,7 @@ CheckResult check_project(const std::filesystem::path& folder, const CheckOption
         doubt_acceptances(project, checked.findings, idle);
         for (Finding& doubt : idle.take()) checked.findings.push_back(std::move(doubt));
     }
-    // What stands nowhere in the file comes last.
+    // Findings without a line come last.
     std::stable_sort(checked.findings.begin(), checked.findings.end(), [](const Finding& a, const Finding& b) {
         return (a.line == 0 ? 1 << 30 : a.line) < (b.line == 0 ? 1 << 30 : b.line);
     });

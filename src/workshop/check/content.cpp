@@ -14,7 +14,7 @@ constexpr double late_seconds = 0.010;
 constexpr Decibels most_loudness = -9, most_true_peak = 1;
 constexpr double uneven_db = 6;         // twice as loud, or half
 constexpr float most_offset = 0.01f;    // -40 dBFS
-constexpr double offset_seconds = 0.05; // below it an offset cannot be told from a low tone
+constexpr double offset_seconds = 0.05; // below it an offset cannot be distinguished from a low tone
 
 /// Seconds that every layer which takes the clip leaves out at its beginning.
 double started_at(const model::Project& project, int clip) {

@@ -44,7 +44,7 @@ Licence read_licence(std::string_view expression) {
     bool exception = false, any_free = false, any_demands = false, choice = false;
     for (const std::string& word : words_of(expression)) {
         if (word == "AND" || word == "OR" || word == "WITH") {
-            exception = word == "WITH"; // what follows it is an exception to a licence, none of itself
+            exception = word == "WITH"; // the next word is an exception, not a licence
             choice = choice || word == "OR";
             continue;
         }

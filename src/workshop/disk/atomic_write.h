@@ -19,7 +19,7 @@ class AtomicFile {
     explicit AtomicFile(const std::filesystem::path& file);
     ~AtomicFile();
     void write(std::string_view bytes);
-    /// Where the next byte goes.
+    /// The position of the next byte.
     std::uint64_t at() const noexcept { return at_; }
     /// Puts `bytes` at the start, over what is there.
     void overwrite_begin(std::string_view bytes);

@@ -80,7 +80,7 @@ void open_span(RehearsalRows& rows, ReportKind row, const std::string& name, con
     rows.spans.push_back({row, name, decision.cause, decision.frame, std::numeric_limits<Frames>::max(), {}});
 }
 
-/// The newest of that name that is still open; a sequence is told by what ran it.
+/// The newest of that name that is still open; a sequence is identified by its trigger.
 void close_span(RehearsalRows& rows, ReportKind row, const Decision& decision) {
     for (auto span = rows.spans.rbegin(); span != rows.spans.rend(); ++span)
         if (span->kind == row && span->name == decision.on && span->end == std::numeric_limits<Frames>::max() &&
@@ -117,7 +117,7 @@ void sort_span(RehearsalRows& rows, const Decision& decision) {
                               decision.frame, std::numeric_limits<Frames>::max(), decision.bus});
 }
 
-/// What lies wholly before or after the stretch.
+/// True if it is entirely before or after the drawn part.
 void leave_out_the_rest(RehearsalRows& rows) {
     const auto outside = [&](Frames begin, Frames end) { return end < rows.from || begin > rows.to; };
     std::erase_if(rows.causes, [&](const auto& cause) { return outside(cause.second.frame, cause.second.frame); });

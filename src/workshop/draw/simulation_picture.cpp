@@ -135,7 +135,7 @@ class Sheet {
     void legend() {
         const double y = height_ - 16;
         box(left, y - 5, left + 22, y + 5);
-        paper_.text(left + 28, y, "what came", 11, grey);
+        paper_.text(left + 28, y, "picked", 11, grey);
         paper_.line(left + 120, y, left + 142, y, amber, 1.8);
         paper_.text(left + 148, y, "what the project states", 11, grey);
     }

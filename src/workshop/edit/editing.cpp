@@ -10,7 +10,7 @@
 namespace kiai::workshop {
 namespace {
 
-/// The lines that an edit touches; empty, at its place, where it only puts lines in between.
+/// The lines that an edit touches; empty if it only inserts lines.
 Span lines_of(const std::string& text, const Document::Edit& edit) {
     const auto begin_of = [&](std::size_t at) {
         const std::size_t before = at == 0 ? std::string::npos : text.rfind('\n', at - 1);

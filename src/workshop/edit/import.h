@@ -11,8 +11,8 @@
 
 namespace kiai::workshop {
 
-/// Copies what can be used below `folder`, edits `toml`, and tells of it in `added`. Gives the files that were copied,
-/// to be taken back where the edit fails.
+/// Copies what can be used below `folder`, edits `toml`, and reports the result in `added`. Gives the files that were
+/// copied, to be taken back where the edit fails.
 std::vector<std::filesystem::path> import_files(const std::filesystem::path& folder, std::vector<Wanted> wanted,
                                                 const AddOptions& options, Document& toml, AddResult& added);
 

@@ -70,8 +70,8 @@ std::string write_clip(const fs::path& path, const std::vector<short>& samples) 
     return {};
 }
 
-constexpr const char* first_toml = R"(# A project for Kiai: which clips there are, how they sound, what causes them.
-# `kiai check` tells every mistake in here; `kiai add FILE` registers more clips.
+constexpr const char* first_toml = R"(# A Kiai project: clips, sounds, and the events that play them.
+# `kiai check` finds every problem in this file; `kiai add FILE` registers more clips.
 format = 1
 name = {}
 
@@ -80,13 +80,13 @@ drop-1 = "clips/examples/drop-1.wav"
 oak-1 = "clips/examples/oak-1.wav"
 peg-1 = "clips/examples/peg-1.wav"
 
-[credit."clips/examples"]            # who made what lies in this folder
+[credit."clips/examples"]            # for all files in this folder
 author = "The Kiai authors"
 licence = "CC0-1.0"
 
-[sound.strike]                       # each of the three once, before any comes again
+[sound.strike]                       # a shuffle: each clip once per round
 takes = ["drop-1", "oak-1", "peg-1"]
-vary = {{ pitch = 1.0, gain = 2.0 }}   # up to ± semitones, ± dB, anew for each play
+vary = {{ pitch = 1.0, gain = 2.0 }}   # up to ± semitones, ± dB, random per play
 
 [[binding]]                          # your app calls engine.key_tap("Space")
 trigger = {{ key-down = "Space" }}

@@ -90,7 +90,7 @@ class Scanner {
             if (listed && last)
                 section.place.emplace_back(counts_[path]++);
             else if (const auto found = counts_.find(path); found != counts_.end())
-                section.place.emplace_back(found->second - 1); // what stands below belongs to the latest
+                section.place.emplace_back(found->second - 1); // the lines below belong to the latest
             if (section.place.size() > section.depths.back())
                 path += std::to_string(std::get<std::size_t>(section.place.back())) + '\n';
         }

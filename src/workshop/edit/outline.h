@@ -42,7 +42,7 @@ struct Assignment {
     Span at() const { return {keys.front().at.from, value.at.to}; }
 };
 
-/// A heading and what stands below it; the first section of a document has none.
+/// A heading and the lines below it; the first section of a document has none.
 struct Section {
     Place place;                     ///< of its table
     std::vector<KeySpan> keys;       ///< of the heading

@@ -61,7 +61,7 @@ void add_takes(const reader::Value& root, std::vector<Reference>& found) {
     });
 }
 
-/// What the text of a key names; empty: nothing.
+/// The entry that the text of a key names, or an empty text.
 std::optional<EntryKind> named_by(const std::string& section, const std::string& key, const reader::Value& table) {
     static const std::map<std::string, EntryKind> kinds{{"sound.bus", EntryKind::bus},
                                                         {"bus.into", EntryKind::bus},

@@ -1,4 +1,4 @@
-// Where a kiai.toml names its own entries.
+// Finds the references to entries in a kiai.toml.
 #pragma once
 
 #include "core/reader/value.h"
@@ -19,7 +19,7 @@ struct Reference {
     model::Source source;
     std::string what; ///< `sound "oak" takes it`
     bool in_condition() const noexcept { return text != name; }
-    std::string text; ///< the whole text at that place: the name, or a condition that it stands in
+    std::string text; ///< the whole text at that place: the name, or the condition that contains it
 };
 
 /// That text, with another name in it.

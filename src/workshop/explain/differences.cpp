@@ -32,7 +32,7 @@ std::string limit_of(const Decision& d) {
     return d.limit ? to_string(*d.limit) + ' ' + to_string(d.limit->full) : std::string();
 }
 
-/// What of two decisions about the same thing differs; empty: nothing.
+/// The differences between two decisions about the same thing; empty: none.
 std::string compared(const Decision& a, const Decision& b) {
     std::string what;
     if (a.frame != b.frame) add(what, "when");

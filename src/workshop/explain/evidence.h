@@ -25,7 +25,7 @@ struct Evidence {
     const model::Binding* binding(int number) const noexcept;
 };
 
-/// Where it ended.
+/// The frame of its end.
 struct Came {
     bool happened = false; ///< else there is no decision about it at all
     bool heard = false;

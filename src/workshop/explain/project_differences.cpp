@@ -78,7 +78,7 @@ std::map<std::string, const reader::Value*> entries_of(const reader::Value& root
 
 /// Which keys of two tables differ.
 std::string keys_between(const reader::Value& before, const reader::Value& now) {
-    if (before.kind != reader::Value::Kind::table || now.kind != reader::Value::Kind::table) return "is otherwise";
+    if (before.kind != reader::Value::Kind::table || now.kind != reader::Value::Kind::table) return "changed";
     std::vector<std::string> keys;
     for (const reader::Member& member : before.members) {
         const reader::Value* other = now.find(member.key);

@@ -6,10 +6,10 @@ const std::vector<LogField>& log_fields() {
     static const std::vector<LogField> fields{
         {"frame", "integer", "", "The frame on the engine's clock, before the output's latency."},
         {"at", "number", "", "The frame in seconds."},
-        {"decision", "string", "", "What was decided: `played`, `refused-gap` …"},
+        {"decision", "string", "", "The decision: one of the words above."},
         {"cause", "integer", "",
          "The number of the event, from 1: a call of the app, or something that the engine found out."},
-        {"trigger", "string", "", "The kind of the event: `press`, `contact` …"},
+        {"trigger", "string", "", "The kind of the event, such as `press` or `contact`."},
         {"on", "string", "", "The zone, key, kinds of body, motion and marker, condition, notice or name."},
         {"point", "array", "press", "Where the pointer was pressed: x and y."},
         {"from", "integer", "", "The cause that led to this one, such as a notice that another binding gave."},
@@ -31,10 +31,8 @@ const std::vector<LogField>& log_fields() {
         {"value", "number",
          "not-met, bus-gain, bus-mute, ducked, insert-slow, play-gain, play-pitch, play-pan, play-set, "
          "play-seek",
-         "The left side of the condition; the gain in dB; 1 for muted, else 0; the time that the insert takes, as a "
-         "part "
-         "of the time that its frames last; dB, semitones, pan or value that the play is set to; the place in "
-         "seconds."},
+         "Depends on the decision. The left side of the condition; a gain in dB; 1 for muted, or 0. The share of the "
+         "block time that an insert takes. The new gain, pitch, pan, value or position of a play."},
         {"bus", "string", "ducked, duck-over, insert-off, insert-slow",
          "The bus that gets quieter, or returns to its gain, or has the insert."},
         {"under", "string", "ducked, duck-over", "The bus that has to sound for it."},
@@ -46,15 +44,15 @@ const std::vector<LogField>& log_fields() {
          "`restart`; `stronger-contact`: a stronger contact of the same frame was preferred."},
         {"limit.measured", "number", "", "The number of plays that count; of a gap, the seconds since the last start."},
         {"limit.allowed", "number", "", "The maximum number of plays, or the minimum gap in seconds; 0: none."},
-        {"excluded", "boolean", "unknown-name", "true: kiai.toml has the entry, but an error disables it."},
+        {"excluded", "boolean", "unknown-name", "True: kiai.toml has the entry, but an error disables it."},
         {"layers", "array", "played", "The layers that are heard; empty: none (chance)."},
         {"layers[].clip", "string", "", "The clip that was picked."},
         {"layers[].label", "string", "", "The label of the layer."},
         {"layers[].take", "integer", "", "The number of the take, from 1."},
         {"layers[].of", "integer", "", "The number of takes."},
         {"layers[].pitch", "number", "", "Semitones, without what dials, values of the play and LFOs add."},
-        {"layers[].gain", "number", "", "dB, without what dials, values of the play and LFOs add."},
-        {"layers[].pan", "number", "", "-1 to 1, without what dials, values of the play and LFOs add."},
+        {"layers[].gain", "number", "", "Gain in dB, without what dials, values of the play and LFOs add."},
+        {"layers[].pan", "number", "", "Pan, -1 to 1, without what dials, values of the play and LFOs add."},
         {"layers[].delay", "integer", "", "Frames after the start of the play."},
         {"layers[].layer", "integer", "", "The number of the layer, from 1, if one before it is not heard."},
         {"reason", "string", "ended", "`finished`, `stopped`, `stolen`, `scope-left` or `changed`."},

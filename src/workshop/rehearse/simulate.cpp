@@ -252,7 +252,7 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
         if (settings.progress)
             settings.progress(static_cast<std::size_t>(n + 1), static_cast<std::size_t>(settings.times));
     }
-    if (!by_itself) run_to(told.times * round + 1); // what comes a little later
+    if (!by_itself) run_to(told.times * round + 1); // later events
     for (auto& [name, tally] : tallies) told.sounds.push_back(tally.finish());
     return told;
 }

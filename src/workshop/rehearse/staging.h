@@ -22,7 +22,7 @@ Staged stage(const model::Project& project, const model::Binding& binding, const
 /// The same of a press or an entering at a point.
 Staged stage(Point point, ReportKind kind);
 
-/// Where a zone is in front of all others that are there, near its middle; where it is nowhere in front, its middle.
+/// Returns a point near the middle of a zone at which the zone is in front, or its middle if there is none.
 Point front_spot(const model::Project& project, std::size_t zone);
 
 } // namespace kiai::workshop
