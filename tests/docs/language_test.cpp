@@ -49,7 +49,7 @@ void check_text(const fs::path& file, const std::string& text) {
 /// The string literals of a source file, one per line.
 std::string literals(const std::string& code) {
     static const std::regex literal("\"((?:[^\"\\\\\n]|\\\\.)*)\"");
-        std::string all;
+    std::string all;
     for (std::sregex_iterator at(code.begin(), code.end(), literal), end; at != end; ++at) all += (*at)[1].str() + '\n';
     return all;
 }
