@@ -87,6 +87,15 @@ TEST_CASE("No page, header or message has a phrase of the banned list", "[house]
                 check_text(source, literals(text_of(source)));
 }
 
+TEST_CASE("The reference of the headers builds without a warning", "[house]") {
+    const Ran ran = run("'" KIAI_SOURCE "/scripts/reference'");
+    INFO(ran.out << ran.err);
+    CHECK(ran.status == 0);
+    CHECK(ran.err == "");
+    CHECK(text_of(root / "build" / "reference" / "html" / "classkiai_1_1Engine.html").find("set_bus_gain") !=
+          std::string::npos);
+}
+
 TEST_CASE("Findings, decisions, keys and fields are explained in whole sentences", "[house]") {
     for (const kiai::FindingCode code : kiai::all_finding_codes())
         check_sentences(kiai::to_string(code), kiai::explain(code));

@@ -77,6 +77,15 @@ TEST_CASE("Each help page has a usage line, options with texts, exit statuses an
     }
 }
 
+TEST_CASE("The page of the tool holds the help of every command", "[tool]") {
+    const std::string page = text_of(fs::path(KIAI_SOURCE) / "docs" / "tool.md");
+    CHECK(page.find(kiai_tool("help").out) != std::string::npos);
+    for (const std::string& command : commands()) {
+        INFO(command << ": make the page again with scripts/list-commands");
+        CHECK(page.find(kiai_tool("help " + command).out) != std::string::npos);
+    }
+}
+
 TEST_CASE("What is wrong with the arguments is one line that says what to write", "[tool]") {
     const Demo demo;
     for (const auto& [arguments, error] : {

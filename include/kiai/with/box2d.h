@@ -16,12 +16,12 @@
 
 namespace kiai::with {
 
-/// Reports each touch of two fixtures that have a kind: its begin with strength and place, and its end. `Reports`: the
-/// engine, or what takes its `contact` and `contact_end` for it. On the thread that steps the world.
+/// Reports the contacts of fixtures that have a kind: the start with strength and place, and the end. `Reports`: the
+/// engine, or another type with `contact` and `contact_end`. Runs on the thread that steps the world.
 template<class Reports = Engine>
 class Box2dContacts : public b2ContactListener {
   public:
-    /// The kind of a fixture, as kiai.toml names it; empty: nobody asks for it.
+    /// Returns the kind of a fixture, as in kiai.toml; empty: its contacts are not reported.
     using KindOf = std::function<std::string_view(b2Fixture&)>;
 
     Box2dContacts(Reports& reports, KindOf kind_of, const StrikeSettings& settings = {})
@@ -48,7 +48,7 @@ class Box2dContacts : public b2ContactListener {
   private:
     using Two = std::pair<b2Fixture*, b2Fixture*>;
 
-    /// A body that does not move by itself has the mass 0, and counts as the heavier one.
+    /// A static body has the mass 0, and counts as the heavier one.
     static Two lighter_first(b2Contact& contact) {
         Two two{contact.GetFixtureA(), contact.GetFixtureB()};
         const float a = two.first->GetBody()->GetMass(), b = two.second->GetBody()->GetMass();
@@ -77,7 +77,7 @@ class Box2dContacts : public b2ContactListener {
     Reports& reports_;
     KindOf kind_of_;
     StrikeSettings settings_;
-    std::unordered_map<b2Contact*, std::uint64_t> touching_; ///< with the number of its touch; 0: not struck yet
+    std::unordered_map<b2Contact*, std::uint64_t> touching_; ///< with the pair number; 0: not reported yet
     std::uint64_t pairs_ = 0;
 };
 

@@ -15,12 +15,12 @@
 
 namespace kiai::with {
 
-/// Reports each touch of two shapes that have a kind: its begin with strength and place, and its end. It takes the
-/// space's default collision handler, and gives it back at its end. On the thread that steps the space; it outlives
-/// neither the engine nor the space.
+/// Reports the contacts of shapes that have a kind: the start with strength and place, and the end. Uses the default
+/// collision handler of the space, and restores it when destroyed. Runs on the thread that steps the space. The engine
+/// and the space must outlive it.
 class ChipmunkContacts {
   public:
-    /// The kind of a shape, as kiai.toml names it; empty: nobody asks for it.
+    /// Returns the kind of a shape, as in kiai.toml; empty: its contacts are not reported.
     using KindOf = std::function<std::string_view(cpShape&)>;
 
     ChipmunkContacts(Engine& engine, cpSpace* space, KindOf kind_of, const StrikeSettings& settings = {})
@@ -57,7 +57,7 @@ class ChipmunkContacts {
         if (weight(two.second) < weight(two.first)) std::swap(two.first, two.second);
         return two;
     }
-    /// A body that does not move by itself counts as the heavier one.
+    /// A static body counts as the heavier one.
     static double weight(cpShape* shape) {
         cpBody* const body = cpShapeGetBody(shape);
         return cpBodyGetType(body) == CP_BODY_TYPE_DYNAMIC ? cpBodyGetMass(body) : INFINITY;

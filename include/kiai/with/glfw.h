@@ -12,7 +12,7 @@
 
 namespace kiai::with {
 
-/// Returns the W3C UI Events code of a key by its place on the keyboard; empty for a key that has none.
+/// Returns the W3C UI Events code of a key by its position on the keyboard, or an empty text.
 inline std::string_view code_of_glfw(int key) {
     static const std::map<int, std::string_view> codes{
         {GLFW_KEY_A, "KeyA"},
@@ -138,10 +138,10 @@ inline std::string_view code_of_glfw(int key) {
     return found == codes.end() ? std::string_view() : found->second;
 }
 
-/// Reports the input of one window for as long as it lives. What the app has set as callbacks before is called too; set
-/// none afterwards. The left mouse button presses, the scroll wheel is passed over; losing the focus ends every press
-/// and key; if the mouse leaves the window, the pointer is gone. On the thread of the window. It outlives neither the
-/// engine nor the window.
+/// Reports the input of a window until destroyed. Also calls the callbacks that the app set before; the app must not
+/// set callbacks afterwards. The left mouse button presses; the scroll wheel is ignored. When the window loses the
+/// focus, every press and key ends. When the mouse leaves the window, the pointer is gone. Runs on the thread of the
+/// window. The engine and the window must outlive it.
 class Glfw {
   public:
     Glfw(Engine& engine, GLFWwindow* window, const View& view = {}) : engine_(engine), window_(window), view_(view) {
@@ -209,7 +209,7 @@ class Glfw {
     Engine& engine_;
     GLFWwindow* window_;
     View view_;
-    GLFWkeyfun key_ = nullptr; ///< the app's own, and so on
+    GLFWkeyfun key_ = nullptr; ///< the callbacks of the app
     GLFWmousebuttonfun button_ = nullptr;
     GLFWcursorposfun place_ = nullptr;
     GLFWcursorenterfun enter_ = nullptr;

@@ -12,7 +12,7 @@
 
 namespace kiai::with {
 
-/// Returns the W3C UI Events code of a key by its place on the keyboard; empty for a key that has none.
+/// Returns the W3C UI Events code of a key by its position on the keyboard, or an empty text.
 inline std::string_view code_of(SDL_Scancode key) noexcept {
     // In the order of SDL's numbers, which are those of USB (HID usage tables, page 0x07).
     static constexpr std::array<std::string_view, 101> first{"KeyA",
@@ -186,14 +186,14 @@ inline std::string_view code_of(SDL_Scancode key) noexcept {
     }
 }
 
-/// The number by which a finger is a pointer; the mouse is pointer 0.
+/// Returns the pointer number of a finger; the mouse is pointer 0.
 inline std::uint64_t pointer_of(SDL_FingerID finger) noexcept {
     return static_cast<std::uint64_t>(finger) + 1;
 }
 
-/// Reports one event; true if it was about input that Kiai takes. The left mouse button presses; the wheel, other
-/// buttons and what SDL makes of touches for programs without touch are passed over. A finger is a pointer of its own.
-/// Losing the focus ends every press and key; if the mouse leaves the window, the pointer is gone. [any]
+/// Reports an event. Returns true if the event was input that Kiai uses. The left mouse button presses; the wheel,
+/// other buttons and mouse events that SDL makes of touches are ignored. Each finger is a pointer. When the window
+/// loses the focus, every press and key ends. When the mouse leaves the window, the pointer is gone. [any]
 inline bool sdl2(Engine& engine, const SDL_Event& event, const View& view = {}) {
     const auto finger = [&] {
         int width = 1, height = 1;

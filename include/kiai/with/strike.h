@@ -1,4 +1,4 @@
-// How the adapters of physics libraries measure a touch.
+// How the adapters of physics libraries measure a contact.
 #pragma once
 
 #include <kiai/report.h>
@@ -7,15 +7,15 @@
 
 namespace kiai::with {
 
-/// How strength and place of a touch are made. A plain value.
+/// How the strength and the place of a contact are computed. A plain value.
 struct StrikeSettings {
-    float full = 1;  ///< how fast the lighter body is stopped at strength 1, in the lengths of the world per second
-    float least = 0; ///< touches below this strength are not reported
-    /// If true, the strength is the speed at which the two approach when the touch starts. If false, it is the change
-    /// of speed that the first impulse gives the lighter body, so a soft or light obstacle sounds softer.
+    float full = 1;  ///< speed change of the lighter body at strength 1, in world units per second
+    float least = 0; ///< contacts below this strength are not reported
+    /// true: the strength is the speed at which the bodies approach. false: the strength is the speed change that the
+    /// first impulse gives the lighter body, so a soft or light obstacle sounds softer.
     bool by_speed = false;
-    float scale = 1;            ///< units of kiai.toml in a length of the world
-    float left = -1, right = 1; ///< which x, in the units of kiai.toml, is at place -1 and at place 1
+    float scale = 1;            ///< units of kiai.toml per world unit
+    float left = -1, right = 1; ///< the x of place -1 and of place 1, in units of kiai.toml
 
     float strength(float speed) const noexcept { return speed / full; }
     float place(float x) const noexcept {

@@ -199,7 +199,7 @@ std::optional<int> Entry::word(const char* key) {
     const auto found = std::find(words.begin(), words.end(), value->text);
     if (found != words.end()) return static_cast<int>(found - words.begin());
     const std::string now = renamed_value(key, value->text);
-    fail(FindingCode::bad_value, value->source, model::fill("`{} = \"{}\"` is not known", key, value->text),
+    fail(FindingCode::bad_value, value->source, model::fill("`{} = \"{}\"` is not a valid value", key, value->text),
          now.empty() ? model::fill("{} takes one of: {}", key, model::join(words))
                      : model::fill("it is now called \"{}\"", now),
          now);
@@ -300,6 +300,14 @@ std::vector<std::string> Entry::known() const {
     return names;
 }
 
+/// The first names, and where the others are.
+static std::string listed(std::vector<std::string> names) {
+    constexpr std::size_t most = 8;
+    if (names.size() <= most) return model::join(names);
+    names.resize(most);
+    return model::join(names) + " … (`kiai check --schema project` prints all)";
+}
+
 void Entry::finish() {
     for (const Member& member : table_.members) {
         if (std::any_of(sections_.begin(), sections_.end(),
@@ -317,8 +325,7 @@ void Entry::finish() {
         std::string near = usual_key(member.key);
         if (std::find(known.begin(), known.end(), near) == known.end()) near = model::nearest(member.key, known);
         fail(FindingCode::unknown_key, member.source, model::fill("unknown key `{}`", member.key),
-             near.empty() ? model::fill("known here: {}", model::join(known))
-                          : model::fill("did you mean `{}`?", near));
+             near.empty() ? model::fill("known keys: {}", listed(known)) : model::fill("did you mean `{}`?", near));
     }
 }
 

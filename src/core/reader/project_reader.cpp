@@ -73,8 +73,8 @@ void read_root(Draft& draft, const Value& root) {
     Entry entry(draft.findings, root, {"project"}, "kiai.toml");
     if (const auto format = entry.whole("format"); format && *format != 1)
         entry.fail(FindingCode::unknown_format, root.find("format")->source,
-                   model::fill("`format = {}` is not known", *format),
-                   "this version reads format 1: write format = 1, or use a newer version of Kiai");
+                   model::fill("`format = {}` is not supported", *format),
+                   "write format = 1, or use a newer version of Kiai");
     else if (!root.find("format"))
         draft.findings.add(FindingCode::missing_key, Severity::warning, {1, 1}, "kiai.toml: missing key `format`",
                            "write format = 1 in its first line");

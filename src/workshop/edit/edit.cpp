@@ -57,7 +57,7 @@ EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, con
             each += fmt::format("{}a {} in line {}", each.empty() ? "" : ", ", section_of(kind),
                                 find_entry(toml.root(), kind, name)->source.line);
         refuse(edited, folder, FindingCode::name_taken, {}, fmt::format("\"{}\" names several entries: {}", name, each),
-               "say which kind is meant");
+               fmt::format("name the kind: --kind {}", section_of(having.front())));
     }
     return EntryKind::any;
 }
