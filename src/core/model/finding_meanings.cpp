@@ -6,13 +6,13 @@
 namespace kiai::inline v0 {
 namespace {
 
-struct Row {
+struct Meaning {
     FindingCode code;
-    const char* meaning;
+    const char* text;
 };
 
 using enum FindingCode;
-constexpr auto rows = std::to_array<Row>({
+constexpr auto meanings = std::to_array<Meaning>({
     {no_project, "The file kiai.toml is missing or cannot be read. Name the folder that contains it."},
     {toml_syntax, "The file kiai.toml is not valid TOML. Fix the line; the rest of the file is checked afterwards."},
     {unknown_format, "`format` names a version that this library does not support."},
@@ -102,8 +102,8 @@ constexpr auto rows = std::to_array<Row>({
 } // namespace
 
 const char* explain(FindingCode code) noexcept {
-    for (const Row& row : rows)
-        if (row.code == code) return row.meaning;
+    for (const Meaning& one : meanings)
+        if (one.code == code) return one.text;
     return "";
 }
 
