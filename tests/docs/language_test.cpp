@@ -87,6 +87,23 @@ TEST_CASE("No page, header or message has a phrase of the banned list", "[house]
                 check_text(source, literals(text_of(source)));
 }
 
+TEST_CASE("The example of every key loads without an error and uses every key", "[house]") {
+    const std::string text = text_of(root / "docs" / "every-key.toml");
+    const Folder folder;
+    folder.write("kiai.toml", text);
+    fs::copy(demo() / "clips", folder.path() / "clips");
+    for (const kiai::Finding& finding : kiai::load_project(folder.path()).findings) {
+        INFO(finding);
+        CHECK(finding.severity != kiai::Severity::error);
+    }
+    for (const kiai::Key& key : kiai::project_keys()) {
+        INFO(key.parent << '.' << key.name);
+        const std::string name = key.name;
+        CHECK(std::regex_search(text, std::regex("(^|[^a-z-])" + name + "(\\s*=|[.\\]])")));
+    }
+    CHECK(text_of(root / "docs" / "project.md").find(text) != std::string::npos);
+}
+
 TEST_CASE("The reference of the headers builds without a warning", "[house]") {
     const Ran ran = run("'" KIAI_SOURCE "/scripts/reference'");
     INFO(ran.out << ran.err);

@@ -108,6 +108,22 @@ TEST_CASE("check: one line each, with place, reason and fix, status 1 for errors
     CHECK(has(kiai_tool("check nowhere-at-all").err, "no project at \"nowhere-at-all\""));
 }
 
+TEST_CASE("check prints five findings of a kind and counts the others", "[tool]") {
+    std::string toml = "[clip]\n";
+    for (int i = 1; i <= 9; ++i) toml += "tone-" + std::to_string(i) + " = \"none-" + std::to_string(i) + ".wav\"\n";
+    const ProjectFolder folder(toml);
+    const Ran few = kiai_tool("check", folder.path());
+    INFO(few.out);
+    CHECK(has(few.out, "none-5.wav"));
+    CHECK_FALSE(has(few.out, "none-6.wav"));
+    CHECK(has(few.out, "… and 4 more [file-missing]; --all prints them\n"));
+    CHECK(has(few.out, ": 9 errors, "));
+    const Ran all = kiai_tool("check --all", folder.path());
+    CHECK(has(all.out, "none-9.wav"));
+    CHECK_FALSE(has(all.out, "more ["));
+    CHECK(json::parse(kiai_tool("check --json", folder.path()).out)["findings"].size() >= 9);
+}
+
 TEST_CASE("list: tables for people, named entries for programs", "[tool]") {
     const Ran all = kiai_tool("list " + quoted(demo()));
     CHECK(all.status == 0);

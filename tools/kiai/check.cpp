@@ -10,6 +10,7 @@
 
 #include <algorithm>
 #include <iostream>
+#include <map>
 #include <memory>
 
 namespace kiai::tool {
@@ -18,7 +19,7 @@ namespace {
 struct Arguments {
     Operands words;
     CheckOptions options;
-    bool json = false, strict = false, fix = false, accepted = false, no_outside = false, codes = false;
+    bool json = false, strict = false, fix = false, accepted = false, all = false, no_outside = false, codes = false;
     std::string keys;
 };
 
@@ -34,14 +35,23 @@ void print_one(const Finding& finding) {
     std::cout << '\n';
 }
 
-void print(const CheckResult& checked, bool with_accepted) {
+/// Of one kind so many are printed; the others are counted.
+constexpr std::size_t most_of_a_kind = 5;
+
+void print(const CheckResult& checked, bool with_accepted, bool all) {
     std::size_t accepted = 0;
     bool replacement = false;
+    std::map<FindingCode, std::size_t> of_code;
     for (const Finding& finding : checked.findings) {
         accepted += finding.accepted.empty() ? 0 : 1;
         replacement = replacement || !finding.replacement.empty();
-        if (finding.accepted.empty() || with_accepted) print_one(finding);
+        if ((finding.accepted.empty() || with_accepted) && (++of_code[finding.code] <= most_of_a_kind || all))
+            print_one(finding);
     }
+    for (const auto& [code, count] : of_code)
+        if (count > most_of_a_kind && !all)
+            std::cout << fmt::format("… and {} more [{}]; --all prints them\n", count - most_of_a_kind,
+                                     to_string(code));
     const auto of = [&](Severity severity) {
         return counted(static_cast<std::size_t>(count(checked.findings, severity)), to_string(severity));
     };
@@ -111,7 +121,7 @@ Status run(Arguments arguments) {
     if (arguments.json)
         std::cout << print_document(check_document, checked);
     else
-        print(checked, arguments.accepted);
+        print(checked, arguments.accepted, arguments.all);
     const bool fails = count(checked.findings, Severity::error) > 0 ||
                        (arguments.strict && count(checked.findings, Severity::warning) > 0);
     return fails ? failed : done;
@@ -171,6 +181,7 @@ void add_check(Commands& commands) {
     command.flag("--strict", arguments->strict, "Treat warnings as errors");
     command.flag("--fix", arguments->fix, "Apply the fixes that are certain: letter case, moved files, renamed keys");
     add_dry_run(command, arguments->options.dry_run);
+    command.flag("--all", arguments->all, "Print all findings of a kind (default: the first five)");
     command.flag("--accepted", arguments->accepted, "Print accepted findings too");
     command.flag("--no-outside", arguments->no_outside, "Report files outside of the project's folder as errors");
     command.flag("--verify", arguments->options.verify, "Hash every file, instead of trusting its size and time");
