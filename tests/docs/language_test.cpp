@@ -87,6 +87,22 @@ TEST_CASE("No page, header or message has a phrase of the banned list", "[house]
                 check_text(source, literals(text_of(source)));
 }
 
+TEST_CASE("Every link of the pages leads to a file", "[house]") {
+    std::vector<fs::path> pages = files("docs", {".md"});
+    for (const char* page : {"README.md", "CONTRIBUTING.md", "CHANGELOG.md", "examples/README.md"})
+        pages.push_back(root / page);
+    const std::regex link(R"([^\[]\]\(([^)#:\s]+)[^)]*\))");
+    std::size_t links = 0;
+    for (const fs::path& page : pages) {
+        const std::string text = text_of(page);
+        for (std::sregex_iterator at(text.begin(), text.end(), link), end; at != end; ++at, ++links) {
+            INFO(page.string() << ": " << (*at)[1].str());
+            CHECK(fs::exists(page.parent_path() / (*at)[1].str()));
+        }
+    }
+    CHECK(links > 150);
+}
+
 TEST_CASE("The example of every key loads without an error and uses every key", "[house]") {
     const std::string text = text_of(root / "docs" / "every-key.toml");
     const Folder folder;
