@@ -100,7 +100,7 @@ TEST_CASE("Every link of the pages leads to a file", "[house]") {
             CHECK(fs::exists(page.parent_path() / (*at)[1].str()));
         }
     }
-    CHECK(links > 150);
+    CHECK(links > 100);
 }
 
 TEST_CASE("The example of every key loads without an error and uses every key", "[house]") {
