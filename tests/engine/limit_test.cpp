@@ -201,7 +201,7 @@ struct Ladder {
 
 } // namespace
 
-TEST_CASE("end-quietest: the quietest is stolen, the newcomer among them; ties end the older", "[limit]") {
+TEST_CASE("end-quietest: the quietest is stolen, the newcomer among them, ties end the older", "[limit]") {
     const std::string bus = "[bus.pieces]\nlimit = { plays = 2, full = \"end-quietest\" }\n";
     Ladder one(bus);
     one.play({"loud", "quiet", "middle"});
@@ -216,7 +216,7 @@ TEST_CASE("end-quietest: the quietest is stolen, the newcomer among them; ties e
     REQUIRE(with_outcome(same.log, Outcome::stolen).size() == 1);
     CHECK(with_outcome(same.log, Outcome::stolen)[0].play == 1);
     CHECK(describe(with_outcome(same.log, Outcome::stolen)[0]) ==
-          "play middle: middle #1 stolen for #3: limit of bus pieces (2 plays, maximum 2, end-quietest)");
+          "play middle: stolen middle #1 for #3: limit of bus pieces (2 plays, maximum 2, end-quietest)");
 }
 
 TEST_CASE("The quietest is the one that is quiet just now, by its own envelope and the gain it has", "[limit]") {
@@ -269,7 +269,7 @@ TEST_CASE("restart: all of them end for the newcomer", "[limit]") {
     }
 }
 
-TEST_CASE("A bus counts everything that is on it and below it, up to main; all is decided before anyone ends",
+TEST_CASE("A bus counts everything that is on it and below it, up to main, all is decided before anyone ends",
           "[limit]") {
     const std::string buses = "[bus.bench]\nlimit = { plays = 2, full = \"refuse\" }\n[bus.pieces]\ninto = \"bench\"\n"
                               "limit = { plays = 1, full = \"end-oldest\" }\n";

@@ -62,7 +62,7 @@ TEST_CASE("What an engine rendered offline is rehearsed bit for bit from its rec
     }
 }
 
-TEST_CASE("A run against its own log is alike in everything; with plain kernels too", "[rehearse]") {
+TEST_CASE("A run against its own log is alike in everything, with plain kernels too", "[rehearse]") {
     const kiai::Project bench = kiai::load_project(demo()).project;
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
     const auto now = kiai::rehearse(bench, trace);
@@ -106,7 +106,7 @@ TEST_CASE("What a change of the project changed: its entries, and the decisions 
     CHECK(kinds == std::set<std::string>{"changed", "gone", "new"});
 }
 
-TEST_CASE("Another file under a clip's name is reported; an unreadable other is an error", "[rehearse]") {
+TEST_CASE("Another file under a clip's name is reported, an unreadable other is an error", "[rehearse]") {
     const Copy copy;
     copy.write_wav("bench/clips/tilt.wav", sine(300, 0.2, 9600));
     CHECK(

@@ -102,7 +102,7 @@ TEST_CASE("Refusals and conditions are counted by their rule", "[simulate]") {
     CHECK(kept.kept.at("every 4") == 750);
 }
 
-TEST_CASE("Every trigger that can come again is simulated; one that cannot says so", "[simulate]") {
+TEST_CASE("Every trigger that can come again is simulated, one that cannot says so", "[simulate]") {
     for (const char* trigger :
          {"press = \"z\"", "release = \"z\"", "enter = \"z\"", "leave = \"z\"", "key-down = \"KeyT\"",
           "key-up = \"KeyT\"", "contact = [\"a\", \"b\"]", "contact-end = [\"a\", \"b\"]", "marker = [\"m\", \"t\"]",
@@ -121,7 +121,7 @@ TEST_CASE("Every trigger that can come again is simulated; one that cannot says 
     }
     const kiai::Project once =
         project_of(Signal(480, 0.1f), "[[binding]]\ntrigger = { start = true }\naction = { play = \"tone\" }\n");
-    CHECK(fired(once).impossible == "start comes once in the life of an engine");
+    CHECK(fired(once).impossible == "start happens only once per engine");
     CHECK(kiai::simulate(once, 9).impossible == "no such binding");
 }
 

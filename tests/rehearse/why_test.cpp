@@ -200,7 +200,7 @@ TEST_CASE("A running engine is asked why, with its speaker", "[why][speaker]") {
     CHECK(with.fix.find("--devices") != std::string::npos);
 }
 
-TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent; over a trace and over a log", "[why][tool]") {
+TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent, over a trace and over a log", "[why][tool]") {
     const ProjectFolder folder(clip + knock + bound + "when = \"stock > 0\"\n[dial.stock]\n");
     folder.write_wav("tone.wav", tone());
     folder.write("run.jsonl", given);
@@ -216,7 +216,7 @@ TEST_CASE("kiai why: a table of links, JSON, status 1 where it is silent; over a
     CHECK(kiai_tool("rehearse run.jsonl --log log.jsonl", folder.path()).status == 0);
     const Ran log = kiai_tool("why knock --from-log log.jsonl", folder.path());
     CHECK(log.status == 1);
-    CHECK(log.out.find("did not hold: it was 0, at 0.100 s") != std::string::npos);
+    CHECK(log.out.find("was false: the value was 0, at 0.100 s") != std::string::npos);
     CHECK(kiai_tool("why", folder.path()).status == 2);
     CHECK(kiai_tool("why knock --from-log nowhere.jsonl", folder.path()).err.find("[no-log]") != std::string::npos);
     folder.write("bad.jsonl", "{\"frame\": 1}\nno json\n");

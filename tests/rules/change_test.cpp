@@ -113,7 +113,7 @@ TEST_CASE("A timer that is new in a paused scope waits until the scope continues
     CHECK(begun(bench.log) == std::vector<kiai::Frames>{2100 + 480});
 }
 
-TEST_CASE("A sequence that is the same continues where it is; another one is over", "[change]") {
+TEST_CASE("A sequence that is the same continues where it is, another one is over", "[change]") {
     const auto sequence = [](const char* wait) {
         return "[sequence.run]\nsteps = [{ play = 'tone' }, { wait = '" + std::string(wait) +
                "' }, { play = 'tone' }]\n";
@@ -131,7 +131,7 @@ TEST_CASE("A sequence that is the same continues where it is; another one is ove
     CHECK(bench.engine.waiting() == 0);
 }
 
-TEST_CASE("Scopes stay on or off; one that is gone is left, a new one may be on from the start", "[change]") {
+TEST_CASE("Scopes stay on or off, one that is gone is left, a new one may be on from the start", "[change]") {
     const std::string bound = hum + binding("notice = 'a'", "play = 'hum'", "scope = 'bench'");
     Bench bench("[scope.bench]\n" + bound);
     bench.engine.enter_scope("bench");

@@ -83,7 +83,7 @@ TEST_CASE("click and key_tap press and release: each is heard, and none is left 
     CHECK(bench.count(FindingCode::input_unended) == 0);
 }
 
-TEST_CASE("A key code that is none is reported with the nearest; a proper one is not", "[input]") {
+TEST_CASE("A key code that is none is reported with the nearest, a proper one is not", "[input]") {
     const std::pair<const char*, const char*> cases[] = {
         {"a", "KeyA"}, {"B", "KeyB"}, {"65", "KeyA"}, {"space", "Space"}};
     for (const auto& [code, near] : cases) {
