@@ -58,7 +58,7 @@ const double ks_limit = 1.63 / std::sqrt(many); // one in a hundred is beyond it
 
 } // namespace
 
-TEST_CASE("weighted picks by weight, each time again", "[design]") {
+TEST_CASE("weighted picks by weight, independently each time", "[design]") {
     const auto counts = counts_of(plays_of(
         project_with("[sound.s]\ntakes = [{ clip = \"a\", weight = 5 }, \"b\", { clip = \"c\", weight = 2 }]\npick = "
                      "\"weighted\"\nlimit = { plays = 1000 }\n"),

@@ -167,7 +167,7 @@ TEST_CASE("Ten minutes take less than two megabytes while they play", "[streams]
     if (!sanitized) CHECK(resident_bytes() - before < 2'000'000);
 }
 
-TEST_CASE("A disk that is paused is a short fade and a line in the log, never a wait", "[streams][threads]") {
+TEST_CASE("A disk that stalls is a short fade and a line in the log, never a wait", "[streams][threads]") {
     const ProjectFolder folder("[clip]\nlong = { file = \"long.wav\", stream = true }\n");
     const Signal source = sine(100, 0.5, 48000 * 8); // the fades can be seen, and where it continued
     folder.write_wav("long.wav", source);

@@ -85,7 +85,7 @@ TEST_CASE("Several pointers press and release each for itself", "[pointer]") {
     CHECK(bench.told() == "same-state");
 }
 
-TEST_CASE("A zone of a scope is there while the scope is on, a pointer that is paused enters it", "[pointer]") {
+TEST_CASE("A zone of a scope is there while the scope is on, a pointer that does not move enters it", "[pointer]") {
     Pointing bench;
     bench.engine.pointer({50, 55});
     CHECK(bench.given() == "glass-enter back-enter");

@@ -12,7 +12,7 @@
 
 namespace support {
 
-/// A disk that is paused while it is held.
+/// A disk that stalls while it is held.
 class Gate {
   public:
     void hold();

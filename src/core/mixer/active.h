@@ -42,7 +42,7 @@ struct alignas(64) ActivePlay {
     float peak = 0;
     int sound = no_play;
     Frames end = 0;
-    Frames skipped = 0; ///< how long it has was paused: its own time is the clock's less that
+    Frames skipped = 0; ///< how long it was paused in all: its own time is the clock's less that
     Frames first = 0;   ///< in its own time: its first frame, later than `begun` where each layer has a delay
     Frames risen = 0;   ///< in its own time: when each layer has reached its level
     Frames lasts = 0;

@@ -23,7 +23,7 @@ class BusInserts {
     /// Gives a bus an insert, which has been prepared, in place of the one before; null: none. `tail`: how long it
     /// sounds on. [control]
     void set(int bus, std::shared_ptr<Insert> insert, Seconds tail);
-    /// Those that are no longer used, for the caller to release where the app may be called. [control]
+    /// Those that are no longer used, for the caller to release on a thread that may call the app. [control]
     std::vector<std::shared_ptr<Insert>> take_unused();
     /// A device draws: what takes longer than its frames last is bypassed. [any]
     void live(bool on) noexcept { live_.store(on, std::memory_order_relaxed); }
@@ -42,7 +42,7 @@ class BusInserts {
     struct Entry {
         std::shared_ptr<Insert> insert; ///< null: the bus goes through as it is
         Frames tail = 0;
-        std::atomic<bool> done{false}; ///< `render` has release it
+        std::atomic<bool> done{false}; ///< `render` has released it
         // The rest is `render`'s.
         bool off = false;  ///< bypassed after a fault
         bool rests = true; ///< it has been silent for longer than its tail

@@ -22,7 +22,7 @@ class BusMixer {
 
     /// The next stretch: `left` and `right` are silent, and become `main`. [rt]
     void begin(Frames now, int frames, float* left, float* right) noexcept;
-    /// Where what is playing on a bus is added, for the stretch. [rt]
+    /// The buffer to which the plays of a bus are added, for the stretch. [rt]
     struct Sides {
         float *left, *right;
     };

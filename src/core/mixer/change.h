@@ -12,7 +12,7 @@ struct Change {
     enum class Of : std::uint8_t {
         nothing,
         moved,    ///< its gains, pitches, pans, or what moves them
-        restarts, ///< it would continue for ever, and it has changed
+        restarts, ///< it would continue for ever, and has changed
         gone,
     };
     /// [control] `before` and `after` are aligned, see model::align.

@@ -13,7 +13,7 @@ struct DrawnLayer {
     bool heard = false; ///< else left out by chance
     int take = 0;
     int clip = 0;
-    Mixed mixed;     ///< everything that is paused: sound, layer, spreads, follows of the trigger, call
+    Mixed mixed;     ///< the constant part: sound, layer, spreads, follows of the trigger, call
     Frames from = 0; ///< in the clip
     Frames delay = 0;
     model::Draw draw;
@@ -31,7 +31,7 @@ struct Sides {
 /// A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls. [rt]
 Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept;
 
-/// What is paused of a play's layer, by its draws and by the trigger.
+/// The constant part of a play's layer: its draws and the trigger.
 Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayNumbers& options,
              const model::Draw& draw) noexcept;
 

@@ -17,7 +17,7 @@ bool of_lfo(const Mover& mover) {
            (mover.follow->target == model::FollowTarget::depth || mover.follow->target == model::FollowTarget::rate);
 }
 
-/// Those that move a play while it sounds; what follows the trigger is paused from its start on.
+/// Those that move a play while it sounds; a follow of the trigger is constant from the start.
 void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, bool of_sound, int rate,
                 model::NameTable& names, std::vector<model::NameId>& own_names, std::vector<Mover>& movers) {
     // LFOs are distinguished by their place among the movers, as if nothing moved them.

@@ -22,7 +22,7 @@ struct Wanted {
     std::uint64_t holder = 0; ///< the holder of the play; 0: none
     std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
     int branch = -1;          ///< of that run: it may wait for its end
-    Frames lasts = 0;         ///< it is stopped after so many frames; 0: it is not
+    Frames lasts = 0;         ///< stopped after so many frames; 0: not
     int bus = -1;             ///< that it plays on; -1: its sound's
 };
 

@@ -6,7 +6,7 @@
 namespace kiai::model {
 
 /// `changed`, with its sounds, buses, dials, zones, scopes, motions and sequences in such an order that each name has
-/// the number that it has in `running`. So whatever keeps a number may continue keeping it. What is there no more keeps
+/// the number that it has in `running`. So a number that is kept stays valid. What is there no more keeps
 /// its place too, with nothing but its name, and says that it is `gone`; no reference leads to it. [control]
 Project align(Project changed, const Project& running);
 

@@ -68,7 +68,7 @@ struct Binding {
     Condition watch;      ///< trigger watch
     double margin = 0;    ///< watch: by how much its condition has to be missed before it ends
     Duration time;        ///< after, every
-    double more = 0;      ///< every: seconds; up to so much is added at random, each time again
+    double more = 0;      ///< every: seconds; up to so much is added at random, drawn each time
     bool lost = false;    ///< release, key-up, leave, apart: fires too where the input was lost
     bool repeats = false; ///< key-down: the keyboard's repeats count
     int scope = -1;       ///< in which it holds; -1: always
@@ -115,7 +115,7 @@ struct Step {
     Kind kind = Kind::act;
     Action action;
     Duration time;
-    double more = 0;                      ///< wait: seconds; up to so much is added at random, each time again
+    double more = 0;                      ///< wait: seconds; up to so much is added at random, drawn each time
     int count = 1;                        ///< repeat; 0: until it is stopped
     std::vector<std::vector<Step>> parts; ///< repeat: one; together: all that begin at once
 

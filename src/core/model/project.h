@@ -80,7 +80,7 @@ struct Vary {
 /// How the take of a play is picked.
 enum class Pick : std::uint8_t {
     shuffle,  ///< each once a round, never the same twice in a row
-    weighted, ///< by weight, each time again
+    weighted, ///< by weight, independently each time
     cycle,    ///< in order
 };
 
@@ -163,7 +163,7 @@ struct Duck {
     bool operator==(const Duck&) const = default;
 };
 
-/// What is playing are grouped by; each but `main` is part of another.
+/// A mixing group; each but `main` is part of another.
 struct Bus {
     std::string name;
     int into = -1; ///< `main`: -1

@@ -55,7 +55,7 @@ class ClipFiles {
     /// What may have been meant by a file that is missing.
     struct Meant {
         std::string fix;
-        std::string replacement; ///< the path that belongs there instead, where that is certain
+        std::string replacement; ///< the path that belongs there instead, if that is certain
     };
     /// `named`: the files that the project names. [control]
     virtual Meant meant(const std::string& missing, const std::set<std::string>& named) = 0;

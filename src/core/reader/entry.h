@@ -33,7 +33,7 @@ class Findings {
         const auto found = std::find_if(begin, end, [&](const auto& one) { return section == one.second->parent; });
         return found == end ? nullptr : found->second;
     }
-    /// `about`: the entry's name; `certain`: what belongs there instead, where that is certain.
+    /// `about`: the entry's name; `certain`: what belongs there instead, if that is certain.
     void add(FindingCode code, Severity severity, model::Source source, std::string message, std::string fix,
              std::string about = {}, std::string replacement = {}) {
         all_.push_back({code,

@@ -72,7 +72,7 @@ std::optional<model::Step> read_step(Draft& draft, Entry& entry, const Value& ta
     return step;
 }
 
-/// False where nothing in them takes time: repeated for ever they would never release.
+/// False where nothing in them takes time: an endless repeat of them would never return.
 bool takes_time(const std::vector<model::Step>& steps) {
     for (const model::Step& step : steps) {
         if (step.kind == model::Step::Kind::wait && step.time.value > 0) return true;

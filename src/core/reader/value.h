@@ -34,7 +34,7 @@ struct Member {
 /// What kind of value it is, for messages: `a text`, `a number`, …
 const char* kind_name(Value::Kind kind) noexcept;
 
-/// A number for everything that it says, wherever it stands.
+/// A hash of the content, independent of the position.
 std::uint64_t hash(const Value& value) noexcept;
 
 } // namespace kiai::reader

@@ -25,7 +25,7 @@ class Pointers {
     void release(std::uint64_t pointer) noexcept;
     /// The pointer has left the window, or the finger was lifted. [rt]
     void gone(std::uint64_t pointer) noexcept;
-    /// Zones have come, gone or moved: a pointer that is paused may be in others now. [rt]
+    /// Zones have come, gone or moved: a pointer that does not move may now be in others. [rt]
     void look_again() noexcept;
     /// Calls `use` with each: the app's number, whether it is down, where it was pressed, where it is. [rt]
     template<class Use>

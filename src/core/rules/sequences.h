@@ -19,7 +19,7 @@ struct Stepped {
     std::uint32_t run = 0;
     int branch = 0; ///< what its plays are to name, see EndedPlay
     int scope = -1;
-    Event event; ///< what ran the sequence: its values continue to the plays
+    Event event; ///< what ran the sequence: its values are passed to the plays
     decisions::Record cause;
 };
 

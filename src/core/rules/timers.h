@@ -37,7 +37,7 @@ class Timers {
         ++states_[static_cast<std::size_t>(binding)].turn;
         add(binding);
     }
-    /// All of a scope have was paused for so long. [rt]
+    /// Everything of a scope was paused for so long. [rt]
     void shift(int scope, Frames by) noexcept {
         for (std::size_t b = 0; b < bindings_.size(); ++b)
             if (bindings_[b].scope == scope) states_[b].origin += by;

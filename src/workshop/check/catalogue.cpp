@@ -175,7 +175,7 @@ class Lister {
         }
     }
 
-    /// What is in kiai.toml, but could not be used.
+    /// Entries of kiai.toml that could not be used.
     void left_out(const reader::Value& root, const std::string& kind) {
         const reader::Value* section = root.find(kind);
         for (std::size_t i = 0; section && i < section->members.size(); ++i) {

@@ -43,7 +43,7 @@ std::string without_zeros(std::string number) {
     return number;
 }
 
-/// A file's path that can is in kiai.toml.
+/// A file's path as kiai.toml can hold it.
 bool can_be_written(const fs::path& path) {
     const std::string text = path.generic_string();
     return is_utf8(text) &&

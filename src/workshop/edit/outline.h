@@ -1,4 +1,4 @@
-// Where everything is in the text of a kiai.toml: the spans that an edit needs, which no parser keeps whole. What
+// The spans of the text of a kiai.toml that an edit needs, which no parser keeps whole. What
 // the text means is the business of files/tree.h.
 #pragma once
 

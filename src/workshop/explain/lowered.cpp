@@ -60,7 +60,7 @@ const Decision* begin_of(const Evidence& evidence, const Decision& ended) {
     return last;
 }
 
-/// The gains that is in kiai.toml, each with its place.
+/// The gains in kiai.toml, each with its place.
 std::vector<Part> written(const model::Project& project, const model::Sound& sound, const std::string& clip_name) {
     std::vector<Part> parts;
     const auto add = [&](double gain, std::string what, model::Source source) {

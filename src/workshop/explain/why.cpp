@@ -143,7 +143,7 @@ class Asked {
     std::vector<int> starters_;
 };
 
-/// The results instead of what a sound is bound to.
+/// The events that happened in place of the triggers of a sound.
 std::string instead(const model::Project& data, const Asked& asked, const workshop::Evidence& evidence) {
     const model::Binding& binding = data.bindings[static_cast<std::size_t>(asked.starters().front() - 1)];
     std::set<std::uint64_t> others;

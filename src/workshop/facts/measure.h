@@ -10,7 +10,7 @@
 
 namespace kiai::workshop {
 
-/// Fills in everything that is measured of `facts`: levels, silence, offset, clipping, seams. `facts` holds what the
+/// Fills in every measured member of `facts`: levels, silence, offset, clipping, seams. `facts` holds what the
 /// container tells. [any]
 void measure(const model::Audio& audio, Facts& facts);
 
