@@ -71,7 +71,7 @@ TEST_CASE("A wait where there is nothing to wait for", "[check][doubt]") {
     CHECK(steps("{ repeat = 2, steps = [{ play = \"tone\" }, { wait = \"1 s\" }] }").empty()); // between two turns
 }
 
-TEST_CASE("One recording for later plays often", "[check][doubt]") {
+TEST_CASE("One recording for a frequent trigger", "[check][doubt]") {
     const std::string touch = "contact = [\"a\", \"b\"]";
     CHECK(found(on(touch, "{ play = \"tone\" }")) == Found{"no-variation tone"});
     CHECK(found(on("notice = \"n\"", "{ play = \"tone\" }")).empty());

@@ -168,8 +168,7 @@ TEST_CASE("Unused clips, unbound sounds, idle zones are noted", "[check]") {
         codes_of(tone(), idle + "[[binding]]\ntrigger = { press = \"z\" }\naction = { play = \"lonely\" }\n").empty());
 }
 
-TEST_CASE("What is pending is reported as such when it is asked for, and ticks where the app wants to hear it",
-          "[check]") {
+TEST_CASE("A pending entry is logged as such, and ticks if the app asks for it", "[check]") {
     const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\nlater = { pending = true }\n[sound.soon]\npending = true\n"
                                "[sound.of-later]\ntakes = [\"later\"]\n[[binding]]\ntrigger = { notice = \"n\" }\n"
                                "action = [{ play = \"soon\" }, { play = \"later\" }, { play = \"of-later\" }]\n");

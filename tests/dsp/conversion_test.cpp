@@ -39,7 +39,7 @@ TEST_CASE("A clip of another rate keeps its level to 0.95 of the lower half rate
         }
 }
 
-TEST_CASE("Content above the engine's half rate leaves nothing", "[quality]") {
+TEST_CASE("Content above half of the engine's rate leaves nothing", "[quality]") {
     for (const int rate : {88200, 96000, 192000})
         for (const double frequency : {25201.0, 30000.0, 40000.0, 43000.0}) {
             INFO(rate << ": " << frequency << " Hz");
@@ -103,7 +103,7 @@ TEST_CASE("A clip that loops stays as it came, so that no turn is longer than an
     CHECK(heard(once).size() == 6240);
 }
 
-TEST_CASE("With rate = \"own\" a clip keeps everything above the engine's half rate for a play at a lower pitch",
+TEST_CASE("With rate = \"own\" a clip keeps what is above half of the engine's rate for a play at a lower pitch",
           "[quality]") {
     const Signal high = sine(30000, half, 96000, 96000);
     const ProjectFolder folder("[clip]\nengine = \"tone.wav\"\nown = { file = \"tone.wav\", rate = \"own\" }\n"

@@ -1,4 +1,4 @@
-// The limiter, through the engine's output: its ceiling by another meter, and that it is missing when it is not
+// The limiter, through the engine's output: its ceiling by another meter, and that it is absent when it is not
 // needed.
 #include "support/project_folder.h"
 #include "support/true_peak.h"

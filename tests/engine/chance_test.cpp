@@ -1,4 +1,4 @@
-// Variation: what the project states is the output, and nothing disturbs it.
+// Variation: the output is as the project states, and nothing disturbs it.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>

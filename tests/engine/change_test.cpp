@@ -265,7 +265,7 @@ TEST_CASE("A shuffle continues through a change, and never gives the same twice 
     CHECK(std::adjacent_find(grown.begin(), grown.end()) == grown.end());
 }
 
-TEST_CASE("Samples that nothing plays any longer are release", "[change]") {
+TEST_CASE("Samples that nothing plays any longer are freed", "[change]") {
     Live live(hum);
     std::weak_ptr<const kiai::model::Project> first = live.project.shared();
     live.engine.play("hum");

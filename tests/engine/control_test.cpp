@@ -15,7 +15,7 @@ namespace {
 
 const std::string hum = "[sound.hum]\ntakes = ['tone']\nloop = true\n";
 
-/// The results out without the latency; `act` is called at frame 9600.
+/// The output without the latency; `act` is called at frame 9600.
 struct Run {
     explicit Run(const std::string& text, const Signal& samples, const std::function<void(kiai::Engine&)>& begin,
                  const std::function<void(kiai::Engine&)>& act, kiai::Frames block = 256)

@@ -72,7 +72,7 @@ TEST_CASE("A crossfade says what it does, has no click, and ends what it began f
              largest_inner_second_difference(sine(300, 0.3 * std::sqrt(2), 4800))) < -70);
 }
 
-TEST_CASE("A crossfade to what cannot play leaves what is playing, from what does not sound, it begins all the same",
+TEST_CASE("A crossfade to an unknown sound changes nothing, and one from a silent sound still starts the new one",
           "[crossfade]") {
     Bench bench(two, sine(300, 0.3, 48000));
     kiai::Play day = bench.engine.play("day");

@@ -23,7 +23,7 @@ struct Counts {
     int rate = 0, most = 0, prepared = 0, calls = 0, resets = 0, largest = 0;
 };
 
-/// Does with each frame what it is reported.
+/// Calls a given function for each frame.
 class Each : public kiai::Insert {
   public:
     using Do = std::function<float(float)>;
@@ -95,7 +95,7 @@ TEST_CASE("An insert processes its bus before the gain of the bus, and nothing e
     CHECK(peak(loud) > 0.5);
 }
 
-TEST_CASE("An insert comes, is replaced and goes without a click, and is released of", "[insert]") {
+TEST_CASE("An insert comes, is replaced and goes without a click, and is freed", "[insert]") {
     kiai::Engine engine(project_of(sine(480, 0.2, 48000), two_buses), {.seed = 1});
     Counts counts;
     auto first = each(counts, [](float frame) { return -frame; });

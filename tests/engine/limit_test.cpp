@@ -29,7 +29,7 @@ struct Bench {
 
 } // namespace
 
-TEST_CASE("The least gap refuses later plays too soon, to the frame", "[limit]") {
+TEST_CASE("The gap refuses a play that comes too soon, to the frame", "[limit]") {
     Bench bench("{ gap = \"10 ms\" }"); // 480 frames
     for (const kiai::Frames frame : {0, 479, 480, 959, 1000}) bench.play_at(frame);
     bench.run(10000);
@@ -146,7 +146,7 @@ TEST_CASE("Where an engine has no free voice the least audible is stolen, and th
     CHECK(play("s2") == "played s2 ");
     CHECK(play("s0") == "stolen s3 played s0 ");
     CHECK(play("s5") == "refused-full s5 ");   // it is the least audible itself
-    CHECK(play("low") == "refused-full low "); // nobody is stolen to a lower priority
+    CHECK(play("low") == "refused-full low "); // no play is stolen for one of lower priority
     CHECK(play("high") == "stolen s2 played high ");
     CHECK(play("s4") == "refused-full s4 ");
     CHECK(play("s1") == "stolen s1 played s1 "); // ties end the older
@@ -244,7 +244,7 @@ TEST_CASE("The quietest is the one that is quiet just now, by its own envelope a
     CHECK(gone[1].play == 2);
 }
 
-TEST_CASE("Nobody is stolen to a lower priority, and the lowest goes first", "[limit]") {
+TEST_CASE("No play is stolen for one of lower priority, and the lowest is stolen first", "[limit]") {
     const std::string text = "priority = 10\n[bus.pieces]\nlimit = { plays = 2, full = \"end-oldest\" }\n"; // of `loud`
     Ladder ladder(text);
     ladder.play({"loud", "loud", "quiet"});
@@ -275,7 +275,7 @@ TEST_CASE("A bus counts everything that is on it and below it, up to main, all i
                               "limit = { plays = 1, full = \"end-oldest\" }\n";
     Ladder ladder(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
     ladder.play({"loud", "lamp", "quiet"});
-    // On `pieces` the loud one would are stolen, which makes room on `bench` too.
+    // On `pieces` the loud one would be stolen, which makes room on `bench` too.
     CHECK(ladder.story() == "+loud +lamp -loud +quiet ");
     Ladder full(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
     full.play({"lamp", "lamp", "loud"});

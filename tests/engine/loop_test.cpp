@@ -161,7 +161,7 @@ TEST_CASE("A second stop of a tail, or a stop with a fade, cuts it short without
     CHECK(peak(Signal(out.begin() + 1000, out.end())) == 0);
 }
 
-TEST_CASE("A seam mixes the loop's end into everything before its start", "[loop]") {
+TEST_CASE("A crossfade mixes the end of the loop into the frames before its start", "[loop]") {
     const Signal clip = noise(0.3, 1000, 5);
     const Signal out = turns(project_of(clip, region("crossfade = \"100 frames\" }\n")), 0, 2000);
     double both = 0, of_end = 0, of_begin = 0; // how alike the two are that are mixed

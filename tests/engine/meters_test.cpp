@@ -66,7 +66,7 @@ TEST_CASE("Peak, true peak and loudness of a bus are those of another meter", "[
         compare(sine(997, 0.3, frames, rate), rate);
         compare(sine(60, 0.3, frames, rate), rate);
         compare(sine(rate / 6.0, 0.3, frames, rate, 1 / 12.0), rate); // its peaks lie between the frames
-        const Signal white = noise(0.4, frames + 3, 5); // near half the rate estimates of everything between differ
+        const Signal white = noise(0.4, frames + 3, 5); // near half the rate estimates between the frames differ
         Signal uneven(frames);
         for (std::size_t i = 0; i < frames; ++i)
             uneven[i] = (white[i] + 3 * white[i + 1] + 3 * white[i + 2] + white[i + 3]) / 8;

@@ -215,7 +215,7 @@ TEST_CASE("A play loops as often as requested, whatever its sound says", "[seek]
     CHECK(bench.told() == "stopped s, out-of-range, played s");
 }
 
-TEST_CASE("A play continues another bus: its gain, its limit, its gap, its meter and its stop are of that one",
+TEST_CASE("A play can go to another bus: its gain, its limit, its gap, its meter and its stop are of that one",
           "[seek]") {
     const std::string text =
         "[bus.low]\ngain = -12\nlimit = { plays = 1 }\n[bus.high]\n" + once + "bus = 'high'\nlimit = { plays = 9 }\n";

@@ -224,7 +224,7 @@ TEST_CASE("A file that is slow to read delays its own stream and no other", "[st
     });
     engine.play("slow");
     static_cast<void>(render(engine, 480));
-    gate->wait_for_one(); // its reader is paused from here on
+    gate->wait_for_one(); // its reader stalls from here on
     kiai::Play fast = engine.play("fast");
     const Signal out = render_in_time(engine, 48000 * 5);
     engine.poll();

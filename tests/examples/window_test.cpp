@@ -119,7 +119,7 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         constexpr std::size_t length = 240;
         found = parts = 0;
         for (std::size_t at = 0; at + length <= meant.size(); at += 20 * length) {
-            if (rms(meant, at, at + length) < 0.01) continue; // too little to be reported from anything else
+            if (rms(meant, at, at + length) < 0.01) continue; // too quiet to be distinguished
             ++parts;
             found += find_part(heard, meant.data() + at, length) >= 0 ? 1 : 0;
         }

@@ -56,7 +56,7 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
             const Signal heard = side(samples, which), meant = side(rehearsal.samples, which);
             std::ptrdiff_t before = -1;
             for (std::size_t at = 0; at + length <= meant.size(); at += 10 * length) {
-                if (rms(meant, at, at + length) < 0.01) continue; // too little to be reported from anything else
+                if (rms(meant, at, at + length) < 0.01) continue; // too quiet to be distinguished
                 ++all;
                 const std::ptrdiff_t place = find_part(heard, meant.data() + at, length);
                 if (place < 0) continue;

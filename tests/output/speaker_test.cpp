@@ -57,7 +57,7 @@ TEST_CASE("An output that is missing is said by name, and time continues", "[spe
     CHECK(comes(engine, [&] { return speaker.status().find("silent: ") == 0; }));
 }
 
-// Run by `with-restarted-server`: says what becomes of the speaker until it is reported to stop.
+// Run by `with-restarted-server`: says what becomes of the speaker until it is stopped.
 TEST_CASE("A hum that lasts", "[.hum]") {
     kiai::Engine engine(project_of(sine(480, 0.5, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"),
                         {.seed = 1});

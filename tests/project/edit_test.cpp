@@ -252,7 +252,7 @@ TEST_CASE("An edit that cannot be made is refused with its reason, and changes n
     CHECK(kiai::rename_entry(nothing.path(), "a", "b").findings.at(0).code == Code::no_project);
 }
 
-TEST_CASE("Series are reported which member left or joined them", "[edit]") {
+TEST_CASE("An edit reports which clips left or joined a series", "[edit]") {
     const ProjectFolder folder("[clip]\noak-1 = \"1\"\nelm = \"e\"\n[sound.plank]\ntakes = { series = \"oak\" }\n");
     const EditResult left = kiai::rename_entry(folder.path(), "oak-1", "solo");
     REQUIRE(left.remarks.size() == 2);

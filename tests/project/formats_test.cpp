@@ -86,7 +86,7 @@ TEST_CASE("Other files of sox and ffmpeg sound as they should, to the frame", "[
         {"ffmpeg -v error -y -i stereo.wav -c:a adpcm_ms OUT", "ffms.wav", 20, 2200}, // its header counts the padding
         {"ffmpeg -v error -y -i sine.wav -c:a libvorbis -q:a 8 OUT", "ff.ogg", 20},
         {"ffmpeg -v error -y -i sine.wav -c:a libopus -b:a 160k OUT", "ff.opus", 20},
-        // With the encoder's delay and its padding told, and interrupted: gapless.
+        // With the encoder's delay and its padding stated, and cut off: gapless.
         {"ffmpeg -v error -y -i sine.wav -c:a libmp3lame -b:a 256k OUT", "cbr.mp3", 20},
         {"ffmpeg -v error -y -i sine.wav -c:a libmp3lame -q:a 2 OUT", "vbr.mp3", 20},
         {"ffmpeg -v error -y -i stereo.wav -c:a libmp3lame -q:a 4 OUT", "vbr44.mp3", 20},

@@ -133,7 +133,7 @@ TEST_CASE("What is not read while it is recorded is counted", "[recording]") {
     CHECK(lost > 0);
     bench.engine.release();
     render(bench.engine, 1);
-    bench.engine.start_recording(); // the calls in between is not part of it
+    bench.engine.start_recording(); // the calls in between are not part of it
     CHECK(bench.engine.stop_recording().lines.empty());
 }
 

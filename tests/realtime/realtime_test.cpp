@@ -30,7 +30,7 @@ void watched_thread(const Work& work) {
     thread.join();
 }
 
-/// Renders until it is reported to stop.
+/// Renders until it is stopped.
 void render_until(kiai::Engine& engine, const std::atomic<bool>& stop) {
     static thread_local float block[2 * 256];
     for (int i = 0; !stop; ++i) {
@@ -124,7 +124,7 @@ TEST_CASE("One seeded fault of each kind is seen", "[realtime]") {
         const watched::Watch watch;
         const std::lock_guard guard(lock);
     });
-    CHECK(watched::counts.locks == 2); // and release
+    CHECK(watched::counts.locks == 2); // and unlock
     CHECK(watched::counts.memory == 0);
     CHECK(watched::counts.calls == 0);
     watched::forget();

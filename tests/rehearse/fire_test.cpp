@@ -70,7 +70,7 @@ TEST_CASE("What is heard only in the end counts: notices, sequences, ends", "[fi
     CHECK(late.fired);
 }
 
-TEST_CASE("Conditions are as they stand, and may be set aside, what plays nothing is meant so", "[fire]") {
+TEST_CASE("Conditions are as they stand, and may be set aside, a binding without a play is good", "[fire]") {
     const kiai::Project project = bench(binding_to("notice = \"n\"", "play = \"tone\"", "when = \"stock > 0\"") +
                                         binding_to("notice = \"m\"", "stop = \"hum\"") +
                                         binding_to("notice = \"o\"", "play = \"tone\", gain = -60"));

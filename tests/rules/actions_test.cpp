@@ -45,7 +45,7 @@ TEST_CASE("A play has the action's own gain, pitch and length", "[action]") {
     CHECK(log[1].length == 4800 + 480); // and its fade-out
 }
 
-TEST_CASE("Gains of sounds and buses move what is playing, and hold for later plays", "[action][bus]") {
+TEST_CASE("Gains of sounds and buses move what is playing, and apply to later plays", "[action][bus]") {
     const Signal tone = sine(1000, 0.4, 480);
     Bench bench("[bus.low]\n[bus.deep]\ninto = \"low\"\n" + hum + "bus = \"deep\"\n" +
                     binding("notice = \"down\"", "set = { bus = \"low\" }, gain = -12, over = \"50 ms\"") +
@@ -183,7 +183,7 @@ TEST_CASE("Times that are no numbers are left out, and said", "[handle]") {
     CHECK(play.state() == kiai::PlayState::ended);
 }
 
-TEST_CASE("A play that is to begin later can be reported and stopped before", "[handle]") {
+TEST_CASE("A play with a delay can be changed and stopped before it starts", "[handle]") {
     Bench bench(hum);
     kiai::Play loud = bench.engine.play("tone", {.delay = kiai::Seconds(0.1)});
     loud.set_gain(-20);

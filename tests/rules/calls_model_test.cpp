@@ -1,5 +1,5 @@
 // Random histories of what an app tells plays, sounds, buses and scopes, several calls to a block, against a model of
-// which plays must sound and which must are paused, written from the public headers alone.
+// which plays must be heard and which must be paused, written from the public headers alone.
 #include "support/project_folder.h"
 
 #include <kiai/engine.h>
@@ -227,7 +227,7 @@ class Model {
         end([](const Expected& one) { return one.in_room; });
         room_ = room_paused_ = false;
     }
-    /// Each sound begins again where its newest play was, unless that is paused with the room.
+    /// Each sound begins again where its newest play was, unless its scope is paused.
     template<class Which>
     bool restart(const Which& which) {
         std::map<int, Expected> again; // by sounds
@@ -383,7 +383,7 @@ Calls random_calls(std::mt19937& random, std::size_t length) {
     Calls calls;
     for (std::size_t i = 0; i < length; ++i) {
         Call call{static_cast<Op>(below(static_cast<int>(Op::count))), below(slots), below(3), below(3), below(3) == 0};
-        if (call.op == Op::stop_all && below(3) != 0) call.op = Op::play; // else there is rarely much to be reported
+        if (call.op == Op::stop_all && below(3) != 0) call.op = Op::play; // else there are rarely plays left to call
         calls.push_back(call);
     }
     return calls;

@@ -17,7 +17,7 @@ std::size_t done_at_once(const std::string& text, Bench& bench) {
 
 } // namespace
 
-TEST_CASE("Notices and sequences that multiply themselves are interrupted, and the log says so once", "[cascade]") {
+TEST_CASE("Notices and sequences that multiply themselves are cancelled, and the log says so once", "[cascade]") {
     const std::string cases[] = {
         binding("notice = \"n\"", "notice = \"n\""),
         "[[binding]]\ntrigger = { notice = \"n\" }\naction = [{ notice = \"n\" }, { notice = \"n\" }, { notice = "

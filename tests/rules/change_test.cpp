@@ -46,8 +46,7 @@ TEST_CASE("A press and a key that are held through a change are released as usua
     CHECK(bench.told() == "stopped");
 }
 
-TEST_CASE("A zone that is gone releases of its press, a new one is pressed, a moved one is where it is now",
-          "[change]") {
+TEST_CASE("A removed zone loses its press, a new one is pressed, a moved one is tested where it is", "[change]") {
     const std::string bound = binding("press = 'hopper'", "hold = 'tone'");
     Bench bench(zone + bound);
     bench.engine.press({0, 0});

@@ -81,7 +81,7 @@ TEST_CASE("A stop in the moment of the start is found, by handle, name and bindi
     CHECK(later.told().empty());
 }
 
-TEST_CASE("A watch whose cause is gone at once is no error of the app", "[doubt]") {
+TEST_CASE("A watch whose cause is gone at once is not a finding", "[doubt]") {
     Doubting bench(hum + "[dial.fill]\n" + binding("watch = \"fill > 0.8\"", "play = \"hum\"") +
                    binding("notice = \"emptied\"", "stop = \"hum\""));
     bench.engine.set_dial("fill", 1);
@@ -90,7 +90,7 @@ TEST_CASE("A watch whose cause is gone at once is no error of the app", "[doubt]
     CHECK(bench.told().empty());
 }
 
-TEST_CASE("A short hold is no stop in the moment of the start", "[doubt]") {
+TEST_CASE("A short hold is not a stop at the start", "[doubt]") {
     Doubting bench(hum + binding("key-down = \"KeyT\"", "hold = \"hum\""));
     bench.engine.key_down("KeyT");
     bench.everything(100);
@@ -175,7 +175,7 @@ TEST_CASE("A sound that lasts longer than its even turns is found", "[doubt]") {
         one.engine.play("knock");
         one.everything(12000);
     }
-    CHECK(one.told().empty()); // each is stolen to the next
+    CHECK(one.told().empty()); // each is stolen for the next
 }
 
 TEST_CASE("Contacts and notices that nothing is bound to are noted", "[doubt]") {

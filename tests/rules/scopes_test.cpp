@@ -200,8 +200,7 @@ TEST_CASE("A sequence whose waits are shorter than a frame does not hold up the 
     CHECK(turns < 30000); // some 21 waits make a frame
 }
 
-TEST_CASE("A sequence ends with its scope, with a stop, and where it repeats what takes no time it releases",
-          "[sequence]") {
+TEST_CASE("A sequence ends with its scope, with a stop, and an endless repeat without a wait returns", "[sequence]") {
     Bench bench(hum +
                 "[scope.s]\non = true\n[sequence.run]\nscope = \"s\"\nsteps = [{ play = \"hum\" }, { wait = \"1 s\" "
                 "}, { play = \"tone\" }]\n[sequence.spin]\nsteps = [{ repeat = 0, steps = [{ play = \"quiet\" }, { "

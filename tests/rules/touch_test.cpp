@@ -49,7 +49,7 @@ TEST_CASE("With a pair number reports are one touch until they are apart", "[con
     CHECK(bench.told() == "played hum");
 }
 
-TEST_CASE("Ten thousand touches at a time are distinguished", "[contact]") {
+TEST_CASE("Ten thousand contacts at a time are distinguished", "[contact]") {
     Bench bench(binding("contact = [\"a\", \"b\"]", "nothing = true") +
                 binding("contact-end = [\"a\", \"b\"]", "nothing = true"));
     const std::uint64_t most = 10000;
@@ -186,7 +186,7 @@ TEST_CASE("A playhead that counts on is the same as one that wraps, at any speed
     }
 }
 
-TEST_CASE("A first report fires everything there or less than a frame before it", "[motion]") {
+TEST_CASE("A first report fires markers at its frame or less than a frame before it", "[motion]") {
     Wheel bench;
     CHECK(bench.at(0.4f, 1) == "cup");
     CHECK(bench.at(1.5f, 2).empty());

@@ -71,7 +71,7 @@ struct Pressing : Bench {
 
 } // namespace
 
-TEST_CASE("A press plays what is bound to the zone, and the log reports all about it", "[press]") {
+TEST_CASE("A press plays what is bound to the zone, and the log has every detail", "[press]") {
     Pressing bench;
     const auto log = bench.pressed({10, 10});
     REQUIRE(log.size() == 1);

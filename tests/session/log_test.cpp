@@ -32,7 +32,7 @@ std::string written(const std::function<std::function<void(const kiai::Decision&
         support::render(engine, 800);
         engine.poll();
     }
-    engine.set_log({}); // what is still to be reported is reported as the sink goes
+    engine.set_log({}); // the rest is written when the sink is destroyed
     return out.str();
 }
 

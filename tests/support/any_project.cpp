@@ -27,7 +27,7 @@ std::string number(double value) {
     return {text.data(), std::to_chars(text.data(), text.data() + text.size(), value).ptr};
 }
 
-/// The value of a text, by section and key. A key that is not here is never written.
+/// A valid text for each key, by section and key. A key without one is never written.
 const std::map<std::string, Names>& texts() {
     static const Names sounds{"hum", "far", "pile", "knock", "a-1", "b"};
     static const Names zones{"plank", "lid"}, scopes{"bench", "drawer"}, keys{"KeyT"},

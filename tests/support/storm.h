@@ -1,5 +1,4 @@
-// Everything at once: threads that report and do everything that there is, against a project that has everything that
-// there is.
+// Everything at once: threads that make every report and call, against a project that uses every key.
 #pragma once
 
 #include <kiai/engine.h>

@@ -256,7 +256,7 @@ TEST_CASE("zones lists those in front first, of equal orders too, and as a press
     CHECK(all["presses"][0]["zone"] == "front");
 }
 
-TEST_CASE("check --fix shows each change, and check knows how to be reported less and more", "[tool]") {
+TEST_CASE("check --fix shows each change, and --accepted and --list print more", "[tool]") {
     const Bench bench;
     REQUIRE(bench.tool("check bench --keep-facts").status == 0); // it has seen the files where they are
     std::filesystem::rename(bench.path() / "bench/clips/tilt.wav", bench.path() / "bench/creak.wav");
