@@ -100,6 +100,19 @@ TEST_CASE("A key code that is none is reported with the nearest, a proper one is
     CHECK(with_outcome(bench.log, Outcome::no_binding).at(0).nearest.empty());
 }
 
+TEST_CASE("A notice that nothing is bound to is found, with the call in the app", "[input]") {
+    Watched bench("[sound.s]\ntakes = [\"tone\"]\n" + binding("notice = \"full\"", "play = \"s\""));
+    bench.engine.notice("fill");
+    bench.engine.notice("fill");
+    bench.engine.contact("a", "b");
+    bench.everything(64);
+    REQUIRE(bench.count(FindingCode::nothing_bound) == 2); // each once
+    const kiai::Finding found = bench.first(FindingCode::nothing_bound);
+    CHECK(found.message == "your app called notice(\"fill\"), but nothing is bound to it");
+    CHECK(found.fix == "did you mean \"full\"?");
+    CHECK(found.file.empty());
+}
+
 TEST_CASE("A contact in every frame without a pair, and bursts of plays, are found", "[input]") {
     Watched contacts("[sound.s]\ntakes = [\"tone\"]\n" + binding("contact = [\"a\", \"b\"]", "play = \"s\""));
     for (int i = 0; i < 60; ++i) {

@@ -23,7 +23,7 @@ std::optional<Against> compare_with(const std::string& other, const std::filesys
     std::error_code error;
     if (std::filesystem::is_directory(other, error)) {
         const LoadResult loaded = load_project(other, {.progress = progress_line("clips decoded")});
-        if (!say_findings(loaded.findings, false)) return std::nullopt;
+        if (!say_findings(loaded.findings, Severity::error)) return std::nullopt;
         against.before = rehearse(loaded.project, trace, settings);
         against.entries = project_differences(other, folder);
     } else {

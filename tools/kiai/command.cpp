@@ -134,10 +134,9 @@ LoadResult load_or_say(const fs::path& folder) {
     return loaded;
 }
 
-bool say_findings(const std::vector<Finding>& findings, bool warnings) {
+bool say_findings(const std::vector<Finding>& findings, Severity least) {
     for (const Finding& finding : findings)
-        if (finding.severity == Severity::error ||
-            (warnings && finding.severity == Severity::warning && finding.accepted.empty())) {
+        if (finding.severity == Severity::error || (finding.severity <= least && finding.accepted.empty())) {
             said().findings.push_back(finding);
             std::cerr << finding << '\n';
         }

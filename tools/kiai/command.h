@@ -58,9 +58,9 @@ void check_cut(double start, double end);
 /// The project, if it can be played; findings of the severities that matter go to standard error.
 LoadResult load_or_say(const std::filesystem::path& folder);
 
-/// Prints errors, and warnings if requested, one line each, on standard error. Returns true if none is
-/// an error.
-bool say_findings(const std::vector<Finding>& findings, bool warnings = true);
+/// Prints the findings of this severity and above that are not accepted, one line each, on standard error. Returns true
+/// if none is an error.
+bool say_findings(const std::vector<Finding>& findings, Severity least = Severity::warning);
 
 /// What an edit changed, line by line, and its remarks, to standard output; its findings to standard error.
 Status say_edit(const EditResult& edited);

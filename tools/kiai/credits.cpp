@@ -22,7 +22,7 @@ struct Arguments {
 
 Status run(Arguments arguments) {
     const Credits credits = gather_credits(take_project(arguments.words));
-    const bool good = say_findings(credits.findings, false);
+    const bool good = say_findings(credits.findings, Severity::error);
     const std::string text = arguments.json       ? print_document(credits_document, credits)
                              : arguments.markdown ? credits_as_markdown(credits)
                                                   : credits_as_text(credits);

@@ -100,7 +100,7 @@ Status run(Arguments arguments) {
     const std::string kind = words.empty() ? "" : words.front();
     if (!kind.empty()) arguments.filter.kind = singular(kind);
     const Catalogue all = catalogue(folder, arguments.filter);
-    const bool good = say_findings(all.findings, false);
+    const bool good = say_findings(all.findings, Severity::error);
     if (arguments.json) {
         std::cout << print_document(list_document, all);
         return good ? done : failed;

@@ -29,7 +29,7 @@ bool holds(const std::string& path, const std::string& text) {
 
 Status run(Arguments arguments) {
     const NamesHeader header = names_header(take_project(arguments.words), arguments.space);
-    if (!say_findings(header.findings, false)) return failed;
+    if (!say_findings(header.findings, Severity::error)) return failed;
     if (arguments.out.empty()) {
         std::cout << header.text;
         return done;

@@ -119,9 +119,9 @@ static void print_buses(const Rehearsal& rehearsal) {
 
 void print_summary(const Rehearsal& rehearsal) {
     const Summary summary = summarise(rehearsal);
-    std::cout << fmt::format("{:.2f} s, seed {}, {} triggers, {} of them unanswered\n",
+    std::cout << fmt::format("{:.2f} s, seed {}, {}, {} of them unanswered\n",
                              static_cast<double>(rehearsal.length) / rehearsal.sample_rate, rehearsal.seed,
-                             summary.triggers, summary.unanswered);
+                             counted(static_cast<std::size_t>(summary.triggers), "trigger"), summary.unanswered);
     if (summary.sounds.empty()) return;
     Table table({"sound", "plays", "refused", "stolen", "at once", "takes heard", "pitch", "gain", "loudest"});
     for (const SoundSummary& row : summary.sounds)

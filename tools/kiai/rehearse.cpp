@@ -56,7 +56,7 @@ Status run(Arguments arguments) {
     settings.seed = arguments.seed;
     settings.tail = Seconds(arguments.tail);
     Rehearsal rehearsal = rehearse(loaded.project, trace.trace, settings);
-    bool good = loaded.ok() && trace.ok() && say_findings(rehearsal.findings);
+    bool good = say_findings(rehearsal.findings, Severity::note) && loaded.ok() && trace.ok();
     good = good && (!arguments.strict || count(rehearsal.findings, Severity::warning) == 0);
     std::optional<Against> against;
     if (!arguments.against.empty()) {

@@ -249,10 +249,14 @@ void UsageFindings::unanswered(const Decision& decision) {
                    true);
     }
     if (decision.trigger != ReportKind::contact && decision.trigger != ReportKind::notice) return;
-    say(FindingCode::nothing_bound, decision.on, words(decision) + " happened, but nothing is bound to it",
+    // Bodies that the engine measured touch without a call, and a binding may give the notice.
+    const bool of_app = decision.trigger == ReportKind::notice && decision.from == 0;
+    say(FindingCode::nothing_bound, decision.on,
+        (of_app ? "your app called " + call_of(decision) : words(decision) + " happened") +
+            ", but nothing is bound to it",
         decision.nearest.empty() ? "bind it, or write action = { nothing = true }"
                                  : "did you mean \"" + decision.nearest + "\"?",
-        {});
+        {}, of_app);
 }
 
 void UsageFindings::say(FindingCode code, const std::string& about, const std::string& message, const std::string& fix,

@@ -1,4 +1,5 @@
 // Traces as JSON Lines: read, and written.
+#include "core/model/near.h"
 #include "core/reader/entry.h"
 #include "core/reader/renamed.h"
 #include "workshop/disk/atomic_write.h"
@@ -234,25 +235,34 @@ void read_value(const json& object, const json& value, Report& report) {
     }
 }
 
+/// Refuses a line without a known report, and names what was probably meant.
+[[noreturn]] void refuse_report(const json& object, const std::vector<std::string>& known) {
+    std::string unknown;
+    for (const auto& [key, value] : object.items()) {
+        if (const std::string now = reader::renamed_report(key); !now.empty())
+            throw Refused{fmt::format("`{}` is now called `{}`", key, now), fmt::format("write \"{}\" instead", now)};
+        if (key == "at" || key == "frame") continue;
+        if (const std::string near = model::nearest(key, known); !near.empty())
+            throw Refused{fmt::format("unknown report `{}`", key), fmt::format("did you mean `{}`?", near)};
+        unknown = key;
+    }
+    if (unknown.empty()) throw Refused{"the line has a time and no report", R"(write {"at": 1.5, "notice": "start"})"};
+    throw Refused{fmt::format("unknown report `{}`", unknown), fmt::format("known: {}", fmt::join(known, ", "))};
+}
+
 Report report_of(const json& object) {
     Report report;
     const json* value = nullptr;
-    std::string known;
+    std::vector<std::string> known;
     for (const ReportKind kind : reported()) {
-        known += std::string(known.empty() ? "" : ", ") + to_string(kind);
+        known.emplace_back(to_string(kind));
         const auto found = object.find(to_string(kind));
         if (found == object.end()) continue;
         if (value) throw Refused{"two reports in one line", "write one report per line"};
         report.kind = kind;
         value = &*found;
     }
-    if (!value) {
-        for (const auto& [key, other] : object.items())
-            if (const std::string now = reader::renamed_report(key); !now.empty())
-                throw Refused{fmt::format("`{}` is now called `{}`", key, now),
-                              fmt::format("write \"{}\" instead", now)};
-        throw Refused{"no known report", "known: " + known};
-    }
+    if (!value) refuse_report(object, known);
     read_value(object, *value, report);
     if (const auto pointer = object.find("pointer-id"); pointer != object.end()) {
         if (!pointer->is_number_unsigned())
