@@ -1,4 +1,4 @@
-// From a call to the first frame that is heard, on a real output whose signal is recorded:
+// Measures the time from a call to the first frame that is heard, on a real output whose signal is recorded:
 //   kiai_bench_latency [--calls N] [--block FRAMES] [--json FILE] [--record COMMAND]
 // COMMAND writes what the output plays to its standard output: 48,000 frames per second, two floats each, with as
 // little delay as it can.
@@ -33,8 +33,8 @@ double seconds(Clock::time_point at) {
     return std::chrono::duration<double>(at.time_since_epoch()).count();
 }
 
-/// Reads the recorder, and finds where silence ends. The time of a frame comes from the earliest chunk: what is
-/// said to be heard is in the recorder's hands by then, so its own delay is in the figures too.
+/// Reads the recorder and finds where silence ends. The time of a frame comes from the earliest chunk that contains it,
+/// so the figures include the recorder's own delay.
 class Recording {
   public:
     explicit Recording(const std::string& command) : pipe_(popen(command.c_str(), "r")) {
@@ -49,7 +49,7 @@ class Recording {
     Recording& operator=(const Recording&) = delete;
 
     bool runs() const { return frames_ > 0; }
-    /// When each stretch of sound began, on the steady clock.
+    /// Returns when each stretch of sound started, on the steady clock.
     std::vector<double> onsets() const {
         const std::lock_guard lock(mutex_);
         std::vector<double> at;
@@ -90,12 +90,13 @@ class Recording {
     std::atomic<long> frames_{0};
     mutable std::mutex mutex_;
     std::vector<long> onsets_;
-    // When frame 0 came, as told by each quarter of a second: the output's own clock is not quite that of the machine.
+    // The time of frame 0, estimated from each quarter of a second, because the output's clock differs slightly from
+    // the machine's.
     static constexpr std::size_t part_frames = rate / 4;
     std::vector<double> earliest_;
 };
 
-/// One clip that begins at once, at full level.
+/// Makes a project with one clip that starts at once, at full level.
 kiai::Project project() {
     const fs::path folder = fs::temp_directory_path() / ("kiai-bench-latency-" + std::to_string(getpid()));
     fs::create_directories(folder);
@@ -119,7 +120,7 @@ void until(double time) {
     while (seconds(Clock::now()) < time) std::this_thread::yield();
 }
 
-/// Makes calls at odd moments, and looks for each in the recording.
+/// Makes calls at random times and finds each in the recording.
 Row measure(int block, bool timestamped, int calls, const Recording& recording) {
     Row row{block, timestamped, 0, {}, {}, calls};
     kiai::Engine engine(project(), {.seed = 1});

@@ -1,4 +1,5 @@
-// Under load: how long a block takes when ten thousand triggers fall into it, and how cost grows with what there is.
+// Measures an engine under load: how long a block with ten thousand triggers takes, and how the cost grows with the
+// project.
 //   kiai_bench_load [--repeats N] [--json FILE] [--picture FILE]
 #include "workshop/draw/paper.h"
 
@@ -30,7 +31,7 @@ double seconds_of(const std::function<void()>& work) {
     return std::chrono::duration<double>(Clock::now() - begin).count();
 }
 
-/// A project of so many clips, the first of which hums as often as it is asked to, and so many bindings of notices.
+/// Makes a project with that many clips and that many bindings of notices. The first clip is an endless hum.
 kiai::Project project_of(int clips, int bindings, int pitch = 0) {
     const fs::path folder = fs::temp_directory_path() / ("kiai-bench-load-" + std::to_string(getpid()));
     fs::create_directories(folder);
@@ -127,7 +128,7 @@ void contacts_in_turn(kiai::Engine& engine, int turn) {
     }
 }
 
-/// Seconds of the middle one of some turns.
+/// Returns the median time of several turns, in seconds.
 double middle(int turns, const std::function<double()>& turn) {
     std::vector<double> took;
     for (int i = 0; i < turns; ++i) took.push_back(turn());
@@ -156,7 +157,7 @@ Growth voices(const char* what, int pitch) {
     return growth;
 }
 
-/// `names`: of notices, in turn; 0: as many as there are.
+/// `names`: the notices to give, in turn; 0: all of them.
 Growth triggers(const char* what, const std::vector<int>& counts, int names,
                 const std::function<kiai::Project(int)>& made) {
     Growth growth{what, {}};
@@ -227,7 +228,7 @@ nlohmann::ordered_json print(const Spread& spread, const std::string& what) {
     return row;
 }
 
-/// What an engine with an empty project takes: the first of the process, which also makes the filters, and later ones.
+/// Measures an engine with an empty project: the first of the process, which also makes the filters, and later ones.
 nlohmann::ordered_json empty_engines() {
     nlohmann::ordered_json rows = nlohmann::json::array();
     std::cout << "An engine with an empty project: MB on the heap, ms to make it\n";

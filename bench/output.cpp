@@ -1,8 +1,8 @@
-// Whether an output has holes while the machine is busy, by what a recorder hears of it:
-//   kiai_bench_output [--seconds N] [--busy N] [--block FRAMES] [--latency MS] [--json FILE] [--record COMMAND]
-// `--busy` processes compute without a pause meanwhile (default: one a core). COMMAND writes what the output plays to
-// its standard output: 48,000 frames per second, two floats each. The engine plays a ramp in which each frame differs
-// from the one before by the same step, so that a frame that is missing, silent or repeated shows.
+// Finds out whether an output has gaps while the machine is busy, from a recording of it:
+// kiai_bench_output [--seconds N] [--busy N] [--block FRAMES] [--latency MS] [--json FILE] [--record COMMAND]
+// `--busy` processes compute without a pause (default: one per core). COMMAND writes what the output plays to its
+// standard output: 48,000 frames per second, two floats each. The engine plays a ramp with equal steps from frame to
+// frame, so a missing, silent or repeated frame is visible.
 #include <kiai/workshop/workshop.h>
 
 #include <fmt/format.h>
@@ -32,7 +32,7 @@ using Clock = std::chrono::steady_clock;
 constexpr int rate = 48000, turn = 4096;
 constexpr float step = 1.0f / 8192; // from 0.25 up to 0.75
 
-/// One endless loop of the ramp.
+/// Makes a project with an endless loop of the ramp.
 kiai::Project project() {
     const fs::path folder = fs::temp_directory_path() / ("kiai-bench-output-" + std::to_string(getpid()));
     fs::create_directories(folder);
@@ -56,7 +56,7 @@ struct Heard {
     double longest = 0; ///< seconds of the longest hole
 };
 
-/// Reads the recorder from the first frame that is heard, for so long.
+/// Reads the recorder for that time, from the first audible frame on.
 Heard listen(FILE* recorder, double seconds) {
     Heard heard;
     float chunk[2 * 256], last = 0;
@@ -67,7 +67,7 @@ Heard listen(FILE* recorder, double seconds) {
         if (got == 0) break;
         for (std::size_t i = 0; i < got; ++i) {
             const float now = chunk[2 * i];
-            if (heard.frames == 0 && now < 0.25f) continue; // it fades in, or has not begun
+            if (heard.frames == 0 && now < 0.25f) continue; // it fades in, or has not started
             ++heard.frames;
             if (now == 0) {
                 heard.holes += hole == 0 ? 1 : 0;

@@ -15,7 +15,7 @@ double median(std::vector<double> values) {
     return values[values.size() / 2];
 }
 
-/// Nanoseconds of one piece of work: the least of three, since what disturbs it only adds.
+/// Returns the time of one piece of work in nanoseconds: the minimum of three runs, because disturbances only add time.
 double nanoseconds(const Work& work, const Work& after) {
     if (!work) return 0;
     double least = 1e18;

@@ -1,4 +1,4 @@
-// Speed as ratios: what is measured and its reference are run in turn, and each turn gives one ratio.
+// Measures speed as ratios: each turn runs the measured work and its reference, and gives one ratio.
 #pragma once
 
 #include <functional>
@@ -19,8 +19,8 @@ struct Pair {
     Work after = {}; ///< done after each of both, and not measured
 };
 
-/// Runs each pair with Google Benchmark, whose JSON (--benchmark_out=FILE) holds the figures too, and prints a row per
-/// pair: the medians over all turns of both times, and of their ratio.
+/// Runs each pair with Google Benchmark and prints a row per pair: the medians of both times and of their ratio. The
+/// JSON of Google Benchmark (--benchmark_out=FILE) contains the same figures.
 int run(int count, char** arguments, const std::vector<Pair>& pairs, const char* unit = "frame of output",
         int turns = 101);
 

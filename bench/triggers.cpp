@@ -1,4 +1,4 @@
-// How the cost of a trigger grows with the number of bindings and zones.
+// Measures how the cost of a trigger grows with the number of bindings and zones.
 #include "ratios.h"
 
 #include <kiai/workshop/workshop.h>
@@ -18,7 +18,7 @@ namespace fs = std::filesystem;
 
 constexpr int reports = 4000;
 
-/// An engine on a project of so many bindings and zones; each zone is bound.
+/// An engine with a project of that many bindings and zones. Each zone is bound.
 struct Bench {
     Bench(int notices, int zones) {
         const fs::path folder = fs::temp_directory_path() / ("kiai-bench-triggers-" + std::to_string(getpid()));
@@ -50,13 +50,13 @@ struct Bench {
         for (const std::string& name : names) constants.emplace_back(name, numbers.at(name));
         fs::remove_all(folder);
     }
-    /// The same by the constants of the names header.
+    /// Gives the same notices by the constants of the names header.
     void give_constants() {
         for (const kiai::NoticeName name : constants) engine->notice(name);
         engine->render(block);
         given = true;
     }
-    /// Notices all over the list, each of which is decided.
+    /// Gives notices from all over the list. Each is bound.
     void give() {
         for (int i = 0; i < reports; ++i) engine->notice(names[static_cast<std::size_t>(i)]);
         engine->render(block);

@@ -1,4 +1,4 @@
-// What a voice costs: the first three rows of the table in docs/performance.md.
+// Measures the cost of a voice: the first three rows of the table in docs/performance.md.
 //   build/release/bin/kiai_bench [--benchmark_out=voices.json]
 #include "ratios.h"
 
@@ -23,8 +23,8 @@ namespace {
 constexpr int block = 256;
 constexpr std::size_t clip_frames = 48000 * 4;
 
-/// A float clip of noise, and sounds that play it for ever at several pitches; `other` plays it once, as if it had been
-/// made at 44.1 kHz.
+/// A float clip of noise, and sounds that loop it at several pitches. `other` plays the clip once, as if it had been
+/// recorded at 44.1 kHz.
 struct Folder {
     std::filesystem::path path = std::filesystem::temp_directory_path() / ("kiai-bench-" + std::to_string(getpid()));
     std::vector<float> clip;
@@ -58,7 +58,7 @@ struct Folder {
     }
 };
 
-/// An engine in which so many plays sound, and one block of it.
+/// Returns work that renders one block of an engine with that many plays.
 bench::Work voices(const kiai::Project& project, const std::string& which, int count) {
     auto engine =
         std::make_shared<kiai::Engine>(project, kiai::EngineSettings{.seed = 1, .voices = 4096, .reports = 4096});
@@ -73,7 +73,7 @@ bench::Work voices(const kiai::Project& project, const std::string& which, int c
     };
 }
 
-/// As long as a block lasts.
+/// Returns work that takes as long as a block lasts.
 bench::Work real_time() {
     return [] {
         using Clock = std::chrono::steady_clock;
@@ -82,7 +82,7 @@ bench::Work real_time() {
     };
 }
 
-/// libsamplerate makes one block from the same clip, over and over.
+/// Returns work that converts one block of the same clip with libsamplerate.
 bench::Work converter(const std::vector<float>& clip, int pitch, int kind) {
     int error = 0;
     std::shared_ptr<SRC_STATE> state(src_new(kind, 1, &error), &src_delete);
@@ -106,7 +106,7 @@ bench::Work converter(const std::vector<float>& clip, int pitch, int kind) {
     };
 }
 
-/// Two multiply-adds a frame, by hand, for so many voices over the same clip.
+/// Returns work of two multiply-adds per frame, written by hand, for that many voices over the same clip.
 bench::Work by_hand(const std::vector<float>& clip, int count) {
     auto sides = std::make_shared<std::vector<float>>(2 * block);
     auto at = std::make_shared<std::size_t>(0);

@@ -1,4 +1,4 @@
-// Calls of the C face in any order, with any arguments: a status, never an end.
+// Calls the C face in any order with any arguments: each call returns a status, and none crashes.
 #include "target.h"
 
 #include <kiai_c.h>
@@ -10,7 +10,7 @@
 
 namespace {
 
-/// Takes arguments off the input; at its end they are 0 and null.
+/// Reads arguments from the input; after its end all are 0 and null.
 class Input {
   public:
     Input(const std::uint8_t* data, std::size_t size) : data_(data), size_(size) {}

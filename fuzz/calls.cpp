@@ -1,4 +1,4 @@
-// Sequences of public calls: eight bytes each, rendered between them.
+// Makes sequences of public calls, eight bytes each, and renders between them.
 #include "support/storm.h"
 #include "target.h"
 

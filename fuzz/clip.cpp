@@ -1,4 +1,4 @@
-// An audio file through the loader: a finding, or samples that are finite.
+// Loads an audio file: the result is a finding, or finite samples.
 #include "support/files_in_memory.h"
 #include "target.h"
 

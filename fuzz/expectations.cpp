@@ -1,11 +1,11 @@
-// A file of expectations: what can be read of it is judged.
+// Reads a file of expectations, and judges those that are valid.
 #include "target.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     static const kiai::Rehearsal run = [] {
         const std::filesystem::path bench = KIAI_SOURCE "/examples/marble-run";
         kiai::Trace trace = kiai::load_trace(bench / "run.jsonl").trace;
-        // The first three seconds: the whole run takes an instrumented build longer than one input may take.
+        // Keep the first three seconds only: an instrumented build is too slow for the whole run.
         std::erase_if(trace.lines,
                       [&](const kiai::TraceLine& line) { return line.due(trace.sample_rate) > 3 * trace.sample_rate; });
         return kiai::rehearse(kiai::load_project(bench).project, trace);

@@ -1,5 +1,5 @@
-// Projects made from the table of keys, and random calls against them. The bytes are the choices; after them come
-// zeros.
+// Makes projects from the table of keys, and random calls against them. The bytes of the input are the choices; zeros
+// follow them.
 #include "support/any_project.h"
 #include "target.h"
 

@@ -1,4 +1,4 @@
-// A decision log: read, asked, compared with itself.
+// Reads a decision log, queries it, and compares it with itself.
 #include "target.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {

@@ -1,5 +1,5 @@
-// A pack through the loader: a finding, or a project that plays. The checksums are corrected first, so that the
-// readers after them are reached.
+// Loads a pack: the result is a finding, or a project that plays. The checksums are corrected first so that the readers
+// after them are reached.
 #include "runtime/project/pack_format.h"
 #include "target.h"
 
@@ -15,7 +15,7 @@ void put(std::string& bytes, std::size_t at, std::uint64_t number) {
     for (int i = 0; i < 8; ++i) bytes[at + static_cast<std::size_t>(i)] = static_cast<char>(number >> (8 * i));
 }
 
-/// Makes the head agree with the bytes; the index begins at the offset in the head, limited to the file.
+/// Makes the header agree with the bytes. The index starts at the header's offset, clamped to the file.
 void make_fit(std::string& bytes) {
     constexpr std::size_t length = 12, index = 20;
     std::uint64_t from = 0;

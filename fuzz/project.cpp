@@ -1,4 +1,4 @@
-// kiai.toml: any content leads to findings, and the rest plays.
+// Loads kiai.toml: any content leads to findings, and the rest plays.
 #include "support/files_in_memory.h"
 #include "support/signal.h"
 #include "target.h"
@@ -6,7 +6,7 @@
 #include <sstream>
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-    static const std::string wav = support::wav_bytes(support::sine(700, 0.5, 100)); // stands for every clip
+    static const std::string wav = support::wav_bytes(support::sine(700, 0.5, 100)); // the content of every clip
     std::map<std::string, std::string> files{{"kiai.toml", fuzz::text_of(data, size)}};
     for (int n = 1; n <= 9; ++n)
         for (const char* name : {"oak", "drop", "peg"})

@@ -1,4 +1,4 @@
-// One input for one target; every target is a program of its own.
+// One input for one target. Every target is a program of its own.
 #pragma once
 
 #include <kiai/workshop/workshop.h>
@@ -9,17 +9,17 @@
 #include <span>
 #include <string>
 
-/// What libFuzzer calls, and the replay of a corpus too. 0, or the input is not worth keeping.
+/// The function that libFuzzer and the replay of a corpus call. Returns 0, or -1 if the input is not worth keeping.
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size);
 
 namespace fuzz {
 
-/// The input as text.
+/// Returns the input as text.
 inline std::string text_of(const std::uint8_t* data, std::size_t size) {
     return {reinterpret_cast<const char*>(data), size};
 }
 
-/// A file in memory, for readers that take no other.
+/// A file in memory, for readers that accept only files.
 class File {
   public:
     explicit File(const std::string& bytes);
@@ -32,7 +32,7 @@ class File {
     std::filesystem::path path_;
 };
 
-/// Plays a project for half a second, with everything in it that can be pressed and struck.
+/// Plays a project for half a second and reports every press, key and contact that it binds.
 void play(const kiai::Project& project);
 
 } // namespace fuzz

@@ -1,11 +1,11 @@
-// A trace: what can be read of it is rehearsed, cut, and written again.
+// Reads a trace, then rehearses, cuts and writes its valid lines.
 #include "target.h"
 
 #include <sstream>
 
 namespace {
 
-/// Times that a person would wait for; a trace of days is right, and slow.
+/// Returns true if the trace ends soon enough for a fuzzer; a trace of days is valid, but slow.
 bool is_short(const kiai::Trace& trace) {
     return trace.lines.empty() || trace.lines.back().due(trace.sample_rate) < 5 * trace.sample_rate;
 }

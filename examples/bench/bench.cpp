@@ -132,7 +132,7 @@ Happened Bench::step() {
     return std::move(happened_);
 }
 
-/// One marble after another goes from the tray to the hopper.
+/// Carries one marble after another from the tray to the hopper.
 void Bench::carry() {
     constexpr int steps_each = 30;
     const float to = lifting_ ? 1.0f : 0.0f;

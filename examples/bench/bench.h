@@ -1,5 +1,6 @@
-// The bench as bodies: a hopper, an oak chute, brass pegs, a glass funnel, a paddle wheel, a plank and a tray. It knows
-// nothing of windows, and of sound only what a touch is. Places are in the units of kiai.toml, which are pixels.
+// The bench as bodies: a hopper, an oak chute, brass pegs, a glass funnel, a paddle wheel, a plank and a tray. The
+// bench knows nothing about windows. Of sound it knows only which bodies touch. Positions are in the units of
+// kiai.toml, which are pixels.
 #pragma once
 
 #include <kiai/with/box2d.h>
@@ -16,11 +17,11 @@ struct Place {
 struct Marble {
     std::uint64_t number = 0;
     b2Body* body = nullptr;
-    int touching = 0; ///< things that it lies on or against
+    int touching = 0; ///< bodies that it touches
     bool in_tray = false;
 };
 
-/// Two bodies have begun to touch.
+/// Two bodies started to touch.
 struct Strike {
     std::string kind;  ///< `marble`
     std::string other; ///< `oak`, `brass`, `glass`, `marble`
@@ -37,7 +38,7 @@ struct Happened {
     std::vector<Strike> strikes;
     std::vector<std::uint64_t> aparts;
     std::vector<std::uint64_t> gone; ///< marbles
-    bool run_complete = false;       ///< all that was dropped lies in the tray
+    bool run_complete = false;       ///< all dropped marbles are in the tray
     bool tray_emptied = false;
 };
 
@@ -47,15 +48,15 @@ class Bench {
     static constexpr int most_in_tray = 8;
 
     Bench();
-    /// A sixtieth of a second.
+    /// Advances the bench by a sixtieth of a second.
     Happened step();
 
-    /// False where the hopper is empty.
+    /// Drops a marble. Returns false if the hopper is empty.
     bool drop();
     void tilt() { tilted_ = 30; }
-    /// 1 oak, 2 brass, 3 glass: what the plank below the funnel is made of.
+    /// Sets the material of the plank below the funnel: 1 oak, 2 brass, 3 glass.
     void set_piece(int piece);
-    /// While it is held, the lift carries marbles from the tray to the hopper.
+    /// Starts or stops the lift, which carries marbles from the tray to the hopper.
     void hold_lift(bool held) { lifting_ = held; }
 
     const std::vector<Marble>& marbles() const { return marbles_; }

@@ -1,7 +1,8 @@
-// A marble run to play with: Box2D moves the marbles, SDL2 shows them and takes the pointer and the keys, Kiai sounds.
+// A marble run to play with. Box2D moves the marbles, SDL2 shows them and reads the pointer and the keys, and Kiai
+// plays the sounds.
 //   bench                          in a window
-//   bench --script out.jsonl       without one: half a minute of scripted input, recorded as a trace; --picture draws
-//   its end
+//   bench --script out.jsonl       without a window: half a minute of scripted input, recorded as a trace; --picture
+//   draws its end
 #include "bench.h"
 #include "script.h"
 #include "sound.h"
@@ -55,7 +56,7 @@ int save(kiai::Engine& engine, const std::string& file) {
     return error.empty() ? 0 : 1;
 }
 
-/// Outlines of the project's zones, for those who want to see them.
+/// Returns the outlines of the project's zones, which the window can show.
 std::vector<Outline> outlines(const kiai::Project& project) {
     std::vector<Outline> all;
     for (const kiai::ZoneOutline& zone : outlines_of(project)) {
@@ -65,7 +66,7 @@ std::vector<Outline> outlines(const kiai::Project& project) {
     return all;
 }
 
-/// The same each time: fixed steps, no device, no window.
+/// Runs the script. The result is the same each time: fixed steps, no device, no window.
 int run_script(const Wanted& wanted, const kiai::Project& project, BenchSound& sound, Bench& bench) {
     Hands hands(bench, sound);
     std::vector<float> block(2 * 800); // a sixtieth of a second at 48 kHz

@@ -72,7 +72,7 @@ struct Deed {
     const char* key = "";
 };
 
-/// A press or a key with its end.
+/// Returns the scripted presses and keys, each with its end.
 std::vector<Deed> deeds() {
     std::vector<Deed> all;
     const auto press = [&](double at, Place place, double held = 0.1) {

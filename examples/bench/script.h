@@ -1,4 +1,4 @@
-// What somebody does at the bench, step by step: for runs without a window, which are the same each time.
+// Scripted input, step by step, for runs without a window. Each run is the same.
 #pragma once
 
 #include "bench.h"
@@ -10,7 +10,8 @@ class Engine;
 }
 class BenchSound;
 
-/// The input of one moment. Of the window's the adapter tells the engine; of the script's the first five calls do.
+/// Applies input to the bench. In the window the adapter reports input to the engine; in the script the first five
+/// calls do.
 class Hands {
   public:
     Hands(Bench& bench, BenchSound& sound) : bench_(bench), sound_(sound) {}
@@ -22,7 +23,7 @@ class Hands {
     void key(const std::string& code, bool down);
     void lost();
 
-    // What the bench itself does for it.
+    // What the bench itself does in response.
     void pressed(Place at);
     void released() { bench_.hold_lift(false); }
     void key_went_down(const std::string& code);
@@ -36,6 +37,6 @@ class Hands {
     bool drawer_ = false;
 };
 
-/// Does what the script says for this step of a sixtieth of a second.
+/// Applies the script's input for this step of a sixtieth of a second.
 void follow_script(Hands& hands, int step);
 constexpr int script_steps = 60 * 30;

@@ -31,8 +31,8 @@ void BenchSound::hear(const Bench& bench, const Happened& happened) {
     engine_.poll();
 }
 
-/// A marble that moves along something rolls: one play each, which follows that marble's own speed. It leaps a little
-/// as it goes, so a roll begins after three steps on the ground, and ends after six in the air.
+/// Starts one `roll` play per marble that rolls along something. The play follows the speed of its marble. A marble
+/// bounces a little, so a roll starts after three steps on the ground and ends after six steps in the air.
 void BenchSound::roll(const Bench& bench) {
     constexpr int begins = 3, ends = 6;
     for (const Marble& marble : bench.marbles()) {

@@ -1,4 +1,4 @@
-// All that the bench has to do with sound.
+// The bench's only code that deals with sound.
 #pragma once
 
 #include "bench.h"
@@ -11,17 +11,17 @@
 
 class BenchSound {
   public:
-    /// `seed` 0: another run each time.
+    /// `seed` 0: each run is different.
     BenchSound(const kiai::Project& project, std::uint64_t seed);
 
     kiai::Engine& engine() { return engine_; }
-    /// The result of a step of the bench, and how it stands now. Once a frame.
+    /// Reports the result of a step and the state of the bench. Call it once per frame.
     void hear(const Bench& bench, const Happened& happened);
-    /// Out of the bench and into the parts drawer, or back.
+    /// Opens the parts drawer, or returns to the bench.
     void open_drawer(bool open);
-    /// The last decisions, for whoever wants to see them.
+    /// Returns the last decisions as text, to be shown.
     const std::deque<std::string>& log() const { return log_; }
-    /// Where each decision is written, too; null: nowhere.
+    /// Also writes each decision to `out`; null: does not.
     void write_log_to(std::ostream* out) { out_ = out; }
 
   private:
@@ -30,7 +30,7 @@ class BenchSound {
     kiai::Engine engine_;
     struct Roll {
         kiai::Play play;
-        bool on = false; ///< it was begun, though it may have been stolen
+        bool on = false; ///< it was started, though it may have been stolen
         int steps = 0;   ///< that it has rolled; below 0: that it has been in the air
     };
     std::map<std::uint64_t, Roll> rolls_; ///< by the marble's number

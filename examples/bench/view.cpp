@@ -24,7 +24,7 @@ void path(cairo_t* pen, const std::vector<Place>& points, bool closed = false) {
     if (closed) cairo_close_path(pen);
 }
 
-/// A bar of a material along a line, lit from above.
+/// Draws a bar of a material along a line, lit from above.
 void bar(cairo_t* pen, const std::vector<Place>& points, double thick, Ink body, Ink light) {
     cairo_set_line_cap(pen, CAIRO_LINE_CAP_ROUND);
     cairo_set_line_join(pen, CAIRO_LINE_JOIN_ROUND);
@@ -49,7 +49,7 @@ void bar(cairo_t* pen, const std::vector<Place>& points, double thick, Ink body,
     cairo_restore(pen);
 }
 
-/// A ball of a material with its highlight.
+/// Draws a ball of a material with its highlight.
 void ball(cairo_t* pen, Place at, double radius, Ink body, Ink light) {
     cairo_new_path(pen);
     cairo_arc(pen, at.x + 2, at.y + 3, radius, 0, 2 * M_PI);
@@ -133,7 +133,7 @@ int View::stride() const {
     return cairo_image_surface_get_stride(surface_);
 }
 
-/// Everything that does not move.
+/// Draws everything that does not move.
 void View::still_life() {
     use(pen_, wall);
     cairo_paint(pen_);

@@ -10,13 +10,13 @@
 #include <string>
 #include <vector>
 
-/// A zone that can be shown.
+/// The outline of a zone.
 struct Outline {
     std::string name, scope;
     std::vector<Place> points;
 };
 
-/// Besides the bench itself.
+/// State that is shown in addition to the bench.
 struct EntryDetails {
     bool drawer = false;  ///< the parts drawer is open
     bool zones = false;   ///< outlines of the zones, and the last decisions
@@ -29,18 +29,18 @@ class View {
   public:
     static constexpr int width = 720, height = 620; ///< of the bench, in its own units
 
-    /// `pixels`: of one unit.
+    /// `pixels`: pixels per unit.
     View(double pixels, std::vector<Outline> zones);
     ~View();
     View(const View&) = delete;
     View& operator=(const View&) = delete;
 
     void draw(const Bench& bench, const EntryDetails& shown);
-    /// As a PNG.
+    /// Writes a PNG.
     void save(const std::string& file) const;
     int pixel_width() const;
     int pixel_height() const;
-    /// Four bytes a pixel: blue, green, red, nothing; rows follow one another.
+    /// Returns the pixels row by row, four bytes each: blue, green, red, unused.
     const unsigned char* pixels() const;
     int stride() const;
 

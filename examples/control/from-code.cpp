@@ -8,7 +8,7 @@
 
 namespace {
 
-/// In an app the device asks for the frames.
+/// Renders for that time. In an app the device asks for the frames.
 void pass(kiai::Engine& engine, double seconds) {
     std::vector<float> block(512 * 2);
     const kiai::Frames end = engine.now() + static_cast<kiai::Frames>(seconds * engine.sample_rate());
@@ -24,7 +24,7 @@ int main() {
     kiai::Engine engine(kiai::load_project("marble-run").project, {.seed = 1});
     engine.set_log(kiai::text_log(std::cout, {.sample_rate = engine.sample_rate()}));
 
-    // One play, by its handle: it rises, then its pitch, its pan and its gain move.
+    // Changes one play by its handle: fades it in, then moves its pitch, pan and gain.
     kiai::Play motor = engine.play("lift", {.gain = -6, .fade_in = 300ms});
     motor.set_pan(-0.5f);
     pass(engine, 1);
@@ -32,7 +32,7 @@ int main() {
     motor.set_gain(-12, 500ms);
     pass(engine, 1);
 
-    // From one sound to another at constant power; and on at another place of its clip.
+    // Crossfades from one sound to another at constant power, then continues at another position.
     kiai::Play roll = engine.crossfade(motor, "roll", 400ms, {.gain = -3});
     pass(engine, 0.5);
     roll.seek(200ms);
@@ -40,7 +40,7 @@ int main() {
     roll.stop(100ms);
     pass(engine, 0.2);
 
-    // A sound, a bus, a scope, a sequence, or everything.
+    // Stops a sound, a bus, a scope, a sequence, and everything.
     engine.play("roll", {}, "bench");
     engine.play("lift", {.loop = 2, .bus = "signals"});
     engine.play("oak", {.start = 20ms, .length = 150ms});

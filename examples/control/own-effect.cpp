@@ -1,4 +1,4 @@
-// Puts an effect of the app's own on a bus, and records what the player would hear.
+// Inserts the app's own effect into a bus, and records the finished mix.
 #include <kiai/kiai.h>
 
 #include <algorithm>
@@ -8,7 +8,7 @@
 
 namespace {
 
-/// What is heard comes back after a quarter of a second, half as loud each time.
+/// Repeats the signal after a quarter of a second, at half the level each time.
 class Echo : public kiai::Insert {
   public:
     void prepare(int sample_rate, int) override {

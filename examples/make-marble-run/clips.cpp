@@ -30,7 +30,7 @@ void series(std::vector<Clip>& clips, const std::string& name, int takes, const 
     }
 }
 
-/// A marble falls onto the chute: a strike, and two or three small bounces.
+/// A marble falls onto the chute: a strike and two or three small bounces.
 void drops(std::vector<Clip>& clips) {
     for (int take = 1; take <= 7; ++take) {
         Dice dice(700 + static_cast<std::uint64_t>(take));
@@ -58,7 +58,7 @@ Samples hopper_open() {
     return finish(out, -6);
 }
 
-/// Wood under load: a saw-toothed stick and slip whose pitch sags, through the plank's partials.
+/// Wood under load: a sawtooth of stick and slip with a falling pitch, filtered by the plank's partials.
 Samples tilt() {
     Dice dice(23);
     Samples pulses = silence(0.9), out = silence(0.9);
@@ -77,7 +77,8 @@ Samples tilt() {
     return finish(out, -6);
 }
 
-/// The lift's motor: it runs up, turns evenly for a second in which every partial has whole periods, and runs down.
+/// The lift's motor: it speeds up, runs evenly for a second that contains whole periods of every partial, and slows
+/// down.
 Samples motor() {
     constexpr double up = 0.5, even = 1, down = 0.8;
     Samples out = silence(up + even + down);
@@ -103,7 +104,7 @@ Samples motor() {
     return out;
 }
 
-/// A marble that rolls over oak: a rumble through the plank's lowest partials. Its ends do not meet.
+/// A marble rolls over oak: a rumble filtered by the plank's lowest partials. The clip's end does not match its start.
 Samples roll() {
     Dice dice(61);
     Samples out = silence(1.5);
@@ -127,7 +128,7 @@ Samples roll() {
     return out;
 }
 
-/// A soft brush over wood: noise that swells and goes, brighter and duller from take to take.
+/// A soft brush over wood: noise that swells and fades, with a different brightness per take.
 Samples brush(std::uint64_t seed) {
     Dice dice(seed);
     Samples out = silence(0.22);
@@ -141,7 +142,7 @@ Samples brush(std::uint64_t seed) {
     return finish(out, -18);
 }
 
-/// Two glass tones and a rest: loops.
+/// Two glass tones and a rest, made to loop.
 Samples overflow() {
     Samples out = silence(0.9);
     const struct { double at, hertz; } tones[] = {{0.0, 740}, {0.16, 554}};
@@ -155,7 +156,7 @@ Samples overflow() {
     return finish(out, -9);
 }
 
-/// Brass pegs, struck upwards.
+/// Brass pegs, struck in ascending order.
 Samples flourish() {
     Samples out = silence(0.1);
     const double steps[] = {1, 1.26, 1.498, 1.887, 2.245};

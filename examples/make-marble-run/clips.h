@@ -1,4 +1,4 @@
-// Every clip of the marble run.
+// Makes every clip of the marble run.
 #pragma once
 
 #include "struck.h"

@@ -1,5 +1,4 @@
-// A struck body: partials that are no whole multiples of each other, each with its own decay, and the noise of the
-// contact.
+// A struck body: inharmonic partials, each with its own decay, and the noise of the contact.
 #pragma once
 
 #include <cmath>
@@ -12,11 +11,11 @@ namespace bench {
 constexpr int rate = 44100;
 using Samples = std::vector<double>;
 
-/// A small generator of its own, so that the clips are the same on every machine (Marsaglia's xorshift, 2003).
+/// A small random generator that gives the same clips on every machine (Marsaglia's xorshift, 2003).
 class Dice {
   public:
     explicit Dice(std::uint64_t seed) : state_(seed * 2685821657736338717u + 88172645463325252u) {}
-    /// Even in [0, 1).
+    /// Returns a uniform number in [0, 1).
     double operator()() {
         state_ ^= state_ << 13, state_ ^= state_ >> 7, state_ ^= state_ << 17;
         return static_cast<double>(state_ >> 11) * 0x1p-53;
@@ -37,21 +36,21 @@ struct Body {
     double lowest; ///< Hz
     std::vector<Partial> partials;
     double contact_noise; ///< linear, of a burst of a few milliseconds
-    double spread;        ///< how far the partials of two takes lie apart, as a fraction
+    double spread;        ///< difference between the partials of two takes, as a fraction
 };
 
 inline Samples silence(double seconds) {
     return Samples(static_cast<std::size_t>(seconds * rate), 0.0);
 }
 
-/// Adds `from` into `into` at a time, making it longer where it must be.
+/// Adds `from` to `into` at a time, and lengthens `into` if needed.
 inline void add(Samples& into, const Samples& from, double seconds, double gain = 1) {
     const auto begin = static_cast<std::size_t>(seconds * rate);
     if (into.size() < begin + from.size()) into.resize(begin + from.size(), 0.0);
     for (std::size_t i = 0; i < from.size(); ++i) into[begin + i] += gain * from[i];
 }
 
-/// One strike. The place of the strike decides which partials it moves: none where a partial has a node.
+/// Makes one strike. The place of the strike decides the level of each partial: a partial with a node there is silent.
 inline Samples strike(const Body& body, double seconds, Dice& dice) {
     Samples out = silence(seconds);
     const double place = dice.between(0.08, 0.47);
@@ -74,7 +73,7 @@ inline Samples strike(const Body& body, double seconds, Dice& dice) {
     return out;
 }
 
-/// To a peak, with the last 20 ms faded to nothing.
+/// Scales to a peak, and fades the last 20 ms out.
 inline Samples finish(Samples out, double peak_db) {
     double peak = 0;
     for (const double sample : out) peak = std::max(peak, std::abs(sample));

@@ -1,4 +1,4 @@
-// What an app sounds like, held by its own tests. Any test library will do; here a check is an `if`.
+// Tests what an app sounds like, in the app's own tests. Any test library works; here a check is an `if`.
 #include <kiai/workshop/workshop.h>
 
 #include <iostream>
@@ -6,7 +6,7 @@
 using namespace std::chrono_literals;
 namespace expect = kiai::expect;
 
-/// What the app itself would do in a second of play: it knows nothing of the test.
+/// What the app itself does in a second of play. This code knows nothing about the test.
 void play_a_second(kiai::Engine& engine) {
     engine.press({118, 82}); // the hopper
     engine.contact("marble", "oak", {.strength = 0.7f, .place = -0.2f, .pair = 1});

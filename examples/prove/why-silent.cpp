@@ -1,4 +1,4 @@
-// Why nothing is heard, asked of an engine that runs.
+// Asks a running engine why a sound is silent.
 #include <kiai/workshop/workshop.h>
 
 #include <chrono>

@@ -138,7 +138,7 @@ const char* to_string(EndReason reason) noexcept;
 
 /// The state of a play.
 enum class PlayState : std::uint8_t {
-    ended = 0, ///< also: refused, or no play at all
+    ended = 0, ///< also: refused, or no play
     asked = 1, ///< not started yet
     playing = 2,
     fading = 3, ///< stopped or stolen, and still heard: during its fade, or the rest of its loop

@@ -1,4 +1,4 @@
-// Doubts about bindings and sequences: for each a project that gives it, and its nearest innocent neighbour.
+// Findings about bindings and sequences: for each a project that causes it, and the nearest valid one.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -12,7 +12,7 @@ namespace {
 const std::string head = "[clip]\ntone = \"tone.wav\"\n[credit.\".\"]\nlicence = \"CC0-1.0\"\n";
 const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n";
 
-/// What is found, and about what: `loop-unended hum`.
+/// Returns each finding and its subject: `loop-unended hum`.
 std::vector<std::string> found(const std::string& toml) {
     const ProjectFolder folder(head + toml);
     folder.write_wav("tone.wav", sine(440, 0.1, 48000)); // a second

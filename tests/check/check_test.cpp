@@ -1,4 +1,4 @@
-// What `check_project` finds: for each doubt a project that gives it, and its nearest innocent neighbour.
+// The findings of `check_project`: for each a project that causes it, and the nearest valid one.
 #include "support/looped_files.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
@@ -18,7 +18,7 @@ namespace {
 const std::string credit = "[credit.\".\"]\nlicence = \"CC0-1.0\"\n";
 const std::string bound = "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"tone\" }\n";
 
-/// A second of a tone that begins and ends at 0, quiet enough for anything.
+/// A second of a tone that starts and ends at 0, at a low level.
 Signal tone(double amplitude = 0.1, double frequency = 440) {
     return sine(frequency, amplitude, 48000);
 }
@@ -35,7 +35,7 @@ std::vector<std::string> codes_in(const ProjectFolder& folder) {
     return codes;
 }
 
-/// What is found about one clip of these samples, used and credited.
+/// Returns the findings about one clip of these samples, used and credited.
 std::vector<std::string> codes_of(const Signal& samples, const std::string& more = bound, int channels = 1) {
     const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\n" + credit + more);
     folder.write_wav("tone.wav", samples, 48000, channels);
@@ -278,7 +278,7 @@ TEST_CASE("A finding that is accepted with a reason does not count, an idle acce
     CHECK(codes_of(tone(), accepted + bound) == Codes{"unused-acceptance"});
     CHECK(codes_of(tone(), "[[accepted]]\nfinding = \"unused-clip\"\n" + bound) == Codes{"missing-key"});
     CHECK(codes_of(tone(), "[[accepted]]\nfinding = \"unused-clp\"\nreason = \"x\"\n" + bound) == Codes{"bad-value"});
-    // An error is left out of the project: no reason makes it sound.
+    // An error cannot be accepted.
     const ProjectFolder broken(
         "[clip]\ntone = \"nowhere.wav\"\n[[accepted]]\nfinding = \"file-missing\"\nreason = \"later\"\n");
     CHECK(kiai::check_project(broken.path()).findings.at(0).accepted.empty());
@@ -312,7 +312,7 @@ TEST_CASE("Every kind of finding has a name of its own and an explanation, and t
     const Ran listed = run("KIAI_BIN=\"$(dirname '" KIAI_TESTED_TOOL "')\" '" KIAI_SOURCE "/scripts/list-findings'");
     REQUIRE(listed.status == 0);
     CHECK(listed.out == text_of(std::filesystem::path(KIAI_SOURCE) / "docs" / "findings.md"));
-    // What no command can show, because it needs an app, another user or a full disk, is described in a sentence.
+    // No command can show these, because they need an app, another user or a full disk. A sentence describes them.
     const std::set<std::string> described = {"no-project",     "permission-denied", "not-editable", "not-written",
                                              "load-cancelled", "callback-threw",    "no-device"};
     for (const std::string& name : names) {

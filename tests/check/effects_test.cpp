@@ -1,5 +1,5 @@
-// What `check` finds about actions that do nothing, what outlives its scope, what causes itself; and what it no longer
-// says once it was dealt with.
+// Findings of `check` about actions without an effect, sounds that outlive their scope, and endless cascades; and that
+// each disappears with its cause.
 #include "support/bench.h"
 
 #include <kiai/workshop/add.h>

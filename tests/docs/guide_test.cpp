@@ -1,4 +1,4 @@
-// The guide's pages show what their commands really print.
+// The pages of the guide show the real output of their commands.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 

@@ -1,4 +1,4 @@
-// The words of Kiai: what they must not be, and the shape that each kind of text has.
+// The language of Kiai: banned phrases, and the shape of each kind of text.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -20,7 +20,7 @@ namespace {
 
 const fs::path root = KIAI_SOURCE;
 
-/// Phrases that English does not have, or that have a plainer word.
+/// Phrases that are not English, or that have a plainer word.
 const std::regex
     banned(R"(\b(mend(s|ed|ing)?|anew|twice running|likewise|any more|beyond doubt|gives? way|not seen from here)\b)"
            R"(|\b(is|are) (otherwise|told|wanted|not there)\b|\bstands? (in|here|there|still)\b)"
@@ -46,7 +46,7 @@ void check_text(const fs::path& file, const std::string& text) {
     }
 }
 
-/// The string literals of a source file, one per line.
+/// Returns the string literals of a source file, one per line.
 std::string literals(const std::string& code) {
     static const std::regex literal("\"((?:[^\"\\\\\n]|\\\\.)*)\"");
     std::string all;
@@ -61,8 +61,8 @@ std::size_t words_in(const std::string& sentence) {
     return count;
 }
 
-/// A text of whole sentences: a capital or code at its start, a full stop at its end, no sentence of more than 30
-/// words.
+/// Checks that a text has whole sentences: a capital or code at the start, a full stop at the end, at most 30 words
+/// each.
 void check_sentences(const std::string& what, const std::string& text) {
     INFO(what << ": " << text);
     REQUIRE_FALSE(text.empty());
@@ -156,7 +156,7 @@ TEST_CASE("A decision starts with its trigger and a past participle", "[house]")
         CHECK(text.find("frames") == std::string::npos);
     }
     CHECK(seen.size() > 8);
-    // Of every kind, with nothing filled in but its number.
+    // A decision of every kind, with nothing filled in but its number.
     for (int number = 0; number <= static_cast<int>(kiai::Outcome::last); ++number) {
         kiai::Decision decision;
         decision.outcome = static_cast<kiai::Outcome>(number);

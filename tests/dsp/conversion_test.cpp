@@ -1,4 +1,4 @@
-// Clips of another rate than the engine's: converted once, and played like any other from then on.
+// Clips at another rate than the engine's are converted once, and then play like any other.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -12,7 +12,7 @@ namespace {
 
 constexpr double half = 0.501187; // -6 dBFS
 
-/// One play of `tone`; the left side.
+/// Returns the left side of one play of `tone`.
 Signal heard(const kiai::Project& project, const kiai::PlayOptions& options = {}, int rate = 48000) {
     kiai::HearSettings settings;
     settings.options = options;
@@ -89,7 +89,7 @@ TEST_CASE("An engine of another rate converts to that", "[quality]") {
 }
 
 TEST_CASE("A clip that loops stays as it came, so that no turn is longer than another", "[quality]") {
-    // 441 frames at 44.1 kHz are ten cycles of 1 kHz; 147 would be 160 at 48 kHz, and 100 no whole number.
+    // 441 frames at 44.1 kHz are ten cycles of 1 kHz. At 48 kHz 147 frames would become 160, and 100 no whole number.
     Signal cycle = sine(1000, half, 44100, 44100);
     cycle.resize(44100 / 100 * 7 + 2646); // 5,733 frames: 130 cycles, and 6,240 frames of output
     const auto seams = [](const Signal& out) { return fit_sine(out, 1000, 200, out.size() - 200).snr_db(); };

@@ -1,4 +1,4 @@
-// A moving pitch makes no tick when it needs another filter.
+// A moving pitch causes no tick when it needs another filter.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -9,7 +9,7 @@ using namespace support;
 
 namespace {
 
-/// The loudest below `edge` Hz, far below the tone: a windowed sine of 511 taps takes out the rest.
+/// Returns the loudest sample below `edge` Hz, far below the tone: a windowed sine of 511 taps removes the rest.
 double loudest_below(const Signal& signal, double edge, std::size_t from) {
     constexpr int taps = 511, half = taps / 2;
     std::vector<double> low(taps);

@@ -1,4 +1,4 @@
-// The portable and the vectorised kernels, one against the other, on all that the demo does.
+// Compares the portable with the vectorised kernels on everything that the demo does.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 

@@ -1,4 +1,4 @@
-// The limiter's marks at every rate: ceiling, distortion of a bass, how soon a single peak is recovered from.
+// The limiter's marks at every rate: ceiling, distortion of a bass, recovery from a single peak.
 #include "support/project_folder.h"
 #include "support/true_peak.h"
 

@@ -1,5 +1,4 @@
-// The limiter, through the engine's output: its ceiling by another meter, and that it is absent when it is not
-// needed.
+// The limiter at the engine's output: its ceiling by another meter, and that it changes nothing below its threshold.
 #include "support/project_folder.h"
 #include "support/true_peak.h"
 
@@ -12,7 +11,7 @@ using namespace support;
 
 namespace {
 
-/// So many plays of a clip at once, each with its own pitch; with silence after them.
+/// Returns that many plays of a clip at once, each with its own pitch, with silence after them.
 std::vector<float> together(const kiai::Project& project, int plays, float gain) {
     kiai::Engine engine(project, {.seed = 1});
     for (int i = 0; i < plays; ++i) engine.play("loud", {.gain = gain, .pitch = static_cast<float>(i) * 0.37f});

@@ -1,4 +1,4 @@
-// The sound of pitched playback, measured on rendered output.
+// The quality of pitched playback, measured on rendered output.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -12,20 +12,20 @@ using namespace support;
 
 namespace {
 
-/// One play of `clip` at a pitch; the left side.
+/// Returns the left side of one play of `clip` at a pitch.
 Signal pitched(const kiai::Project& project, double semitones) {
     kiai::HearSettings settings;
     settings.options.pitch = static_cast<float>(semitones);
     return side(kiai::hear(project, "tone", settings).samples, 0);
 }
 
-/// What of a sine was let through, in dB of its level; measured away from the clip's ends.
+/// Returns how much of a sine passed, in dB of its level, measured away from the clip's ends.
 double passed(const Signal& out, double level) {
     return db(rms(out, 300, out.size() - 300) / level);
 }
 
-/// Content below 20 kHz, in dB of a sine of amplitude 1: by a discrete Fourier transform under a window whose side
-/// lobes are below -120 dB (Nuttall 1981).
+/// Returns the content below 20 kHz in dB of a sine of amplitude 1, by a discrete Fourier transform under a window
+/// whose side lobes are below -120 dB (Nuttall 1981).
 double below_20_khz(const Signal& out) {
     constexpr std::size_t count = 8192;
     REQUIRE(out.size() > count + 600);
@@ -95,7 +95,7 @@ TEST_CASE("A sine that would land above half the rate leaves nothing below 20 kH
 
 TEST_CASE("Noise that would land above half the rate leaves nothing below 20 kHz", "[quality]") {
     for (const int semitones : {3, 7, 12, 19, 24}) {
-        // A sum of many sines of random phase that would land at 28 kHz and above.
+        // A sum of many sines of random phase that would be at 28 kHz and above.
         const double edge = std::min(23000.0, 28000 / std::exp2(semitones / 12.0));
         Signal input(24000, 0.0f);
         for (int i = 0; i < 60; ++i) {
@@ -116,7 +116,7 @@ TEST_CASE("What a clip holds up to 20 kHz has no image in what is heard when it 
             const Signal out = pitched(project_of(sine(frequency, half, 24000)), semitones);
             const Fit fit = fit_sine(out, frequency * ratio, 300, out.size() - 300);
             INFO(semitones << " semitones, " << frequency << " Hz: " << fit.snr_db() << " dB");
-            // An image above 20 kHz is 25 dB down at least, all others 90.
+            // An image above 20 kHz is at least 25 dB down, all others 90.
             const bool high = (48000 - frequency) * ratio > 20000 && (48000 - frequency) * ratio < 28000;
             CHECK(fit.snr_db() >= (high ? 25 : 90));
         }

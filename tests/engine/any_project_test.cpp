@@ -1,4 +1,4 @@
-// Projects made from the table of keys: what is written within its range is accepted, and plays without fault.
+// Projects made from the table of keys: values within their ranges are accepted, and play without faults.
 #include "support/any_project.h"
 
 #include <kiai/keys.h>
@@ -38,7 +38,7 @@ TEST_CASE("Projects generated from the table of keys play any history, with fini
         played += history.played;
     }
     CHECK(played > 30 * 50);
-    // A new key is written as soon as it is in the table; one that takes a text needs words in any_project.cpp.
+    // A new key is covered as soon as it is in the table; one that takes a text needs words in any_project.cpp.
     const std::set<std::string> elsewhere{"clip.from-app", "clip.pending", "clip.outside", "sound.pending",
                                           "sound.variant", "sound.use",    "loop.points"};
     const std::set<std::string> silent{"project", "credit", "accepted"};

@@ -1,4 +1,4 @@
-// The same output, bit for bit, whatever the blocks.
+// The output is the same, bit for bit, at every block size.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -18,7 +18,7 @@ struct Output {
     bool operator==(const Output&) const = default;
 };
 
-/// The demo's whole trace in blocks of any sizes, with handles and gains moving meanwhile.
+/// Renders the demo's whole trace in blocks of any sizes, with moving handles and gains.
 Output in_blocks(const std::function<kiai::Frames()>& next_block) {
     const kiai::Trace trace = kiai::load_trace(demo() / "run.jsonl").trace;
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 7, .voices = 64, .reports = 16384});
@@ -82,7 +82,7 @@ TEST_CASE("Fades and gain ramps are the same whatever the blocks", "[blocks]") {
 }
 
 TEST_CASE("Unpitched plays are the same in blocks of whole cells and in others", "[blocks]") {
-    // A stereo file of 16 bits, a mono one of 16 and a mono one of floats; loops with and without a crossfade.
+    // A stereo file of 16 bits, a mono one of 16 and a mono one of floats, looped with and without a crossfade.
     const ProjectFolder folder("[clip]\nfloats = \"floats.wav\"\nmono = \"mono.wav\"\nstereo = \"stereo.wav\"\n"
                                "[sound.turning]\ntakes = [\"mono\"]\nloop = { from = \"20 ms\", to = \"80 ms\" }\n"
                                "[sound.blended]\ntakes = [\"floats\"]\nloop = { crossfade = \"15 ms\" }\n");

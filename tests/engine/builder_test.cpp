@@ -1,4 +1,4 @@
-// A project made in code, without any file.
+// A project made in code, without files.
 #include "support/signal.h"
 
 #include <kiai/builder.h>

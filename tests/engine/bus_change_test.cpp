@@ -1,4 +1,4 @@
-// Buses of a project that is changed while they sound.
+// Buses of a project that changes while they sound.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -24,9 +24,9 @@ struct Changed {
         out.insert(out.end(), more.begin(), more.end());
         engine.poll();
     }
-    /// Of the last 50 ms, against the tone as it is in its clip.
+    /// Returns the level of the last 50 ms relative to the tone of the clip.
     double level() const { return db(rms(out, out.size() - 2400, out.size()) / rms(samples, 0, 2400)); }
-    /// The worst second difference, beyond that of the tone at its loudest.
+    /// Returns the largest second difference beyond that of the tone at its loudest.
     double click() const {
         const double own = largest_inner_second_difference(samples);
         return db(std::max(1e-12, largest_inner_second_difference(Signal(out.begin() + 200, out.end())) - own));

@@ -1,4 +1,4 @@
-// Real buses: their gains, filters and ducking, measured on the output.
+// Buses: their gains, filters and ducking, measured on the output.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -13,12 +13,12 @@ namespace {
 
 using std::chrono::milliseconds;
 
-/// Two buses, each with a tone of its own: `low` is ducked under `high`.
+/// Two buses with one tone each: `low` is ducked under `high`.
 const std::string two_buses = "[clip.other]\nfrom-app = true\n[bus.high]\n"
                               "[sound.hum]\ntakes = ['tone']\nbus = 'low'\nloop = true\n"
                               "[sound.voice]\ntakes = ['tone']\nbus = 'high'\ngain = -60\n";
 
-/// Over 5 ms, which is one turn and a half of the tone of 300 Hz or more.
+/// Returns the level over 5 ms, which is at least one and a half periods of a tone of 300 Hz or more.
 double level_at(const Signal& out, std::size_t at) {
     return db(rms(out, at, at + 480)) - db(std::sqrt(0.5));
 }

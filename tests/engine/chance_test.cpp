@@ -12,7 +12,7 @@ using namespace support;
 
 namespace {
 
-/// A project of `takes` clips of one frame each, in a series.
+/// Makes a project of `takes` clips of one frame each, in a series.
 kiai::Project series(int takes, const std::string& keys = {}, const std::string& more = {}) {
     std::string text = "[clip]\n";
     for (int i = 1; i <= takes; ++i) text += "t-" + std::to_string(i) + " = \"t.wav\"\n";
@@ -36,7 +36,7 @@ std::vector<kiai::LayerTake> plays(const kiai::Project& project, int times, std:
     return takes;
 }
 
-/// Kolmogorov and Smirnov: the largest distance from the even spread.
+/// Returns the Kolmogorov-Smirnov distance from the uniform distribution.
 double distance_from_even(std::vector<double> values, double from, double to) {
     std::sort(values.begin(), values.end());
     double most = 0;

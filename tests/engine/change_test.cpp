@@ -1,4 +1,4 @@
-// What is playing while the project is changed.
+// Current plays during a change of the project.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -117,7 +117,7 @@ TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
         const Signal rest = live.run(9600);
         out.insert(out.end(), rest.begin(), rest.end());
         const Signal part(out.begin() + 4800, out.end());
-        // A gain of 6 dB makes the sine's own twice as large, two of them at once too.
+        // A gain of 6 dB doubles the sine's own second difference, and two sines double it again.
         const double own = largest_inner_second_difference(Signal(source.begin(), source.begin() + 9600)) * 2;
         CHECK(db(std::max(1e-12, largest_inner_second_difference(part) - own)) <= -80);
     }
@@ -282,7 +282,7 @@ TEST_CASE("What has not changed is not decoded again", "[change]") {
     const kiai::Project first = changing.project, second = changing.now(hum + "gain = -1\n");
     CHECK(first.fingerprint() != second.fingerprint());
     CHECK(changing.now(hum).fingerprint() == first.fingerprint());
-    // Another content under the same length and time is not looked at, so the samples of before are heard.
+    // Different content with the same size and time is not noticed, so the old samples are heard.
     const auto file = changing.folder.path() / "tone.wav";
     const auto time = std::filesystem::last_write_time(file);
     changing.folder.write_wav("tone.wav", Signal(48000, 0.125f));

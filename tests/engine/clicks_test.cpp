@@ -1,5 +1,4 @@
-// Nothing that ends or changes a play is heard as a click: the largest second difference of the output, beyond the
-// sine's own.
+// No end and no change of a play causes a click: the output's largest second difference, beyond the sine's own.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -11,8 +10,8 @@ using namespace support;
 
 namespace {
 
-/// `change` may render on, and then appends the output. How far the output's largest second difference lies above
-/// the sine's, in dBFS.
+/// Returns how far the output's largest second difference is above the sine's, in dBFS. `change` may render, and then
+/// appends the output.
 double click(double frequency, double phase, const std::function<void(kiai::Engine&, kiai::Play&, Signal&)>& change,
              const char* sound = "tone") {
     const Signal source = sine(frequency, 0.9, 48000, 48000, phase);
@@ -23,8 +22,7 @@ double click(double frequency, double phase, const std::function<void(kiai::Engi
     change(engine, play, out);
     const Signal rest = side(render(engine, 9600), 0);
     out.insert(out.end(), rest.begin(), rest.end());
-    // The clip's own first frame may be a step, which is the clip's; from a little later on there is only what the
-    // engine did.
+    // The first frame of the clip may be a step of its own. From a little later on, every step is the engine's.
     const Signal changed(out.begin() + 4800, out.end() - 2), own(source.begin() + 100, source.begin() + 9000);
     double most = 0, sines = 0;
     for (std::size_t i = 1; i + 1 < changed.size(); ++i)
@@ -67,7 +65,7 @@ TEST_CASE("Stealing does not click", "[clicks]") {
     for (const double frequency : frequencies)
         for (const double phase : {0.0, 0.25, 0.6}) {
             INFO(frequency << " Hz, phase " << phase);
-            // The newcomer is inaudible, so that only the end of the older one is measured.
+            // The new play is inaudible, so only the end of the older one is measured.
             CHECK(click(
                       frequency, phase,
                       [](kiai::Engine& engine, kiai::Play&, Signal&) { engine.play("one", {.gain = -120}); },

@@ -1,4 +1,4 @@
-// What the app does from code to what is playing: one play by its handle, or a sound, a bus, a scope, a sequence, all.
+// Controls of current plays from code: one play by its handle, or a sound, a bus, a scope, a sequence, everything.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -40,7 +40,7 @@ double click(const Signal& out, const Signal& own) {
                                   largest_inner_second_difference(own)));
 }
 
-/// Of what was decided after the play began.
+/// Returns the decisions after the start of the play.
 std::vector<std::string> lines(const std::vector<kiai::Decision>& log) {
     std::vector<std::string> all;
     for (const kiai::Decision& decision : log)

@@ -1,4 +1,4 @@
-// From one sound to another in one call, and fades of equal power.
+// Crossfades from one sound to another in one call, at equal power.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -14,7 +14,7 @@ namespace {
 const std::string two = "[bus.music]\n[sound.day]\ntakes = ['tone']\nloop = true\nbus = 'music'\n"
                         "[sound.night]\ntakes = ['tone']\nloop = true\nstart = '2.5 s'\nbus = 'music'\n";
 
-/// Loudness of both together, in windows of 100 ms while the one passes into the other, in dB about the steady level.
+/// Returns the level of both sounds in windows of 100 ms during the crossfade, in dB relative to the steady level.
 std::vector<double> levels(const std::function<kiai::Play(kiai::Engine&, const kiai::Play&)>& cross) {
     kiai::Engine engine(project_of(noise(0.3, 48000 * 4, 9), two), {.seed = 1});
     const kiai::Play from = engine.play("day");

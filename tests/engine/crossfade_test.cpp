@@ -1,4 +1,4 @@
-// A loop's end is mixed into its beginning, and the level stays the same.
+// The crossfade of a loop keeps the level.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -7,7 +7,7 @@ using namespace support;
 
 namespace {
 
-/// The level in windows of 20 ms around the seam, against that of the whole, dB: the least and the most.
+/// Returns the minimum and maximum level in windows of 20 ms around the crossfade, in dB relative to the whole.
 std::pair<double, double> level_at_seam(const Signal& clip, const char* seam, std::size_t seam_frames) {
     Bench bench(std::string("[sound.s]\ntakes = [\"tone\"]\nloop = { crossfade = \"") + seam + "\" }\n", clip);
     bench.engine.play("s");
@@ -15,7 +15,7 @@ std::pair<double, double> level_at_seam(const Signal& clip, const char* seam, st
     const Signal out = side(render(bench.engine, static_cast<kiai::Frames>(clip.size() + 40 * turn)), 0);
     const double whole = rms(out, 1000, out.size());
     std::pair<double, double> found{100, -100};
-    // The mean power over all turns, at each place of the seam.
+    // The mean power over all turns at each position of the crossfade.
     constexpr std::size_t window = 960;
     for (std::size_t place = 0; place + window <= seam_frames + 2 * window; place += window / 2) {
         double power = 0;
@@ -43,7 +43,7 @@ TEST_CASE("A crossfade of noise keeps its level", "[loop][crossfade][quality]") 
 }
 
 TEST_CASE("A crossfade of a tone that is steady keeps its level", "[loop][crossfade][quality]") {
-    // 100 Hz: the loop, less its seam, holds whole turns of it.
+    // 100 Hz: the loop without its crossfade contains whole periods.
     const auto [least, most] = level_at_seam(sine(100, 0.2, 96000), "400 ms", 19200);
     CHECK(least >= -0.1);
     CHECK(most <= 0.1);

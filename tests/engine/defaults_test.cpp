@@ -1,4 +1,4 @@
-// What a key is without being written: the table of keys and the model say the same.
+// The default of a key is the same in the table of keys and in the model.
 #include "core/model/project.h"
 
 #include <kiai/builder.h>
@@ -15,7 +15,7 @@ using namespace kiai;
 
 namespace {
 
-/// The value that the table gives as a key's default, where it is one that can be written.
+/// Returns the default of a key in the table, if it can be written.
 std::optional<Setting> default_of(const Key& key) {
     const std::string text = key.default_value;
     char* end = nullptr;
@@ -42,7 +42,7 @@ std::optional<Setting> default_of(const Key& key) {
     }
 }
 
-/// A project with every section that has such keys, and one more key in one of them.
+/// Makes a project with every section that has such keys, and one more key in one of them.
 model::Project project_with(const std::string& section, const std::string& key, const std::optional<Setting>& value) {
     std::map<std::string, Settings> tables{
         {"sound", {{"takes", Setting{"tone"}}, {"loop", true}, {"bus", "pieces"}}},
@@ -102,7 +102,7 @@ TEST_CASE("A key that is set to its default changes nothing", "[keys]") {
         ++compared;
     }
     CHECK(compared >= 30);
-    // And a value that is not the default does change something.
+    // A value other than the default does change something.
     CHECK_FALSE(project_with("sound", "fade-out", "20 ms").sounds == without.sounds);
     CHECK_FALSE(project_with("zone", "order", 1).zones == without.zones);
 }

@@ -1,4 +1,4 @@
-// How a sound is designed: picks, spreads, delays and chances come out as the project states them.
+// The design of a sound: picks, spreads, delays and chances are as the project states.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -11,7 +11,7 @@ using namespace support;
 
 namespace {
 
-/// Clips a, b and c of one frame each, and the text of a sound `s`.
+/// Makes clips a, b and c of one frame each, and a sound `s`.
 kiai::Project project_with(const std::string& sound, std::size_t frames = 1) {
     const ProjectFolder folder("[clip]\na = \"a.wav\"\nb = \"b.wav\"\nc = \"c.wav\"\n" + sound);
     folder.write_wav("a.wav", Signal(frames, 0.1f));
@@ -35,13 +35,13 @@ std::map<std::string, int> counts_of(const std::vector<kiai::Decision>& plays) {
     return counts;
 }
 
-/// The mean of three even draws in [0, 1] (Bates, n = 3): how many are below x.
+/// Returns the share below x of the mean of three uniform draws in [0, 1] (Bates, n = 3).
 double bates(double x) {
     const auto cube = [](double y) { return y > 0 ? y * y * y : 0; };
     return (cube(3 * x) - 3 * cube(3 * x - 1) + 3 * cube(3 * x - 2)) / 6;
 }
 
-/// Kolmogorov and Smirnov: the largest distance of values in [0, 1] from a distribution.
+/// Returns the Kolmogorov-Smirnov distance of values in [0, 1] from a distribution.
 template<class Below>
 double distance(std::vector<double> values, const Below& below) {
     std::sort(values.begin(), values.end());
@@ -193,7 +193,7 @@ TEST_CASE("What begins inside a clip is the clip from there on, risen in without
             const auto heard = kiai::hear(project, "inside");
             const Signal out = side(heard.samples, 0);
             REQUIRE(heard.length == 48000 - 12345);
-            // Where the clip breaks off, the limiter sees a peak between the frames.
+            // At the cut end of the clip the limiter finds a peak between the frames.
             for (std::size_t i = 288; i < out.size() - 200; ++i)
                 if (out[i] != source[12345 + i]) FAIL("frame " << i);
             const Signal begin(out.begin(), out.begin() + 4000), own(source.begin() + 100, source.begin() + 9000);

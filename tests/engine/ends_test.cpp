@@ -1,4 +1,4 @@
-// How plays end: any number of stops, callbacks that misbehave, handles that are old.
+// The ends of plays: any number of stops, faulty callbacks, old handles.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -13,7 +13,7 @@ TEST_CASE("Of any number of stops the one that ends soonest counts, smoothly", "
     Bench bench("[sound.s]\ntakes = [\"tone\"]\nloop = true\n", Signal(480, 0.5f));
     kiai::Play play = bench.engine.play("s");
     std::vector<float> heard = render(bench.engine, 4800);
-    // Each at a frame of its own, each sooner than the ones before.
+    // Each stop is at a frame of its own, and ends sooner than those before.
     for (int i = 0; i < 40; ++i) {
         play.stop(Seconds(30.0 / (1 + i)));
         const auto part = render(bench.engine, 48);
@@ -24,7 +24,7 @@ TEST_CASE("Of any number of stops the one that ends soonest counts, smoothly", "
     heard.insert(heard.end(), rest.begin(), rest.end());
     CHECK_FALSE(play.playing());
     CHECK(play.elapsed().count() < 0.16);
-    // Without its start, which steps up at once as it was recorded.
+    // Without the start, which is a step in the recording.
     const Signal left = side(heard, 0);
     const Signal part(left.begin() + 500, left.end());
     CHECK(db(largest_inner_second_difference(part)) <= -80);
@@ -94,7 +94,7 @@ TEST_CASE("A log callback may set another, and may destroy the engine", "[callba
 }
 
 TEST_CASE("A delayed play that was stopped before its turn does not end the one that has its slot now", "[handle]") {
-    // As few slots as there can be, so that they come round.
+    // The minimum number of slots, so that they are reused.
     kiai::Engine engine(project_of(Signal(48000, 0.1f)), {.seed = 1, .voices = 1, .reports = 16});
     engine.set_log([](const kiai::Decision&) {});
     kiai::Play asked = engine.play("no-such-sound", {.delay = Seconds(1)});

@@ -1,4 +1,4 @@
-// Nothing but finite samples within ±1 ever leaves `render`, whatever the project, the clips and the calls.
+// The output of `render` is always finite and within ±1, whatever the project, the clips and the calls.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -18,7 +18,7 @@ bool sane(const std::vector<float>& out) {
 } // namespace
 
 TEST_CASE("A glide that is paused and resumed stays within what it may read", "[finite]") {
-    // Near the end of a loop, with the dial two octaves away when it resumes.
+    // Near the end of a loop, with the dial two octaves away when the play resumes.
     Signal samples = noise(0.5, 6500, 1);
     for (const kiai::Frames pause : {6379, 6400, 6427, 6428, 6429, 6463}) {
         Bench bench("[dial.d]\n[scope.g]\non = true\n[sound.s]\ntakes = [\"tone\"]\nloop = true\nfollow = [{ dial = "
@@ -57,7 +57,7 @@ TEST_CASE("Gains that add up to hundreds of dB, and samples far above full scale
     CHECK(sane(render(bench.engine, 96000)));
     play.stop();
     CHECK(sane(render(bench.engine, 48000)));
-    // And it recovers: what follows is heard as it is.
+    // The output recovers: what follows is unchanged.
     bench.engine.set_bus_gain("main", 0);
     static_cast<void>(render(bench.engine, 9600));
     CHECK(bench.engine.sounding() == 0);

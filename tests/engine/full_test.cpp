@@ -1,4 +1,4 @@
-// Every bounded resource, filled to its limit and beyond: it is reported, and nothing else is harmed.
+// Every bounded resource is filled to its limit and beyond. The engine reports it, and nothing else is harmed.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -23,7 +23,7 @@ struct Small {
         static_cast<void>(render(engine, frames));
         engine.poll();
     }
-    /// Nothing else is harmed: a play begins and ends, a contact begins and ends.
+    /// Checks that nothing else is harmed: a play and a contact start and end.
     void works() {
         run(9600);
         kiai::Play play = engine.play("tone");
@@ -127,7 +127,7 @@ TEST_CASE("Full: keys, pointers, contacts and bodies", "[full]") {
     CHECK(count(small.log, Outcome::no_room) == 600 - 512);
     for (std::uint64_t b = 1; b <= 600; ++b) small.engine.body_gone(b);
     small.run(64);
-    // All that was full takes again.
+    // Everything that was full accepts more.
     small.engine.key_down("Key1");
     small.engine.contact("a", "b", {.pair = 1});
     small.run(64);

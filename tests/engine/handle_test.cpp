@@ -1,4 +1,4 @@
-// What a handle knows of its play, and why a play did not begin; what a project says that it has.
+// What a handle knows about its play, why a play did not start, and the entries of a project.
 #include "support/bench.h"
 #include "support/project_folder.h"
 

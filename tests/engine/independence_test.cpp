@@ -23,7 +23,7 @@ double correlation(const Signal& a, const Signal& b) {
     return both / std::sqrt(of_a * of_b);
 }
 
-/// The level of each side in steps of 10 ms, dB.
+/// Returns the level of each side in steps of 10 ms, in dB.
 std::pair<Signal, Signal> levels(const std::vector<float>& out) {
     std::pair<Signal, Signal> all;
     for (std::size_t from = 2 * 480; from + 2 * 480 <= out.size(); from += 2 * 480) {
@@ -58,8 +58,8 @@ TEST_CASE("Shuffle favours no take at any place of a round", "[shuffle][quality]
             engine.poll();
         }
         REQUIRE(heard.size() == plays);
-        // By the take `back` plays before the first of a round: the last of the round before is never first, and at
-        // each other place as likely as any other take.
+        // Counted by the take `back` plays before the first of a round. The last take of a round never comes first in
+        // the next, and is equally likely at every other place.
         std::vector<double> place_of_last(static_cast<std::size_t>(takes));
         std::map<std::vector<int>, double> rounds;
         int repeats = 0;
@@ -82,7 +82,7 @@ TEST_CASE("Shuffle favours no take at any place of a round", "[shuffle][quality]
             const double part = 2 / (9 * freedom);
             CHECK(chi < freedom * std::pow(1 - part + 3.0902 * std::sqrt(part), 3));
         }
-        // Each take at each place of a round is equally likely.
+        // Each take is equally likely at each place of a round.
         std::vector<double> at(size * size);
         for (std::size_t r = 0; r + size <= heard.size(); r += size)
             for (std::size_t p = 0; p < size; ++p) ++at[p * size + static_cast<std::size_t>(heard[r + p])];
@@ -107,7 +107,7 @@ TEST_CASE("Random LFOs of two layers, two sounds and two plays have nothing to d
     CHECK(std::abs(correlation(sounds.first, sounds.second)) < 0.2);
     const auto plays = of("[sound.a]\n" + layer, {{"a", -1}, {"a", 1}});
     CHECK(std::abs(correlation(plays.first, plays.second)) < 0.2);
-    // One LFO of a whole sound moves its layers together.
+    // An LFO of a whole sound moves its layers together.
     const std::string plain = "takes = [\"tone\"]\nloop = true\n";
     const auto whole =
         of("[sound.s]\n" + lfo + "[[sound.s.layer]]\npan = -1\n" + plain + "[[sound.s.layer]]\npan = 1\n" + plain,

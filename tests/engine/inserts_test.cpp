@@ -23,7 +23,7 @@ struct Counts {
     int rate = 0, most = 0, prepared = 0, calls = 0, resets = 0, largest = 0;
 };
 
-/// Calls a given function for each frame.
+/// Calls a function for each frame.
 class Each : public kiai::Insert {
   public:
     using Do = std::function<float(float)>;
@@ -49,7 +49,7 @@ std::shared_ptr<Each> each(Counts& counts, Each::Do what, kiai::Seconds tail = k
     return std::make_shared<Each>(counts, std::move(what), tail);
 }
 
-/// Left side of both sounds for a fifth of a second, without the latency; `set` is called before.
+/// Returns the left side of both sounds for a fifth of a second, without the latency; `set` is called first.
 Signal heard_with(const std::function<void(kiai::Engine&)>& set, kiai::Frames block = 256, bool low = true,
                   bool high = true) {
     kiai::Engine engine(project_of(sine(480, 0.2, 48000), two_buses), {.seed = 1});
@@ -84,11 +84,11 @@ TEST_CASE("An insert processes its bus before the gain of the bus, and nothing e
     CHECK(counts.prepared == 1);
     CHECK(counts.rate == 48000);
     CHECK(counts.largest <= counts.most);
-    // The other bus is the same to the bit, and so is the sum at any block size.
+    // The other bus is unchanged to the bit, and so is the sum at every block size.
     const Signal other = heard_with(nothing, 256, false, true);
     CHECK(heard_with(squared) == sum(with, other));
     for (const kiai::Frames block : {1, 33, 480, 1024, 5000}) CHECK(heard_with(squared, block) == heard_with(squared));
-    // On `main` it comes before the limiter.
+    // On `main` an insert comes before the limiter.
     const Signal loud = heard_with(
         [&](kiai::Engine& engine) { engine.set_insert("main", each(counts, [](float frame) { return 20 * frame; })); });
     CHECK(peak(loud) <= 1);
@@ -128,7 +128,7 @@ TEST_CASE("An insert comes, is replaced and goes without a click, and is freed",
     const Signal tone = sine(480, 0.2 * std::pow(10, -6 / 20.0), 4800);
     CHECK(db(largest_inner_second_difference(Signal(out.begin() + 2400, out.end())) -
              largest_inner_second_difference(tone)) <= -80);
-    // One that `render` never saw goes at once.
+    // An insert that `render` never saw is released at once.
     auto unseen = each(counts, [](float frame) { return frame; });
     const std::weak_ptr<Each> gone = unseen;
     engine.set_insert("low", std::move(unseen));
@@ -160,7 +160,7 @@ TEST_CASE("An insert that throws or gives what is no number is bypassed, said on
                        "bypassed the insert of bus low: " +
                        std::string(why == "threw" ? "it threw an exception" : "it gave a NaN or infinite sample")});
     for (const float frame : out) REQUIRE(std::isfinite(frame));
-    // The bus continues as it is, without a step.
+    // The bus continues without a step.
     CHECK(rms(out, 11000, 12000) == Approx(0.2 * (1 + std::pow(10, -6 / 20.0)) / std::sqrt(2)).epsilon(0.01));
     CHECK(db(largest_inner_second_difference(Signal(out.begin() + 2400, out.end()))) < -35);
     const int calls = counts.calls;
@@ -177,7 +177,7 @@ TEST_CASE("While a device plays, an insert that takes longer than its frames las
     double share = GENERATE(0.7, 1.5);
     const auto slow = [share, until = std::chrono::steady_clock::time_point()](float frame) mutable {
         const auto now = std::chrono::steady_clock::now();
-        // For each frame of each side; whoever was kept waiting does not catch up.
+        // The time is per frame of each side. A late caller does not catch up.
         until = std::max(until, now) + std::chrono::nanoseconds(static_cast<long>(share * 1e9 / 96000));
         while (std::chrono::steady_clock::now() < until) {
         }

@@ -169,7 +169,7 @@ TEST_CASE("A sound of two layers plays whole or not at all", "[limit]") {
 
 namespace {
 
-/// Sounds `quiet`, `middle` and `loud` of one long tone, 12 dB apart; `text` says more.
+/// Sounds `quiet`, `middle` and `loud` of one long tone, 12 dB apart; `text` adds to them.
 struct Ladder {
     explicit Ladder(const std::string& text)
         : engine(project_of(sine(300, 0.2, 48000), "[sound.quiet]\ntakes = [\"tone\"]\ngain = -24\nbus = \"pieces\"\n"
@@ -275,12 +275,12 @@ TEST_CASE("A bus counts everything that is on it and below it, up to main, all i
                               "limit = { plays = 1, full = \"end-oldest\" }\n";
     Ladder ladder(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
     ladder.play({"loud", "lamp", "quiet"});
-    // On `pieces` the loud one would be stolen, which makes room on `bench` too.
+    // On `pieces` the loud play would be stolen, which also makes room on `bench`.
     CHECK(ladder.story() == "+loud +lamp -loud +quiet ");
     Ladder full(buses + "[sound.lamp]\ntakes = [\"tone\"]\nbus = \"bench\"\n");
     full.play({"lamp", "lamp", "loud"});
     CHECK(full.story() == "+lamp +lamp !loud ");
-    // The own limit would end the oldest, but main refuses: nobody ends.
+    // The sound's own limit would end the oldest play, but main refuses, so no play ends.
     Ladder last("limit = { plays = 1 }\n[bus.main]\nlimit = { plays = 2, full = \"refuse\" }\n[bus.pieces]\n"
                 "[sound.lamp]\ntakes = [\"tone\"]\nlimit = { plays = 2 }\n");
     last.play({"lamp", "lamp", "loud", "lamp"});

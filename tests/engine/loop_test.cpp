@@ -1,4 +1,4 @@
-// Loops: seams that cannot be found, and lengths that are exact.
+// Loops: inaudible loop points and exact lengths.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -54,7 +54,7 @@ TEST_CASE("Every turn is as long as the clip", "[loop]") {
 
 TEST_CASE("A loop in sixteen bits turns as exactly", "[loop]") {
     const ProjectFolder folder("[clip]\ntone = \"tone.raw.wav\"\n" + std::string(loops));
-    // A WAV of 16 bits by hand: 100 frames of a ramp.
+    // A WAV of 16 bits, written by hand: 100 frames of a ramp.
     std::string data;
     for (int i = 0; i < 100; ++i) {
         const auto value = static_cast<std::int16_t>(i * 200 - 10000);
@@ -86,7 +86,7 @@ TEST_CASE("A pitched play is as long as its ratio says", "[loop]") {
 
 namespace {
 
-/// Frames from..to of a clip.
+/// Appends frames from..to of a clip.
 void append(Signal& out, const Signal& clip, std::size_t from, std::size_t to) {
     out.insert(out.end(), clip.begin() + static_cast<std::ptrdiff_t>(from),
                clip.begin() + static_cast<std::ptrdiff_t>(to));
@@ -132,7 +132,7 @@ TEST_CASE("A stop lets a loop with a tail finish its turn, and play what follows
         REQUIRE(with_outcome(log, kiai::Outcome::ended).size() == 1);
         const kiai::Decision ended = with_outcome(log, kiai::Outcome::ended)[0];
         CHECK(ended.reason == kiai::EndReason::stopped);
-        // The turn that is heard, or the next one where its end was begun to be read.
+        // The current turn, or the next one if reading its end has started.
         const std::size_t turns = stop_at < 3000 ? 1 : stop_at < 5000 ? 2 : 4;
         Signal expected;
         append(expected, clip, 0, 5000);
@@ -181,7 +181,7 @@ TEST_CASE("A crossfade mixes the end of the loop into the frames before its star
         }
         if (std::abs(out[i] - expected) > 1e-6) FAIL("frame " << i << ": " << out[i] << " for " << expected);
     }
-    // At the clip's own begin nothing lies before it: the loop begins later by as much.
+    // The clip has nothing before its start, so the loop starts later by as much.
     const Signal whole =
         turns(project_of(clip, "[sound.round]\ntakes = [\"tone\"]\nloop = { crossfade = \"100 frames\" }\n"), 0, 2500);
     CHECK(whole[1000] == clip[100]);

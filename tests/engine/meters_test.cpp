@@ -1,4 +1,4 @@
-// The meters of the buses, against libebur128 on the same samples.
+// Compares the meters of the buses with libebur128 on the same samples.
 #include "support/project_folder.h"
 #include <catch2/catch.hpp>
 #include <ebur128.h>
@@ -14,7 +14,7 @@ struct Loudness {
     double momentary = 0, short_term = 0, true_peak = 0, peak = 0;
 };
 
-/// Of the last part of interleaved stereo.
+/// Measures the last part of interleaved stereo.
 Loudness measured_by_ebur128(const std::vector<float>& samples, int rate) {
     Loudness loudness;
     const auto window = static_cast<std::size_t>(rate) * 3 / 10;
@@ -65,7 +65,7 @@ TEST_CASE("Peak, true peak and loudness of a bus are those of another meter", "[
         const std::size_t frames = static_cast<std::size_t>(rate) * 4;
         compare(sine(997, 0.3, frames, rate), rate);
         compare(sine(60, 0.3, frames, rate), rate);
-        compare(sine(rate / 6.0, 0.3, frames, rate, 1 / 12.0), rate); // its peaks lie between the frames
+        compare(sine(rate / 6.0, 0.3, frames, rate, 1 / 12.0), rate); // its peaks are between the frames
         const Signal white = noise(0.4, frames + 3, 5); // near half the rate estimates between the frames differ
         Signal uneven(frames);
         for (std::size_t i = 0; i < frames; ++i)

@@ -1,4 +1,4 @@
-// The finished mix, handed on while it is rendered, and recorded into a file.
+// The finished mix goes to a sink while it is rendered, and into a file.
 #include "support/bench.h"
 #include "support/signal.h"
 

@@ -1,4 +1,4 @@
-// LFOs whose depth and rate are moved, weighted picks without repeats, random intervals, gaps of buses, labels.
+// LFOs with moving depth and rate, weighted picks without repeats, random intervals, gaps of buses, labels.
 #include "support/bench.h"
 #include "support/signal.h"
 
@@ -17,7 +17,7 @@ std::string vibrato(const std::string& follow, const std::string& more = {}) {
            more + ", follow = [" + follow + "] }]\n";
 }
 
-/// The level of each cell, dB about the clip's.
+/// Returns the level of each cell in dB relative to the clip.
 std::vector<double> levels(kiai::Engine& engine, kiai::Frames frames) {
     const Signal out = side(render(engine, frames), 0);
     std::vector<double> all;
@@ -30,7 +30,7 @@ double span(const std::vector<double>& values) {
     return *high - *low;
 }
 
-/// How often it crosses its middle upwards.
+/// Returns how often the values cross their middle upwards.
 int turns(const std::vector<double>& values) {
     int count = 0;
     for (std::size_t i = 1; i < values.size(); ++i) count += values[i - 1] < 0 && values[i] >= 0 ? 1 : 0;
@@ -208,7 +208,7 @@ TEST_CASE("A bus has a gap of its own, which of contacts at one frame the strong
     engine.contact("x", "b", {.strength = 0.8f});
     engine.contact("x", "a", {.strength = 0.2f});
     CHECK(bench.told(4800) == "played b, refused-gap a");
-    // The gap continues through a change.
+    // The gap continues through a project change.
     engine.play("a");
     bench.decided(100);
     engine.set_project(project_of(Signal(1000, 0.1f), text + "\n# changed\n"));

@@ -1,4 +1,4 @@
-// What moves a sound while it plays: dials, values of a play, LFOs, balance; measured in the output.
+// What moves a sound while it plays: dials, values of a play, LFOs, balance; measured on the output.
 #include "core/dsp/curve.h"
 #include "support/project_folder.h"
 
@@ -13,7 +13,7 @@ namespace {
 
 using Act = std::function<void(kiai::Engine&, kiai::Play&)>;
 
-/// The left side of a play of `s`, without the latency; `act` is called once `at` frames are rendered.
+/// Returns the left side of a play of `s`, without the latency; `act` is called after `at` frames.
 Signal heard(const kiai::Project& project, kiai::Frames frames, kiai::Frames at = -1, const Act& act = {},
              kiai::Frames block = 256) {
     kiai::Engine engine(project, {.seed = 1});
@@ -40,7 +40,7 @@ double largest_bend(const Signal& signal, std::size_t from, std::size_t to) {
     return most;
 }
 
-/// In dB, frame by frame.
+/// Returns levels in dB, frame by frame.
 Signal levels(const Signal& signal, double full) {
     Signal out;
     for (const float sample : signal) out.push_back(static_cast<float>(db(sample / full)));
@@ -192,12 +192,12 @@ TEST_CASE("An LFO on pitch bends a sine as its formula says, without noise", "[m
         heard(project_of(clip, "[sound.s]\ntakes = [\"tone\"]\nlfo = [{ target = \"pitch\", rate = 5, depth = "
                                "1 }]\n"),
               48000);
-    // The place in the clip is the sum of the ratios.
+    // The position in the clip is the sum of the ratios.
     double place = 0;
     Signal ideal;
     for (std::size_t i = 0; i < 48000; ++i) {
         ideal.push_back(static_cast<float>(0.5 * std::sin(2 * pi * 1000 * place / 48000)));
-        // It is computed at every 64th frame, and the ratio goes evenly from one of these values to the next.
+        // The engine computes the value at every 64th frame, and the ratio moves linearly in between.
         const auto at = [&](std::size_t cell) {
             return std::exp2(depth / 12 * std::sin(2 * pi * rate * static_cast<double>(cell) * 64 / 48000));
         };
@@ -205,13 +205,13 @@ TEST_CASE("An LFO on pitch bends a sine as its formula says, without noise", "[m
         const double part = static_cast<double>(i % 64) / 64;
         place += cell == 0 ? 1 : at(cell - 1) + (at(cell) - at(cell - 1)) * part;
     }
-    // The interpolator's pass band is level within a hundredth of a dB or two, which a gain takes up.
+    // The interpolator's pass band is flat within a few hundredths of a dB, which a fitted gain compensates.
     double both = 0, own = 0, error = 0;
     for (std::size_t i = 200; i < ideal.size(); ++i) both += out[i] * ideal[i], own += ideal[i] * ideal[i];
     for (std::size_t i = 200; i < ideal.size(); ++i) error += std::pow(out[i] - both / own * ideal[i], 2);
     CHECK(db(both / own) == Approx(0).margin(0.02));
     CHECK(10 * std::log10(own / error) > 80);
-    // Whatever it is, it is smooth: nothing stands between the sidebands of such a bend.
+    // Whatever the value, the pitch is smooth: nothing is between the sidebands of such a bend.
     CHECK(largest_bend(out, 300, 47000) < 1.02 * largest_bend(sine(1000 * std::exp2(1 / 12.0), 0.5, 4800), 0, 4800));
     for (const kiai::Frames block : {1, 63, 64, 1000}) {
         const Signal again =

@@ -1,4 +1,4 @@
-// One play: its level, its place, its handle.
+// One play: its level, its pan, its handle.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -12,7 +12,7 @@ using kiai::Outcome;
 
 namespace {
 
-/// Left and right of a play of a constant 0.1.
+/// Returns left and right of a play of a constant 0.1.
 std::pair<float, float> sides(const std::string& keys, kiai::PlayOptions options = {}, int channels = 1) {
     const kiai::Project project =
         project_of(Signal(2000, 0.1f), "[sound.s]\ntakes = [\"tone\"]\n" + keys, 48000, channels);
@@ -104,7 +104,7 @@ TEST_CASE("The measured level of a play is its output", "[play]") {
         const kiai::Rehearsal heard = kiai::hear(project_of(sine(440, 0.5, 9600)), "tone", settings);
         const double measured = with_outcome(heard.decisions, Outcome::ended).front().level;
         CHECK(measured == Approx(db(peak(side(heard.samples, 0)))).margin(0.01));
-        // And per 64 frames of the clock.
+        // One level per 64 frames of the clock.
         REQUIRE(heard.levels.size() == 150);
         for (const kiai::PlayLevel& level : heard.levels) {
             float most = 0;

@@ -13,7 +13,7 @@ using std::chrono::milliseconds;
 
 namespace {
 
-/// A slow way up: the level is the number of the frame.
+/// A slow ramp, in which the level is the number of the frame.
 Signal ramp(std::size_t frames) {
     Signal signal(frames);
     for (std::size_t i = 0; i < frames; ++i) signal[i] = 0.8f * static_cast<float>(i) / static_cast<float>(frames);
@@ -235,7 +235,7 @@ TEST_CASE("A play can go to another bus: its gain, its limit, its gap, its meter
     engine.stop(kiai::Target::bus("low"));
     bench.decided(9600);
     CHECK(engine.sounding() == 1);
-    // After a change it stays there; where the bus is gone, it comes back to its sound's.
+    // After a project change the play stays on that bus; if the bus was removed, it returns to its sound's bus.
     engine.play("s", {.bus = "low"});
     bench.decided(4800);
     engine.set_project(project_of(sine(500, 0.4, 96000), "[bus.new]\n" + text));

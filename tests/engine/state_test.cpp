@@ -1,4 +1,4 @@
-// What an engine can be asked about the present.
+// What an engine reports about its present state.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -145,7 +145,7 @@ TEST_CASE("The time that blocks take is a warning while a device draws, and only
         void reset() override {}
     };
     const bool live = GENERATE(false, true);
-    // Six buses in a row share the time, so that the insert of none is too slow by itself where the machine is busy.
+    // Six buses in series share the time, so that no insert is too slow by itself on a busy machine.
     std::string row = "[bus.b1]\n";
     for (int bus = 2; bus <= 6; ++bus)
         row += "[bus.b" + std::to_string(bus) + "]\ninto = \"b" + std::to_string(bus - 1) + "\"\n";

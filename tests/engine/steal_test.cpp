@@ -1,4 +1,4 @@
-// What a limit ends in favour of another: many triggers at one moment sound like what the limit allows.
+// Limits steal plays: many triggers at one moment sound like what the limit allows.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -63,7 +63,7 @@ TEST_CASE("Triggers a few milliseconds apart do not add up", "[steal]") {
         INFO(apart << " frames apart");
         CHECK(db(peak(heard("{ plays = 1 }", 10, apart, samples)) / one) <= 0.5);
     }
-    // From 10 ms on the one before fades while the next begins: those two, and never more.
+    // After 10 ms the earlier play fades while the next starts: those two, and never more.
     for (const kiai::Frames apart : {480, 600, 1000}) {
         INFO(apart << " frames apart");
         CHECK(db(peak(heard("{ plays = 1 }", 10, apart, samples)) / one) <= 6.1);

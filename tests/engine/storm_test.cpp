@@ -1,4 +1,4 @@
-// Everything at once, for long, and what is left of it.
+// Everything at once, for a long time, and what remains.
 #include "support/project_folder.h"
 #include "support/sanitized.h"
 #include "support/storm.h"
@@ -14,8 +14,7 @@ using namespace support;
 
 namespace {
 
-/// Bytes of memory that are in use; a sanitizer, which has a memory of its own, says by itself what is never given
-/// back.
+/// Returns the bytes of memory in use. A sanitizer has its own allocator, and reports leaks itself.
 double in_use() {
     const struct mallinfo2 now = mallinfo2();
     return static_cast<double>(now.uordblks) + static_cast<double>(now.hblkhd);
@@ -132,14 +131,14 @@ TEST_CASE("Hours of everything at random: levels bounded, nothing left at the en
     engine.poll();
     CHECK(engine.sounding() == 0);
     CHECK(engine.waiting() == 0);
-    // While a play of an older state sounds, that state is kept; now there is none.
+    // A play keeps the old project alive; now no play of it remains.
     engine.set_project(project.first());
     render(engine, 64);
     engine.poll();
     CHECK(in_use() - at_begin < 8e6);
     CHECK(played == ended);
-    // Within one visit to the drawer a tick comes a whole number of periods after the last, to the frame; from one
-    // visit to the next by chance.
+    // Within one visit to the drawer, ticks are whole numbers of periods apart, to the frame; from one visit to the
+    // next the distance is arbitrary.
     std::size_t exact = 0, early = 0;
     for (std::size_t i = 1; i < ticks.size(); ++i) {
         exact += (ticks[i] - ticks[i - 1]) % 2400 == 0 ? 1 : 0;

@@ -1,4 +1,4 @@
-// Long clips, read from the disk while they play: the same sound as from memory, whatever the disk does.
+// Long clips that are read from the disk while they play sound the same as from memory, whatever the disk does.
 #include "support/files_in_memory.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
@@ -31,7 +31,7 @@ void write_as(const std::filesystem::path& file, const Signal& samples, int chan
     sf_close(out);
 }
 
-/// Clips `held` and `read` of one file, in memory and streamed, and sounds of the same names with those keys.
+/// Makes clips `held` and `read` of one file, in memory and streamed, and sounds of the same names with those keys.
 kiai::Project both_ways(const ProjectFolder& folder, const std::string& file, const std::string& keys) {
     std::string text = "[clip]\n";
     for (const char* way : {"held", "read"})
@@ -51,14 +51,14 @@ std::vector<float> heard(const kiai::Project& project, const std::string& sound,
     return render(engine, frames, block);
 }
 
-/// The project of that folder, with its file `long.wav`, read through a gate.
+/// Loads the project of that folder, with its file `long.wav` read through a gate.
 kiai::Project load_through(const std::shared_ptr<Gate>& gate, const ProjectFolder& folder) {
     const auto open =
         files_in_memory({{"kiai.toml", folder.read("kiai.toml")}, {"long.wav", folder.read("long.wav")}}, gate);
     return kiai::load_project("in-memory", {.open = open}).project;
 }
 
-/// As an app would: not much faster than the sound is heard, or no disk keeps up.
+/// Renders like an app: not much faster than real time, because no disk keeps up otherwise.
 Signal render_in_time(kiai::Engine& engine, kiai::Frames frames) {
     Signal out;
     auto due = std::chrono::steady_clock::now();
@@ -109,7 +109,7 @@ TEST_CASE("A stream loops with its seam and ends with its tail, as in memory, at
     const kiai::Frames frames = 48000 * 16;
     for (const kiai::Frames block : {256, 1000})
         CHECK(heard(project, "held", frames) == heard(project, "read", frames, block));
-    // A stream is read ahead, so the turn that it ends with may be a later one; what is heard is whole all the same.
+    // A stream is read ahead, so the play may end with a later turn; every turn is whole all the same.
     const auto ended = heard(project, "read", frames, 256, 0, 48000);
     CHECK(peak(Signal(ended.end() - 48000, ended.end())) == 0);
     const auto held = heard(project, "held", frames);

@@ -1,4 +1,4 @@
-// One thread renders while four others call.
+// One thread renders while four others make calls.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 

@@ -1,4 +1,4 @@
-// The examples run, and the README shows them as they are.
+// The examples run, and the README shows them unchanged.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -19,7 +19,7 @@ TEST_CASE("The two lines run, say nothing wrong, and return when the sound has e
     const Ran ran = run(KIAI_BINARY "/bin/two-lines", examples);
     CHECK(ran.status == 0);
     CHECK(ran.out.empty());
-    // If there is no output device, that is said once.
+    // If there is no output device, the program reports it once.
     const std::string silent = "kiai: warning: nothing is heard: ";
     CHECK((ran.err.empty() || (ran.err.find(silent) == 0 && ran.err.find('\n') + 1 == ran.err.size())));
 }
@@ -75,7 +75,7 @@ TEST_CASE("The demo's clips are what their generator makes", "[examples]") {
         const std::string kept = text_of(entry.path()), fresh = made.read("clips/" + entry.path().filename().string());
         INFO(entry.path());
         REQUIRE(kept.size() == fresh.size());
-        // To the last bit but one: another C library may round a sine differently.
+        // Equal except for the last bit, because another C library may round a sine differently.
         int most = 0;
         for (std::size_t i = 44; i + 1 < kept.size(); i += 2) {
             const auto sample = [&](const std::string& bytes) {

@@ -1,4 +1,4 @@
-// The examples in other languages decide and sound the same.
+// The examples in other languages make the same decisions and sound the same.
 #ifdef KIAI_LANGUAGES
 #include "support/project_folder.h"
 #include "support/run_tool.h"

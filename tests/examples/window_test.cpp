@@ -1,4 +1,4 @@
-// The windowed marble run, with real clicks and keys, and the same without a window.
+// The windowed marble run with real clicks and keys, and the same run without a window.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -15,7 +15,7 @@ namespace {
 
 const std::string bench = KIAI_BINARY "/bin/bench", quoted_demo = "'" + demo().string() + "'";
 
-/// What of a run's decisions, up to a frame, differs in its log; one line each.
+/// Returns the differences between a run's decisions, up to a frame, and its log; one line each.
 std::vector<std::string> otherwise(const std::vector<kiai::Decision>& log, const kiai::Rehearsal& run) {
     const auto up_to_end = [&](const std::vector<kiai::Decision>& decisions) {
         kiai::Rehearsal part;
@@ -30,7 +30,7 @@ std::vector<std::string> otherwise(const std::vector<kiai::Decision>& log, const
     return lines;
 }
 
-/// `press hopper: played hopper` and how often.
+/// Counts lines such as `press hopper: played hopper`.
 std::map<std::string, int> counted(const std::vector<kiai::Decision>& decisions) {
     std::map<std::string, int> counts;
     for (const kiai::Decision& decision : decisions)
@@ -82,7 +82,7 @@ TEST_CASE("Without a window the marble run is the same each time, and its trace 
 }
 
 TEST_CASE("In its window it answers real clicks and keys, and a sound server hears it", "[device]") {
-    // On a busy machine a device may be served late and have holes: so it is tried more than once.
+    // On a busy machine a device may be late and leave gaps, so the test tries more than once.
     std::size_t found = 0, parts = 10;
     for (int attempt = 0; attempt < 4 && found < parts / 2; ++attempt) {
         const Folder folder;
@@ -100,7 +100,7 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         CHECK(counts["press hopper: played hopper"] == 3);
         CHECK(counts["key-down Space: played hopper"] == 1);
         CHECK(counts["key-down Digit3: done"] == 1);
-        // A marble may have struck the glass a moment before: then the gap refuses the key's play.
+        // A marble may have struck the glass a moment before, and then the gap refuses the key's play.
         CHECK(counts["key-down Digit3: played glass"] + counts["key-down Digit3: refused-gap glass"] == 1);
         CHECK(counts["press lift: played lift"] == 1);
         CHECK(counts["release lift: stopped"] == 1);

@@ -1,4 +1,4 @@
-// The house keeps its order: what the source tree itself must hold to.
+// The structure of the source tree.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -43,7 +43,7 @@ const std::vector<std::pair<std::string, std::vector<std::string>>> storeys{
     {"workshop", {"disk", "facts", "edit", "check", "ship", "rehearse", "explain", "draw"}},
 };
 
-/// How high up a folder of src/ lies; -1: it is not in the list.
+/// Returns how high a folder of src/ is; -1 if it is not in the list.
 int height(const fs::path& folder) {
     int height = 0;
     for (const auto& [storey, rooms] : storeys)
@@ -64,7 +64,7 @@ const std::set<std::string> core_headers{"builder.h", "clip_source.h", "decision
                                          "name.h",    "play.h",        "project.h",  "report.h", "state.h",
                                          "trace.h",   "units.h",       "version.h"};
 
-/// Which storey a public header belongs to: 0 the core, 1 the runtime, 2 the workshop.
+/// Returns the storey of a public header: 0 the core, 1 the runtime, 2 the workshop.
 std::size_t storey_of(const std::string& header) {
     if (header.starts_with("kiai/workshop/")) return 2;
     return core_headers.contains(fs::path(header).filename().string()) ? 0 : 1;
@@ -113,7 +113,7 @@ TEST_CASE("No storey includes public headers of the one above it", "[house]") {
         CHECK(includes(file, "own").empty());
     }
     CHECK(public_includes > 100);
-    // Below the engine nothing knows the engine.
+    // Nothing below the engine knows the engine.
     for (const std::string& room : storeys[0].second)
         for (const fs::path& file : sources(root / "src/core" / room))
             for (const std::string& include : includes(file, "other"))
@@ -187,7 +187,7 @@ TEST_CASE("A build of the lower storeys looks for no package of the upper ones",
     CHECK(packages("-DKIAI_RUNTIME=OFF") == std::set<std::string>{"hwy"});
     std::set<std::string> runtime = packages("");
     for (const char* quiet : {"alsa", "jack"}) runtime.erase(quiet); // where they are there
-    // Of xxHash it takes the header alone.
+    // Of xxHash the runtime uses only the header.
     CHECK(runtime == std::set<std::string>{"hwy", "portaudio", "sndfile", "tomlplusplus", "xxhash"});
 }
 
@@ -234,7 +234,7 @@ TEST_CASE("Kiai leaves the variables of a parent CMake project alone", "[house]"
     int ours = 0;
     for (std::string line; std::getline(lines, line);) {
         if (!line.starts_with("new ")) continue;
-        // Ours begin with our name; the others are made by CMake and by the packages' own files.
+        // Our targets start with our name; CMake and the packages' own files make the others.
         static const std::regex others(
             "new (prefix_result|PKG_CONFIG.*|pkgcfg_lib_kiai_.*|CMAKE_.*|FIND_PACKAGE_.*|__pkg_config_.*|"
             "(fmt|tomlplusplus|nlohmann_json)_DIR)");
@@ -253,7 +253,7 @@ TEST_CASE("A program of the core alone makes a project and plays it", "[house]")
                               "std::vector<float>(100, 0.25f)}).build().project);\n"
                               "engine.play(\"tock\"); float out[1024] = {}; engine.render(out);\n"
                               "return out[2 * engine.latency()] == 0.25f ? 0 : 1; }\n");
-    // With the flags of a sanitizer where this build has one.
+    // With the flags of a sanitizer if this build has one.
     const Ran built = run(KIAI_COMPILER " -std=c++20 " KIAI_FLAGS " -I" KIAI_SOURCE "/include alone.cpp " KIAI_BINARY
                                         "/src/core/libkiai-core.a -lhwy -o alone && ./alone",
                           folder.path());
@@ -309,7 +309,7 @@ TEST_CASE("kiai.h is all of the runtime, workshop.h all of the workshop", "[hous
 }
 
 TEST_CASE("Every public enumerator keeps its number", "[house]") {
-    // A number is written into logs and packs, and other languages hold it: so a line of the list never changes.
+    // Logs, packs and other languages contain these numbers, so a line of the list never changes.
     const std::regex comment(R"(//[^\n]*|/\*[\s\S]*?\*/)"), list(R"(\benum (?:class )?(\w+)[^{;]*\{([^}]*)\})"),
         numbered(R"((\w+)\s*=\s*(\d+))");
     std::set<std::string> found;
@@ -386,7 +386,7 @@ TEST_CASE("The shared library exports the public names alone, and every function
         CHECK((name == "KIAI_0" || name.starts_with("kiai::v0::") || name.starts_with("vtable for kiai::v0::") ||
                name.starts_with("typeinfo for kiai::v0::") || name.starts_with("typeinfo name for kiai::v0::")));
     }
-    // A function that is gone breaks programs that were linked before: see docs/guide/versions.md.
+    // A removed function breaks programs that were linked before: see docs/guide/versions.md.
     std::set<std::string> listed;
     std::istringstream list(text_of(root / "src/runtime/c/functions.txt"));
     for (std::string name; std::getline(list, name);) listed.insert(name);

@@ -1,4 +1,4 @@
-// Kiai as it is installed: the page on installing is followed line by line, in an empty folder.
+// Installs Kiai, and follows the page on installing line by line in an empty folder.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -16,7 +16,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-/// The n-th block of a kind on a page of the guide.
+/// Returns the n-th block of a kind on a page of the guide.
 std::string block(const std::string& kind, int n = 0, const std::string& page = "install") {
     const std::string text = text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / (page + ".md"));
     const std::string fence = "```" + kind + "\n";
@@ -29,7 +29,7 @@ std::string block(const std::string& kind, int n = 0, const std::string& page = 
     return text.substr(begin, text.find("```", begin) - begin);
 }
 
-/// The page's commands, with another folder for its ~/kiai.
+/// Returns the page's commands with another folder in place of ~/kiai.
 std::string commands(int n, const std::string& folder) {
     std::string text = block("sh", n);
     for (std::size_t at; (at = text.find("~/kiai")) != std::string::npos;) text.replace(at, 6, folder);
@@ -48,7 +48,7 @@ int main() {
 }
 )";
 
-/// The packages that the page names for a library: the rows of its table from the first to the library's own.
+/// Returns the packages that the page names for a library: the rows of its table from the first to the library's own.
 std::string packages_for(const std::string& library) {
     std::istringstream page(text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / "install.md"));
     std::string names;
@@ -82,7 +82,7 @@ struct Installed {
                              folder.path());
         INFO(done.out << done.err);
         REQUIRE(done.status == 0);
-        fs::rename(folder.path() / "first", prefix()); // nothing in it may tell where it was
+        fs::rename(folder.path() / "first", prefix()); // nothing in it may depend on its place
         REQUIRE(kiai_tool("new bench", folder.path()).status == 0);
         folder.write("main.cpp", block("cpp"));
         folder.write("core.cpp", core_program);
@@ -92,8 +92,8 @@ struct Installed {
         folder.write("CMakeLists.txt", cmake_lists);
         return run("cmake -B build -G Ninja -DCMAKE_PREFIX_PATH='" + prefix().string() + "'", folder.path());
     }
-    /// Runs a command with a sound server, and gives the peak of what is heard of it. On a busy machine a device may
-    /// open too late for it: so it is tried more than once.
+    /// Runs a command with a sound server and returns the peak of its output. On a busy machine a device may open too
+    /// late, so the test tries more than once.
     double heard(const std::string& command) const {
         for (int attempt = 1;; ++attempt) {
             const Folder server;
@@ -118,7 +118,7 @@ TEST_CASE("Who follows the page on installing hears a strike, wherever Kiai was 
     INFO(built.out << built.err);
     REQUIRE(built.status == 0);
     CHECK(installed.heard("build/my-app") > 0.1);
-    fs::rename(installed.folder.path() / "bench", installed.folder.path() / "build" / "bench"); // beside the program
+    fs::rename(installed.folder.path() / "bench", installed.folder.path() / "build" / "bench"); // next to the program
     CHECK(installed.heard("build/my-app") > 0.1);
     fs::rename(installed.folder.path() / "build" / "bench", installed.folder.path() / "bench");
     const Ran linked = run("set -e\n" + commands(3, installed.prefix().string()), installed.folder.path());
@@ -136,7 +136,7 @@ TEST_CASE("A folder that holds Kiai's source is linked as the page says", "[hous
         run("cmake -B build -G Ninja -DCMAKE_EXPORT_COMPILE_COMMANDS=ON", folder.path());
     INFO(configured.out << configured.err);
     CHECK(configured.status == 0);
-    // Kiai is optimised though the project states no build type; the project's own program is left alone.
+    // Kiai is optimised although the project has no build type, and the project's own program is unaffected.
     std::istringstream commands(folder.read("build/compile_commands.json"));
     int optimised = 0;
     for (std::string line; std::getline(commands, line);) {
@@ -222,7 +222,7 @@ TEST_CASE("kiai_project checks the sounds with each build, and makes what the ap
         const Ran idle = build();
         CHECK(idle.out.find("sounds") == std::string::npos);
 
-        // An error ends the build, with its place; a name that is gone does not compile.
+        // An error fails the build and names its place; a removed name does not compile.
         folder.write("bench/kiai.toml", toml + "\n[bus.main]\ngian = -20\n");
         const Ran wrong = build();
         CHECK(wrong.status != 0);

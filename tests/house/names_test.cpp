@@ -1,4 +1,4 @@
-// The header of a project's names: the right ones compile, wrong ones and those of another kind do not.
+// The header of a project's names: correct names compile, wrong ones and those of another kind do not.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -66,7 +66,7 @@ TEST_CASE("A constant of the names header means the same as its text, also in an
     kiai::Engine engine(folder.load());
     std::vector<kiai::Decision> log;
     engine.set_log([&](const kiai::Decision& decision) { log.push_back(decision); });
-    // Numbers that are right, those of another name, and those of none.
+    // Valid numbers, those of another name, and unknown ones.
     for (std::uint32_t number = 0; number < 40; ++number) engine.play(kiai::SoundName("two", number));
     engine.play(kiai::SoundName("three", 2));
     engine.play(kiai::SoundName("two", ~0u));

@@ -1,4 +1,4 @@
-// What a game ships: the table of sizes on the page is true, and Kiai without TOML plays packs.
+// The sizes of what a game ships: the table on the page is true, and Kiai without TOML plays packs.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -17,13 +17,13 @@ namespace fs = std::filesystem;
 
 namespace {
 
-/// Kilobytes of a program or library without what debuggers need.
+/// Returns the kilobytes of a program or library without debug information.
 double stripped(const fs::path& file, const Folder& folder) {
     REQUIRE(run("strip -o small '" + file.string() + "'", folder.path()).status == 0);
     return static_cast<double>(fs::file_size(folder.path() / "small")) / 1000;
 }
 
-/// The number in a row of the page's table.
+/// Returns the number in a row of the page's table.
 double told(const std::string& row) {
     const std::string page = text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / "what-you-ship.md");
     std::smatch found;
@@ -45,7 +45,7 @@ TEST_CASE("The sizes of what a game ships are those of the page", "[house]") {
     check("two lines without sound", stripped(KIAI_BINARY "/bin/two-lines-silent", folder));
     check("`libkiai.so`", stripped(KIAI_BINARY "/src/runtime/libkiai.so", folder));
 
-    // Kiai without TOML, in a project of its own.
+    // Builds Kiai without TOML in a project of its own.
     fs::create_directory_symlink(KIAI_SOURCE, folder.path() / "kiai");
     folder.write("main.cpp", "#include <kiai/kiai.h>\n"
                              "int main(int, char** arguments) {\n"
@@ -72,7 +72,7 @@ TEST_CASE("The sizes of what a game ships are those of the page", "[house]") {
     REQUIRE(built.status == 0);
     check("two lines, static, packs alone", stripped(folder.path() / "build/game", folder));
     check("`kiai::core` alone", stripped(folder.path() / "build/core", folder));
-    CHECK(run("build/game marble-run.kiai", folder.path()).status == 0); // it lies beside the program
+    CHECK(run("build/game marble-run.kiai", folder.path()).status == 0); // it is next to the program
     const Ran refused = run("build/game '" + demo().string() + "'", folder.path());
     CHECK(refused.status == 1);
     CHECK(refused.err.find("this build of Kiai cannot read folders") != std::string::npos);
@@ -83,7 +83,7 @@ TEST_CASE("The bill of materials has every library that is linked, with its lice
     const Ran made = run("'" KIAI_SOURCE "/scripts/list-parts' '" KIAI_BINARY "/src/runtime/libkiai.so'");
     INFO(made.err);
     REQUIRE(made.status == 0);
-    // Versions are those of the machine.
+    // Versions depend on the machine.
     const auto parts = [](const std::string& text) {
         std::set<std::pair<std::string, std::string>> all;
         const auto document = nlohmann::json::parse(text);

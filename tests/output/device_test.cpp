@@ -1,4 +1,4 @@
-// What a real sound server plays is what the engine rendered.
+// A real sound server plays what the engine rendered.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -21,7 +21,7 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
     std::istringstream story(folder.read("story"));
     std::vector<std::pair<std::string, long>> detail;
     for (std::string word, at; story >> word >> at;) detail.emplace_back(word, 0), story >> detail.back().second;
-    // It begins silent, while the device is opened.
+    // The recording starts silent while the device is opened.
     while (!detail.empty() && detail.front().first == "silent") detail.erase(detail.begin());
     REQUIRE(detail.size() >= 3);
     CHECK(detail[1].first == "silent");
@@ -34,8 +34,8 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
 }
 
 TEST_CASE("What a sound server records of a live run is the rehearsal of its trace", "[device]") {
-    // On a busy machine the device may be served late and have holes: so the rehearsal is looked for in short parts,
-    // and more than once.
+    // On a busy machine the device may be late and leave gaps, so the test looks for short parts of the rehearsal, and
+    // tries more than once.
     constexpr std::size_t length = 240;
     std::size_t found = 0, parts = 10;
     for (int attempt = 0; attempt < 5 && found < parts * 9 / 10; ++attempt) {
@@ -85,7 +85,7 @@ TEST_CASE("The device is the last link that why asks, and another output fixes i
 }
 
 TEST_CASE("hear on a terminal plays to the device, and fades out when it is interrupted", "[device]") {
-    // On a busy machine the device may be served late and have a hole just there: so it is tried more than once.
+    // On a busy machine the device may leave a gap at the fade, so the test tries more than once.
     bool fades = false;
     for (int attempt = 0; attempt < 5 && !fades; ++attempt) {
         const Folder server;
@@ -122,7 +122,7 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
                  "[[binding]]\ntrigger = { press = \"hopper\" }\naction = { play = \"noise\" }\n");
     const Signal clip = noise(0.3, 40000, 8);
     folder.write_wav("marble-run/noise.wav", clip);
-    // On a busy machine the device may be served late and have holes: so the clip is looked for in short parts, and
+    // On a busy machine the device may be late and leave gaps, so the test looks for short parts of the clip, and tries
     // more than once.
     constexpr std::size_t length = 240, parts = 40000 / length;
     std::size_t most = 0;
@@ -160,7 +160,7 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
 }
 
 TEST_CASE("Each call is heard once, and placed calls are all as late as each other", "[device]") {
-    // On a busy machine a block may come late: so it is tried more than once.
+    // On a busy machine a block may be late, so the test tries more than once.
     bool even = false;
     for (int attempt = 0; attempt < 4 && !even; ++attempt) {
         const Folder server;

@@ -1,4 +1,4 @@
-// The speaker: without a device time continues; with one, what is rendered is what is heard.
+// The speaker: without a device time continues; with a device, the rendered samples are heard.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -18,7 +18,7 @@ using namespace std::chrono_literals;
 
 namespace {
 
-/// Waits for something that another thread brings about, and polls meanwhile; false after ten seconds.
+/// Polls until another thread has made the condition true; returns false after ten seconds.
 template<class Condition>
 bool comes(kiai::Engine& engine, Condition condition) {
     const auto patience = std::chrono::steady_clock::now() + 10s;
@@ -44,7 +44,7 @@ TEST_CASE("Plays end while a speaker renders, whether or not there is a device",
     }
     const kiai::Frames stopped = engine.now();
     std::this_thread::yield();
-    CHECK(engine.now() == stopped); // nobody renders once it is gone
+    CHECK(engine.now() == stopped); // nothing renders after its end
 }
 
 TEST_CASE("An output that is missing is said by name, and time continues", "[speaker]") {
@@ -57,7 +57,7 @@ TEST_CASE("An output that is missing is said by name, and time continues", "[spe
     CHECK(comes(engine, [&] { return speaker.status().find("silent: ") == 0; }));
 }
 
-// Run by `with-restarted-server`: says what becomes of the speaker until it is stopped.
+// Run by `with-restarted-server`: prints the state of the speaker until it is stopped.
 TEST_CASE("A hum that lasts", "[.hum]") {
     kiai::Engine engine(project_of(sine(480, 0.5, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"),
                         {.seed = 1});
@@ -177,7 +177,8 @@ TEST_CASE("With `placed`, two calls keep their distance in time, whatever the bl
         renderer.join();
         engine.poll();
         REQUIRE(begun.size() == 200);
-        std::size_t exact = 0; // to a third of a millisecond: between the clock's two looks the test may be put aside
+        std::size_t exact =
+            0; // to a third of a millisecond, because the test may be suspended between two readings of the clock
         for (std::size_t i = 100; i < 200; ++i)
             exact += std::abs(static_cast<double>(begun[i] - begun[i - 1]) - (called[i] - called[i - 1]) * 48000) < 16
                          ? 1

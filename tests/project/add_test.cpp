@@ -1,4 +1,4 @@
-// Registering files: names, copies, series, what is known and what is refused.
+// Registering files: names, copies, series, known and refused files.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -12,7 +12,7 @@ using Outcome = kiai::AddedFile::Outcome;
 
 namespace {
 
-/// A recording of its own: no two have the same content.
+/// Makes a recording; no two have the same content.
 void record(const Folder& folder, const std::string& name) {
     static int number = 0;
     folder.write_wav(name, sine(200 + ++number, 0.1, 480));
@@ -119,7 +119,7 @@ TEST_CASE("A numbered series becomes one sound, from 0 or 1, with or without zer
     CHECK(loaded.findings[0].code == kiai::FindingCode::series_gap);
     CHECK(with_outcome(kiai::hear(loaded.project, "oak").decisions, kiai::Outcome::played).at(0).layers.at(0).of == 3);
 
-    // One that comes later joins by itself; nothing is made twice.
+    // A later file joins the series by itself, and nothing is made twice.
     record(from, "oak3.wav");
     const kiai::AddResult later = kiai::add_files(project.path(), {from.path() / "oak3.wav"});
     CHECK(names_of(later) == Names{"oak-3"});
@@ -145,7 +145,7 @@ TEST_CASE("What already exists is known by its place and by its content", "[add]
     CHECK(kiai::add_files(project.path(), {from.path()}).count(Outcome::known) == 2);
     CHECK(kiai::add_files(project.path(), {project.path()}).files.at(0).why == "is already clip \"a\"");
     CHECK(project.read("kiai.toml") == text);
-    // A file that lies in the project is named where it lies.
+    // A file inside the project is used in place.
     record(project, "later/c.wav");
     CHECK(by_file(kiai::add_files(project.path(), {project.path() / "later"}))["c.wav"].path == "later/c.wav");
 }
@@ -163,7 +163,7 @@ TEST_CASE("Nothing is overwritten, and names that meet are distinguished by thei
     CHECK(added.files[3].fix.find("--name") != std::string::npos);
     for (std::size_t i = 0; i < 3; ++i)
         CHECK(text_of(project.path() / added.files[i].path) == text_of(added.files[i].file));
-    // A stranger that lies where the copy would go keeps its place.
+    // A different file at the path of the copy stays unchanged.
     record(from, "new.wav");
     project.write("clips/new.wav", "somebody's");
     project.write("clips/fresh.wav", "somebody's, too");

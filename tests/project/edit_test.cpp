@@ -1,4 +1,4 @@
-// Editing kiai.toml in place: each case is a whole file, what is done, and the whole file after it.
+// Editing kiai.toml in place: each case is a whole file, an edit, and the whole file after it.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -41,7 +41,7 @@ struct Case {
     std::string after;
 };
 
-/// Lines that both have, in the same order: as many as there can be.
+/// Returns the number of lines that both have in the same order, at most.
 std::size_t lines_kept(const std::vector<std::string>& a, const std::vector<std::string>& b) {
     std::vector<std::vector<std::size_t>> common(a.size() + 1, std::vector<std::size_t>(b.size() + 1));
     for (std::size_t i = 0; i < a.size(); ++i)
@@ -57,7 +57,7 @@ void check(const Case& one) {
     INFO(one.what);
     for (const kiai::Finding& finding : edited.findings) FAIL_CHECK(finding.line << ": " << finding.message);
     CHECK(folder.read("kiai.toml") == one.after);
-    // What the edit tells is what it did, and no line more.
+    // The edit reports exactly what it did.
     std::size_t told_before = 0, told_after = 0;
     for (const kiai::Change& change : edited.changes) {
         told_before += lines_of(change.before).size();

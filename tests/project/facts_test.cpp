@@ -1,4 +1,4 @@
-// Facts of files: against what other programs measure, and kept from one time to the next.
+// Facts of files, compared with what other programs measure, and cached.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -11,7 +11,7 @@ using namespace support;
 
 namespace {
 
-/// A number behind a label in what ffmpeg's loudness meter says last.
+/// Returns the number after a label in the summary of ffmpeg's loudness meter.
 double after(const std::string& text, const std::string& label) {
     const auto summary = text.rfind("Summary:");
     REQUIRE(summary != std::string::npos);
@@ -38,12 +38,12 @@ TEST_CASE("Loudness and true peak are those of another meter", "[facts]") {
         CHECK(facts.loudness == Approx(after(meter.err, "I:")).margin(0.15)); // it prints tenths
         CHECK(facts.true_peak == Approx(after(meter.err, "Peak:")).margin(0.3));
     }
-    // A sine at full scale on both sides is 0 LUFS (BS.1770-4): at -20 dB, mono or stereo, it is -20.
+    // A sine at full scale on both sides is 0 LUFS (BS.1770-4); at -20 dB, mono or stereo, it is -20.
     work.write_wav("mono.wav", sine(997, 0.1, 48000));
     CHECK(facts_of(work.path() / "mono.wav").loudness == Approx(-20).margin(0.05));
     work.write_wav("brief.wav", sine(997, 0.1, 4800)); // 100 ms: taken as a whole
     CHECK(facts_of(work.path() / "brief.wav").loudness == Approx(-20).margin(0.3));
-    // Between its samples a sine at a quarter of the rate, 45 degrees off, is 3 dB higher than at them.
+    // Between its samples, a sine at a quarter of the rate with a phase of 45 degrees is 3 dB higher than at them.
     work.write_wav("between.wav", sine(12000, 0.5, 48000, 48000, 0.125));
     CHECK(facts_of(work.path() / "between.wav").peak == Approx(-9.03).margin(0.01));
     CHECK(facts_of(work.path() / "between.wav").true_peak == Approx(-6.02).margin(0.2));
@@ -73,7 +73,7 @@ TEST_CASE("Silence, offset and clipping are reported by the frame", "[facts]") {
     double sum = 0;
     for (const float sample : samples) sum += sample;
     CHECK(facts.offset == Approx(sum / 10000).margin(1e-6));
-    // Of a quiet file, what is 40 dB below its peak is audible.
+    // In a quiet file, anything above 40 dB below its peak is audible.
     for (float& sample : samples) sample *= 0.0005f;
     work.write_wav("quiet.wav", samples);
     CHECK(facts_of(work.path() / "quiet.wav").lead == 2000);
@@ -95,14 +95,14 @@ TEST_CASE("Facts are kept, and measured again only where the content changed", "
     loudness();
     CHECK(cached() == kept); // nothing new, nothing written
 
-    // Another content of the same size and time is believed to be the same, until it is verified.
+    // Different content with the same size and time counts as the same, until it is verified.
     const auto time = std::filesystem::last_write_time(folder.path() / "a.wav");
     folder.write_wav("a.wav", sine(440, 0.01, 4800));
     std::filesystem::last_write_time(folder.path() / "a.wav", time);
     CHECK(loudness() == first);
     CHECK(loudness(true) == Approx(first - 20).margin(0.1));
 
-    // A new time with the same content is no reason to measure: the facts that are kept are used, even wrong ones.
+    // A new time with the same content needs no measurement: the cached facts are used, even wrong ones.
     std::string tampered = cached();
     const auto at = tampered.find("\"coding\":");
     tampered.replace(at, tampered.find(',', at) - at, "\"coding\": \"tampered\"");
@@ -115,7 +115,7 @@ TEST_CASE("Facts are kept, and measured again only where the content changed", "
     loudness();
     CHECK(cached().find("tampered") == std::string::npos);
 
-    // A cache that is broken, of another version or gone is none.
+    // A cache that is broken, of another version or missing is ignored.
     for (const std::string broken :
          {"", "{", "[]", "{\"facts\": 99}", "{\"facts\": 1, \"version\": \"0\", \"files\": {}}",
           "{\"facts\": 1, \"version\": \"0.1.0\", \"files\": {\"a.wav\": {}}}"}) {
@@ -150,7 +150,7 @@ TEST_CASE("A moved file is found again by its content, a wrong case by its name,
     CHECK(folder.read("kiai.toml") ==
           "format = 1\n[clip]\n# the first\noak = \"trees/plank.wav\"   # stays\n"
           "ash = { file = \"clips/ash.wav\" }\nelm = 'elm.wav'\n[sound.s]\ntakes = [\"oak\", \"ash\"]\n");
-    // Another extension may be another recording: that is only asked.
+    // A different extension may be a different recording, so the fix only asks.
     const auto left = kiai::load_project(folder.path()).findings;
     REQUIRE(left.size() == 1);
     CHECK(left[0].fix.find("\"elm.flac\" (different extension)") != std::string::npos);

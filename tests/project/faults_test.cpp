@@ -1,5 +1,5 @@
-// What goes wrong outside: broken files, no rights, no room, the end at any moment. Nothing is lost, the reason is
-// said, the rest goes in.
+// Faults outside of Kiai: broken files, missing permissions, a full disk, a kill at any moment. Nothing is lost, the
+// reason is reported, and everything else is added.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -17,7 +17,7 @@ using kiai::FindingCode;
 
 namespace {
 
-/// For as long as it lives, this process has the rights of nobody in particular.
+/// Takes the rights of root from this process while it exists.
 class Unprivileged {
   public:
     Unprivileged() { changed_ = ::geteuid() == 0 && ::seteuid(65534) == 0; }
@@ -31,8 +31,8 @@ class Unprivileged {
     bool changed_ = false;
 };
 
-/// Runs the tool and kills it when it enters the n-th system call from its lock of kiai.toml on. True where it came to
-/// its own end before.
+/// Runs the tool and kills it at the n-th system call after its lock of kiai.toml. Returns true if the tool ended
+/// before.
 bool run_until_call(const std::filesystem::path& folder, const std::vector<std::string>& arguments, long calls) {
     const pid_t child = ::fork();
     if (child == 0) {
@@ -121,7 +121,7 @@ TEST_CASE("Headers that lie are findings, quickly, and the rest loads", "[faults
     std::string flac = folder.read("small.flac");
     flac[21] = static_cast<char>(flac[21] | 0x08);
     folder.write("huge.flac", flac);
-    // 3 GB without a byte on the disk: once with a head, once without.
+    // 3 GB without a byte on the disk: once with a header, once without.
     std::string head = folder.read("small.wav").substr(0, 44);
     const std::uint32_t size = 3221225472u - 44;
     for (std::size_t i = 0; i < 4; ++i) head[40 + i] = static_cast<char>(size >> 8 * i & 255);
@@ -188,7 +188,7 @@ TEST_CASE("Where there is no more room, what fits goes in, and kiai.toml stays w
     from.write_wav("big.wav", sine(440, 0.3, 48000)); // 192 kB
     from.write_wav("small.wav", sine(441, 0.3, 4800));
     std::filesystem::copy_file(from.path() / "big.wav",
-                               from.path() / "big-again.wav"); // known only if the first went in
+                               from.path() / "big-again.wav"); // known only if the first was added
     const ProjectFolder project;
     const Ran added = run("ulimit -f 100 && '" KIAI_TESTED_TOOL "' add '" + project.path().string() + "' '" +
                           from.path().string() + "'");
@@ -226,7 +226,7 @@ TEST_CASE("Killed at any moment, kiai.toml is the old one or the new one", "[fau
     }
     CHECK(calls > 15);    // it was killed often before it was over
     CHECK(replaced >= 1); // and at last it did its work
-    // So with what is copied: whole, or not there.
+    // The same for copied files: whole or missing.
     const Folder from;
     from.write_wav("new.wav", sine(440, 0.1, 4800));
     bool over = false;
@@ -241,7 +241,7 @@ TEST_CASE("Killed at any moment, kiai.toml is the old one or the new one", "[fau
         if (text != "format = 1\n") CHECK(std::filesystem::exists(copy));
     }
     CHECK(over);
-    // What a killed one left is cleared away by the next.
+    // The next run removes what a killed one left behind.
     folder.write("kiai.toml", old_text);
     CHECK(kiai::rename_entry(folder.path(), "oak", "ash").ok());
     for (const auto& entry : std::filesystem::directory_iterator(folder.path()))

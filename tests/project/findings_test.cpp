@@ -1,4 +1,4 @@
-// Each finding: the mistake that makes it, where it is placed, and what fixes it.
+// Each finding: its cause, its position, and its fix.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -13,7 +13,7 @@ using kiai::FindingCode;
 
 namespace {
 
-/// A project with a clip `oak` that is sound, and `text`.
+/// A project with a valid clip `oak`, and `text`.
 kiai::LoadResult loaded_from(const std::string& text) {
     const ProjectFolder folder("[clip]\noak = \"oak.wav\"\n" + text);
     folder.write_wav("oak.wav", Signal(100, 0.1f));
@@ -35,7 +35,7 @@ void check(const Mistake& mistake) {
     REQUIRE(loaded.findings.size() == 1);
     const kiai::Finding& finding = loaded.findings[0];
     CHECK(to_string(finding.code) == std::string(to_string(mistake.code)));
-    CHECK(finding.line == mistake.line + 3); // format, [clip] and oak stand above
+    CHECK(finding.line == mistake.line + 3); // format, [clip] and oak come first
     CHECK(finding.column >= 1);
     CHECK(finding.message.find(mistake.says) != std::string::npos);
     CHECK(finding.fix.find(mistake.fixes) != std::string::npos);
@@ -168,7 +168,7 @@ TEST_CASE("All findings are reported at once, and the sound rest plays", "[findi
         "[sound.bad]\ntakes = [\"ash\"]\n[sound.good]\ntakes = [\"oak\"]\n[[binding]]\ntrigger = { notice = \"n\" "
         "}\naction = { play = \"bad\" }\n"
         "[[binding]]\ntrigger = { notice = \"n\" }\naction = { play = \"good\" }\n[zone.z]\n");
-    CHECK(loaded.findings.size() == 2); // the clip, the shape; what leans on a left-out sound is not told twice
+    CHECK(loaded.findings.size() == 2); // the clip, the shape; what depends on an excluded sound is not reported again
     CHECK_FALSE(loaded.ok());
     kiai::Engine engine(loaded.project, {.seed = 1});
     engine.notice("n");

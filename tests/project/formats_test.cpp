@@ -1,4 +1,4 @@
-// Sound files as other programs write them.
+// Audio files as other programs write them.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -14,10 +14,10 @@ struct Format {
     std::string command; ///< makes OUT from a sine of 997 Hz, half full scale, one second
     std::string file;
     double least_snr;       ///< of the coding, not of the engine
-    double more_frames = 0; ///< that the coding adds, where its file does not tell of it
+    double more_frames = 0; ///< added by the coding, if its file does not state them
 };
 
-/// Makes the file, and hears it as a clip: its length at 48 kHz, the sine in it, and nothing else.
+/// Makes the file and plays it as a clip: checks its length at 48 kHz, the sine in it, and that there is nothing else.
 void try_format(const Folder& work, const Format& format) {
     std::string command = format.command;
     command.replace(command.find("OUT"), 3, format.file);
@@ -37,7 +37,7 @@ void try_format(const Folder& work, const Format& format) {
     CHECK(fit.amplitude == Approx(0.5).epsilon(scaled ? 0.04 : 0.02));
 }
 
-/// The same sine at several rates, to make others from.
+/// Makes the same sine at several rates, as a source for other files.
 void make_sources(const Folder& work) {
     REQUIRE(run("sox --version").status == 0);
     REQUIRE(run("ffmpeg -version").status == 0);
@@ -61,7 +61,7 @@ TEST_CASE("Every coding of WAV at every rate, as sox writes it", "[formats]") {
                                                       {"-e mu-law", 30}, {"-e ima-adpcm", 20},   {"-e ms-adpcm", 20}};
     for (const int rate : {8000, 8012, 11025, 22050, 44100, 48000, 96000})
         for (const auto& [coding, snr] : codings)
-            // What sox adds to the beginning of its 8012 Hz and what its ADPCM loses at low rates is not Kiai's.
+            // Ignores what sox adds to the beginning of its 8012 Hz file, and what its ADPCM loses at low rates.
             try_format(work, {"sox -D sine" + std::to_string(rate) + ".wav " + coding + " OUT", "c.wav",
                               rate < 20000 ? snr - 8 : snr, 4});
 }
@@ -86,7 +86,7 @@ TEST_CASE("Other files of sox and ffmpeg sound as they should, to the frame", "[
         {"ffmpeg -v error -y -i stereo.wav -c:a adpcm_ms OUT", "ffms.wav", 20, 2200}, // its header counts the padding
         {"ffmpeg -v error -y -i sine.wav -c:a libvorbis -q:a 8 OUT", "ff.ogg", 20},
         {"ffmpeg -v error -y -i sine.wav -c:a libopus -b:a 160k OUT", "ff.opus", 20},
-        // With the encoder's delay and its padding stated, and cut off: gapless.
+        // With the encoder's delay and padding stated and removed: gapless.
         {"ffmpeg -v error -y -i sine.wav -c:a libmp3lame -b:a 256k OUT", "cbr.mp3", 20},
         {"ffmpeg -v error -y -i sine.wav -c:a libmp3lame -q:a 2 OUT", "vbr.mp3", 20},
         {"ffmpeg -v error -y -i stereo.wav -c:a libmp3lame -q:a 4 OUT", "vbr44.mp3", 20},
@@ -94,14 +94,14 @@ TEST_CASE("Other files of sox and ffmpeg sound as they should, to the frame", "[
          "title=sine -metadata "
          "artist=Kiai OUT",
          "tags.mp3", 20},
-        {"sox sine.wav -C 192 OUT", "sox.mp3", 20, 1600}, // which does not tell how much it padded
+        {"sox sine.wav -C 192 OUT", "sox.mp3", 20, 1600}, // which does not state its padding
     };
     for (const Format& format : formats) try_format(work, format);
 }
 
 TEST_CASE("More than two channels are folded to stereo by the standard's gains, and it is said", "[formats]") {
     const Folder work;
-    // One channel at a time sounds; which side hears it, and how loud.
+    // One channel sounds at a time; which side plays it, and at which level.
     struct Layout {
         const char* name;
         std::vector<std::pair<double, double>> gains;
@@ -190,7 +190,7 @@ TEST_CASE("The sound files of Debian's packages play: as long and as loud as the
     REQUIRE(ended.size() == files.size());
     for (const kiai::Decision& play : ended) {
         const std::string& file = files[static_cast<std::size_t>(std::stoi(play.sound.substr(1)))].string();
-        // What another program says of the same file.
+        // The facts that another program reports for the file.
         const Ran seconds = run("soxi -D '" + file + "'"),
                   loudest = run("sox '" + file +
                                 "' -r 48000 -e float -b 32 -t wav - | sox -t wav - -n stat 2>&1 | awk '/Maximum "

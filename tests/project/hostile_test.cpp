@@ -1,4 +1,4 @@
-// Texts, locales and folders that nobody means well with.
+// Hostile texts, locales and folders.
 #include "support/bench.h"
 #include "support/run_tool.h"
 
@@ -64,14 +64,14 @@ TEST_CASE("Numbers are read and written with a point, whatever the locale", "[ho
     };
     const std::string before = lines();
     REQUIRE(before.find("-4.50 dB") != std::string::npos);
-    // A locale of our own making is on every machine: decimal commas, and points between thousands.
+    // Our own locale, which works on every machine: decimal commas, and points between thousands.
     struct Comma : std::numpunct<char> {
         char do_decimal_point() const override { return ','; }
         char do_thousands_sep() const override { return '.'; }
         std::string do_grouping() const override { return "\3"; }
     };
     const std::locale old = std::locale::global(std::locale(std::locale::classic(), new Comma));
-    // And one of the C library, which is made here from its description, since machines seldom have it installed.
+    // A locale of the C library, made here from its description because few machines have it installed.
     const Folder locales;
     REQUIRE(run("localedef -i de_DE -f UTF-8 ./de_DE.UTF-8", locales.path()).status == 0);
     setenv("LOCPATH", locales.path().c_str(), 1);

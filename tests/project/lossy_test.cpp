@@ -1,4 +1,4 @@
-// Lossy files that decode to more than full scale, and MP3 of all makes.
+// Lossy files that decode to more than full scale, and MP3 of every kind.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -29,7 +29,7 @@ void encode(const std::filesystem::path& file, const Signal& samples, int format
     sf_close(out);
 }
 
-/// As the library that wrote it reads it, as floats.
+/// Decodes with the library that wrote the file, as floats.
 Signal decoded(const std::filesystem::path& file) {
     SF_INFO info{};
     SNDFILE* in = sf_open(file.string().c_str(), SFM_READ, &info);

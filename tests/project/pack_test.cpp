@@ -1,4 +1,4 @@
-// Packs: what is loaded from one is what its folder gives, and one that was altered is refused.
+// Packs load the same project as the folder, and an altered pack is refused.
 #include "core/model/project.h"
 #include "support/looped_files.h"
 #include "support/project_folder.h"
@@ -18,7 +18,7 @@ using kiai::FindingCode;
 
 namespace {
 
-/// The pack of a folder, beside it.
+/// Makes the pack of a folder, next to it.
 std::filesystem::path pack_of(const std::filesystem::path& folder, const Folder& into,
                               kiai::PackSettings settings = {}) {
     settings.out = into.path() / "bench.kiai";
@@ -41,7 +41,7 @@ std::vector<float> heard(const kiai::Project& project, const std::string& sound,
     return render(engine, frames);
 }
 
-/// The errors of loading it: code and message.
+/// Returns the errors of loading a pack: code and message.
 std::string why_not(const std::filesystem::path& pack) {
     std::string all;
     for (const kiai::Finding& finding : kiai::load_project(pack).findings)
@@ -92,7 +92,7 @@ TEST_CASE("Every kind of clip sounds the same from a pack, however it lies there
         const kiai::Project from_pack = loaded(pack_of(folder.path(), folder, {.as = as}));
         CHECK(heard(from_pack, "one") == heard(from_folder, "one"));
         CHECK(heard(from_pack, "four", 96000) == heard(from_folder, "four", 96000));
-        // The float file keeps 24 bits in FLAC.
+        // FLAC keeps 24 bits of the float file.
         for (const char* sound : {"two", "three"}) {
             const auto a = heard(from_pack, sound, 240'000), b = heard(from_folder, sound, 240'000);
             double furthest = 0;
@@ -191,7 +191,7 @@ TEST_CASE("Wherever a byte of a pack is altered, it is found", "[pack]") {
         if (!listed) ++unseen;
         if (!why_not(pack).empty()) CHECK(listed); // what is streamed is only looked at as it plays
     }
-    CHECK(unseen == 0); // up to 63 bytes before a clip are nobody's; no step falls there
+    CHECK(unseen == 0); // up to 63 bytes of padding precede a clip; no step is inside them
 }
 
 TEST_CASE("A stream from a pack is silent where the pack is damaged", "[pack]") {

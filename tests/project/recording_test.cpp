@@ -1,4 +1,4 @@
-// What an app reports, recorded as a trace, written, read, cut, joined, and rehearsed.
+// Reports of an app, recorded as a trace, written, read, cut, joined, and rehearsed.
 #include "support/bench.h"
 
 #include <kiai/workshop/rehearse.h>
@@ -24,7 +24,7 @@ const std::string everything =
     binding("contact = [\"a\", \"b\"]", "play = \"tone\"") + binding("marker = [\"m\", \"top\"]", "play = \"tone\"") +
     binding("watch = \"fill > 0.5\"", "hold = \"hum\"") + binding("notice = \"go\"", "run = \"q\"", "when = \"n > 1\"");
 
-/// Everything that an app can report, spread over `engine`'s time.
+/// Makes every kind of report over `engine`'s time.
 void live(kiai::Engine& engine) {
     const auto step = [&] { render(engine, 1777, 100), engine.poll(); };
     engine.enter_scope("s");

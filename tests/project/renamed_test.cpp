@@ -1,4 +1,4 @@
-// Names of older versions: each is answered with the new one.
+// Names of older versions: the message gives the new name.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 

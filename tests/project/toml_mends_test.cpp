@@ -1,4 +1,4 @@
-// The commonest ways of breaking TOML: each is found at its line, and its fix works.
+// The most common TOML mistakes: each is found at its line, and its fix works.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>

@@ -1,4 +1,4 @@
-// Traces: what a line may be, and what is said of one that is not.
+// Traces: what a line may contain, and what is reported for an invalid line.
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>

@@ -1,4 +1,4 @@
-// `render` takes no memory, no lock and no system call, whatever it is asked to do meanwhile.
+// `render` uses no memory, no lock and no system call, whatever it must do.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 #include "support/storm.h"
@@ -17,7 +17,7 @@ using namespace support;
 
 namespace {
 
-/// Runs on a thread of its own from which the system may not be called any longer.
+/// Runs on a thread of its own that may no longer make system calls.
 template<class Work>
 void watched_thread(const Work& work) {
     std::thread thread([&] {

@@ -27,7 +27,7 @@ void note(std::atomic<long>& count) noexcept {
     if (watching) count.fetch_add(1, std::memory_order_relaxed);
 }
 
-/// The function that a definition of this file stands before.
+/// Returns the function that a definition in this file replaces.
 template<class Function>
 Function* real(const char* name) noexcept {
     return reinterpret_cast<Function*>(dlsym(RTLD_NEXT, name));
@@ -83,7 +83,7 @@ void leave() noexcept {
 using watched::counts;
 using watched::note;
 
-// These stand for the whole program's, its libraries included.
+// These replace the functions of the whole program, including its libraries.
 extern "C" {
 
 void* __libc_malloc(std::size_t);
@@ -140,7 +140,7 @@ KIAI_LOCK(pthread_cond_broadcast, (pthread_cond_t * condition), condition)
 KIAI_LOCK(sem_wait, (sem_t * semaphore), semaphore)
 KIAI_LOCK(sem_post, (sem_t * semaphore), semaphore)
 
-// Without statics of their own, since each of those would come here again.
+// They have no statics of their own, because each of those would call these functions again.
 int __cxa_guard_acquire(long long* guard) {
     note(counts.statics);
     return watched::real<int(long long*)>("__cxa_guard_acquire")(guard);

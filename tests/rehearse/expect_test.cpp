@@ -1,4 +1,4 @@
-// Expectations: each kind holds on one run and fails on one that is made to break it, with what happened instead.
+// Expectations: each kind passes on one run and fails on a run made to break it, with what happened instead.
 #include "support/bench.h"
 #include "support/run_tool.h"
 

@@ -1,4 +1,4 @@
-// Triggers by hand: what fires, what is heard of it, and why not.
+// Firing triggers by hand: what fires, what is heard, and why not.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 

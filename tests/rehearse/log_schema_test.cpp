@@ -1,4 +1,4 @@
-// The log as data: what its schema says, and what is read back.
+// The log as data: its schema, and what is read back.
 #include "support/json_schema.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
@@ -20,7 +20,7 @@ namespace {
 
 const std::string marble_run = KIAI_SOURCE "/examples/marble-run";
 
-/// The fields that a log has, as paths.
+/// Adds the fields of a log, as paths.
 void add_paths(const json& value, const std::string& path, std::set<std::string>& paths) {
     if (!path.empty()) paths.insert(path);
     if (value.is_object())

@@ -1,4 +1,4 @@
-// Rehearsal as proof: the same run again, and two runs beside each other.
+// Rehearsal as proof: the same run again, and the comparison of two runs.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -15,7 +15,7 @@ bool has(const std::string& text, const std::string& part) {
     return text.find(part) != std::string::npos;
 }
 
-/// A copy of the demo, in which a text is replaced.
+/// A copy of the demo with a replaced text.
 struct Copy : Folder {
     Copy() { std::filesystem::copy(demo(), path() / "bench", std::filesystem::copy_options::recursive); }
     void replace(const std::string& before, const std::string& after) const {

@@ -48,7 +48,7 @@ TEST_CASE("Simulated takes come as often as stated", "[simulate]") {
 }
 
 TEST_CASE("Histograms lie by what is stated, whatever the spread, and off it where it is another", "[simulate]") {
-    // The critical value of Kolmogorov and Smirnov at one in a thousand: 1.95 / sqrt(n).
+    // The critical value of Kolmogorov and Smirnov at p = 0.001: 1.95 / sqrt(n).
     const double most = 1.95 / std::sqrt(4000);
     for (const char* vary :
          {"vary = { pitch = 2, gain = 3 }", "vary = { pitch = [-1, 4], gain = [0, 2], distribution = \"bell\" }",
@@ -87,7 +87,7 @@ TEST_CASE("Layers, chance, and spreads of a layer and of the whole together", "[
     CHECK(layers[0].pitch.high == Approx(5));
     CHECK(layers[0].pitch.difference < 1.95 / std::sqrt(4000));
     CHECK(layers[1].pitch.difference < 1.95 / std::sqrt(1200));
-    // A sum of ±1 and ±2 is flat in its middle and falls to nothing at its ends.
+    // A sum of ±1 and ±2 is flat in its middle and falls to zero at its ends.
     const auto& stated = layers[0].pitch.stated;
     CHECK(stated[stated.size() / 2] == Approx(0.25 * 6 / static_cast<double>(stated.size())));
     CHECK(stated.front() < 0.2 * stated[stated.size() / 2]);

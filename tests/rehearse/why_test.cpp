@@ -1,4 +1,4 @@
-// Why something is silent: for each link a project in which only that one is broken, and what its fix does.
+// Why something is silent: for each link a project in which only that link is broken, and the effect of its fix.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -23,7 +23,7 @@ Signal tone() {
     return sine(440, 0.25, 24000);
 }
 
-/// What breaks one link, and how it is fixed: other texts of kiai.toml, or of the trace.
+/// What breaks one link, and its fix: replacements in kiai.toml or in the trace.
 struct Case {
     Link link;
     std::string toml, mended;

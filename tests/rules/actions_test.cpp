@@ -1,4 +1,4 @@
-// What bindings do, under which conditions, and what the app can do itself.
+// Actions of bindings, their conditions, and the app's own calls.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>

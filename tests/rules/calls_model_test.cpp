@@ -1,5 +1,5 @@
-// Random histories of what an app tells plays, sounds, buses and scopes, several calls to a block, against a model of
-// which plays must be heard and which must be paused, written from the public headers alone.
+// Random histories of calls on plays, sounds, buses and scopes, several per block. They are compared with a model,
+// written from the public headers alone, of which plays must sound and which must be paused.
 #include "support/project_folder.h"
 
 #include <kiai/engine.h>
@@ -65,7 +65,7 @@ using Calls = std::vector<Call>;
 constexpr int slots = 4;
 const std::array<std::string, 3> sounds{"hum", "buzz", "drone"}, buses{"upper", "lower", "main"};
 
-// `lower` goes into `upper`. What is stopped is over within a block of 1,024 frames.
+// `lower` goes into `upper`. A stopped play ends within a block of 1,024 frames.
 const char* const project_text = R"(
 [bus.upper]
 [bus.lower]
@@ -96,7 +96,7 @@ struct Expected {
     int sound = 0, bus = 0;
     bool in_room = false;
     bool paused = false, paused_by_room = false;
-    bool later = false; ///< asked for, and not begun
+    bool later = false; ///< requested, and not started
 
     std::string words() const {
         return sounds[static_cast<std::size_t>(sound)] + " on " + buses[static_cast<std::size_t>(bus)] +
@@ -188,7 +188,7 @@ class Model {
             return;
         }
     }
-    /// What must sound, in words, each as often as it does.
+    /// Returns the names of what must sound, each as often as it does.
     std::vector<std::string> sounding() const {
         std::vector<std::string> all;
         for (const auto& [number, one] : plays_)
@@ -227,7 +227,7 @@ class Model {
         end([](const Expected& one) { return one.in_room; });
         room_ = room_paused_ = false;
     }
-    /// Each sound begins again where its newest play was, unless its scope is paused.
+    /// Each sound starts again where its newest play was, unless its scope is paused.
     template<class Which>
     bool restart(const Which& which) {
         std::map<int, Expected> again; // by sounds
@@ -353,7 +353,7 @@ class App {
     std::array<kiai::Play, slots> plays_;
 };
 
-/// What is not as the model says after some block; empty: all is.
+/// Returns the first difference from the model after a block; empty if there is none.
 std::string disagreement(const kiai::Project& project, const Calls& calls) {
     App app(project);
     Model model;
@@ -389,7 +389,7 @@ Calls random_calls(std::mt19937& random, std::size_t length) {
     return calls;
 }
 
-/// The same calls with all left out that they fail without.
+/// Returns the same calls without those that are not needed for the failure.
 Calls shortest(const kiai::Project& project, Calls calls) {
     for (std::size_t i = 0; i < calls.size();) {
         Calls tried = calls;

@@ -1,4 +1,4 @@
-// What one frame causes is bounded as a whole: whatever causes itself does not hold up `render`.
+// The consequences of one frame are limited, so that an endless cascade does not block `render`.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>

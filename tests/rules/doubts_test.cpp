@@ -1,4 +1,4 @@
-// What a running engine finds doubtful: for each the mistake, and its nearest innocent neighbour.
+// Findings of a running engine: for each a mistake, and the nearest valid use.
 #include "support/bench.h"
 #include "support/run_tool.h"
 
@@ -14,7 +14,7 @@ struct Doubting : Bench {
     explicit Doubting(const std::string& text, const Signal& samples = Signal(4800, 0.1f)) : Bench(text, samples) {
         engine.set_findings([this](const kiai::Finding& finding) { found.push_back(finding); });
     }
-    /// `code about`, each that was found.
+    /// Returns `code about` for each finding.
     std::string told() const {
         std::string text;
         for (const kiai::Finding& finding : found)

@@ -1,4 +1,4 @@
-// What has been stopped sounds on for a while, by its tail or its fade: it is still under the app's hands.
+// A stopped play sounds on during its tail or its fade, and the app still controls it.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -11,7 +11,7 @@ namespace {
 
 constexpr double bend = 0.01713 / 100; // of a sine of 100 Hz at full scale: (2 pi f / rate)^2
 
-/// A loop of half a second, then a tail of four and a half; and a loop that fades out in five seconds.
+/// A loop of half a second with a tail of four and a half, and a loop that fades out in five seconds.
 Bench bench_of_endings() {
     return Bench("[bus.low]\n[scope.bench]\non = true\nfade = \"50 ms\"\n"
                  "[sound.tail]\ntakes = [\"tone\"]\nloop = { to = \"500 ms\", end = \"tail\" }\nbus = \"low\"\n"
@@ -19,7 +19,7 @@ Bench bench_of_endings() {
                  sine(100, 0.5, 48000 * 5));
 }
 
-/// The loudest of each side's samples from a frame of what was heard last on.
+/// Returns the peak of each side from a frame of the last output on.
 double peak_from(const Bench& bench, std::size_t frame) {
     const Signal left = side(bench.heard, 0);
     return peak(Signal(left.begin() + static_cast<std::ptrdiff_t>(frame), left.end()));
@@ -79,7 +79,7 @@ TEST_CASE("A tail or a fade is paused while its scope, its sound or its play is 
             bench.everything(48000 * 5);
             CHECK(bench.engine.sounding() == 0);
             CHECK(play.reason() == kiai::EndReason::stopped);
-            // What was heard is as long as if nothing had been paused, but for the 10 ms on the way down.
+            // The play is as long as without a pause, plus the 10 ms of the fade into the pause.
             const kiai::Frames whole = std::string(sound) == "tail" ? 240000 : 4800 + 240000;
             CHECK(static_cast<double>(play.elapsed().count()) * 48000 == Approx(whole).margin(1));
         }

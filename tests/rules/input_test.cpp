@@ -1,4 +1,4 @@
-// What an app forgets to report, or reports too often: found while it runs, and said in its own words.
+// What an app forgets to report, or reports too often: the engine finds it and names the call.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>

@@ -1,4 +1,4 @@
-// Recordings that start in the middle of a run, projects that change while the app calls, and readers that are slow.
+// Recordings that start in the middle of a run, projects that change during calls, and slow readers.
 #include "support/bench.h"
 #include "support/files_in_memory.h"
 
@@ -91,7 +91,7 @@ TEST_CASE("A recording that starts in the middle rehearses to the same decisions
 }
 
 TEST_CASE("While a project is swapped in, no call of the app waits for it", "[change]") {
-    // The swap is held in the middle: it reads the seam of a streamed loop, and the disk is held.
+    // The swap is blocked in the middle: it reads the loop point of a streamed clip, and the disk is blocked.
     const ProjectFolder folder(
         "[clip]\nlong = { file = \"long.wav\", stream = true }\n[sound.s]\ntakes = [\"long\"]\nloop = "
         "{ crossfade = \"100 ms\" }\n");
@@ -109,7 +109,7 @@ TEST_CASE("While a project is swapped in, no call of the app waits for it", "[ch
         swapped = true;
     });
     gate->wait_for_one();
-    // All of these return while the swap is held; one that waited would hang the test.
+    // All of these return while the swap is blocked; a call that waited would hang the test.
     engine.set_bus_gain("b", -6);
     engine.mute_bus("b");
     CHECK(engine.bus_gain("b") == -6);

@@ -1,5 +1,6 @@
-// Random histories of everything that an app reports, several reports to a block, against a model of what must be held,
-// written here from the documentation alone. Nothing is wound down at the end: what hangs is found.
+// Random histories of everything that an app reports, several reports per block. They are compared with a model,
+// written from the documentation alone, of what must be held. Nothing is wound down at the end, so that hanging plays
+// are found.
 #include "support/project_folder.h"
 
 #include <kiai/engine.h>
@@ -176,7 +177,7 @@ class Model {
         case Op::count:
             break;
         }
-        // A press on a zone that is gone is over, though the pointer stays down.
+        // A press on a removed zone is over, although the pointer stays down.
         for (auto& [pointer, zone] : down_)
             if (zone && !there(*zone)) zone.reset();
     }
@@ -295,7 +296,7 @@ History random_history(std::mt19937& random, std::size_t length) {
     return history;
 }
 
-/// What is held after each block; empty: all as the model says.
+/// Returns the first difference from the model after a block; empty if there is none.
 std::string disagreement(const kiai::Project& project, const History& history) {
     kiai::Engine engine(project, {.seed = 1, .voices = 256});
     engine.set_log([](const kiai::Decision&) {});
@@ -315,7 +316,7 @@ std::string disagreement(const kiai::Project& project, const History& history) {
     return {};
 }
 
-/// The same history with all left out that it fails without.
+/// Returns the same history without the reports that are not needed for the failure.
 History shortest(const kiai::Project& project, History history) {
     for (std::size_t size = history.size() / 2; size > 0;) {
         bool shorter = false;

@@ -1,4 +1,4 @@
-// Reports of one frame keep the order of the calls; what competes at one frame is for the limit to decide.
+// Reports of one frame keep the order of the calls. If they compete, the limit decides.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>

@@ -1,4 +1,4 @@
-// Pointers and zones: what enters, leaves, presses and releases, and once for each.
+// Pointers and zones: what enters, leaves, presses and releases, once each.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>
@@ -24,7 +24,7 @@ std::string all_of(const std::string& zone) {
 
 struct Pointing : Bench {
     Pointing() : Bench(zones + all_of("back") + all_of("glass") + all_of("front")) {}
-    /// The notices that were given.
+    /// Returns the notices that were given.
     std::string given(kiai::Frames frames = 10) {
         std::string text;
         for (const auto& decision : decided(frames))
@@ -96,7 +96,7 @@ TEST_CASE("A zone of a scope is there while the scope is on, a pointer that does
     bench.engine.leave_scope("menu");
     const auto log = bench.decided();
     CHECK(std::count_if(log.begin(), log.end(), [](const auto& one) { return one.outcome == Outcome::lost; }) == 2);
-    bench.engine.release(); // the press went with its zone
+    bench.engine.release(); // the press ended with its zone
     CHECK(bench.given().empty());
 }
 

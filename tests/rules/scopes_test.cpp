@@ -1,4 +1,4 @@
-// Scopes, timers and sequences: what begins, is paused and ends, and when.
+// Scopes, timers and sequences: what starts, is paused and ends, and when.
 #include "support/bench.h"
 
 #include <kiai/workshop/rehearse.h>
@@ -14,7 +14,7 @@ namespace {
 
 const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
 
-/// Frames of the decisions of one kind, over a whole run in blocks of `block`.
+/// Returns the frames of the decisions of one kind, over a whole run in blocks of `block`.
 std::vector<kiai::Frames> frames_of(Bench& bench, Outcome outcome, kiai::Frames frames, kiai::Frames block = 512) {
     std::vector<kiai::Frames> at;
     for (kiai::Frames done = 0; done < frames; done += block)
@@ -83,7 +83,7 @@ TEST_CASE("What a scope pauses is paused where it is, without a click, and conti
         more = render(bench.engine, 60000, 333);
         out.insert(out.end(), more.begin(), more.end());
         bench.engine.poll();
-        // 48,000 frames were heard, however long it was paused; the fade before is part of them.
+        // 48,000 frames were heard, however long the pause was; they include the fade before it.
         const auto ended = with_outcome(bench.log, Outcome::ended);
         REQUIRE(ended.size() == 1);
         CHECK(ended[0].frame == 48000 + 12345 - 480);

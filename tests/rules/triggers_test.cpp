@@ -1,4 +1,4 @@
-// Each kind of trigger, with its edges.
+// Each kind of trigger, with its edge cases.
 #include "support/bench.h"
 
 #include <catch2/catch.hpp>

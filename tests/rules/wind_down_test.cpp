@@ -1,4 +1,4 @@
-// What would continue for ever, and what only waits, when a run ends.
+// What would never end, and what only waits, when a run ends.
 #include "support/bench.h"
 #include "support/signal.h"
 

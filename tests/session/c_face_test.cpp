@@ -1,4 +1,4 @@
-// The C face: the same sound as from C++, and nothing that a C program gets wrong ends it.
+// The C face sounds the same as C++, and no wrong call of a C program ends it.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -176,7 +176,7 @@ TEST_CASE("A null engine, a null text and numbers that mean nothing are answers,
     float out[64];
     CHECK(kiai_render(c, out, -1) == KIAI_BAD_ARGUMENT);
     for (int status = -1; status < 9; ++status) CHECK(std::strlen(kiai_status_text(status)) > 3);
-    // Plays that never were.
+    // Plays that never existed.
     std::mt19937_64 random(3);
     const float strange[] = {std::numeric_limits<float>::quiet_NaN(), std::numeric_limits<float>::infinity(), -1e30f,
                              2};

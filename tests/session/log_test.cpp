@@ -19,7 +19,7 @@ std::vector<std::string> lines_of(const std::string& text) {
     return lines;
 }
 
-/// Two seconds of an app that reports some things sixty times a second.
+/// Writes two seconds of an app that makes some reports sixty times a second.
 std::string written(const std::function<std::function<void(const kiai::Decision&)>(std::ostream&)>& sink) {
     std::ostringstream out;
     kiai::Engine engine(support::project_of(support::Signal(100, 0.1f), binding("notice = 'go'", "play = 'tone'")),

@@ -18,7 +18,7 @@ using namespace support;
 
 namespace {
 
-/// What a Reload has told, one after the other.
+/// Collects what a Reload reports.
 class Heard {
   public:
     kiai::Reload::ReloadReport teller() {
@@ -32,7 +32,7 @@ class Heard {
         kiai::LoadResult loaded;
         bool taken;
     };
-    /// The n-th, from 1; it is waited for.
+    /// Waits for the n-th report, from 1.
     One at(std::size_t number) {
         std::unique_lock lock(mutex_);
         REQUIRE(wake_.wait_for(lock, std::chrono::seconds(30), [&] { return all_.size() >= number; }));

@@ -1,4 +1,4 @@
-// Clips that are loaded with the parts of the app's life that need them, and are freed with them.
+// Clips that are loaded with the scopes that need them, and are freed with them.
 #include "support/project_folder.h"
 #include "support/signal.h"
 

@@ -27,7 +27,7 @@ std::string number(double value) {
     return {text.data(), std::to_chars(text.data(), text.data() + text.size(), value).ptr};
 }
 
-/// A valid text for each key, by section and key. A key without one is never written.
+/// Returns a valid text for each key, by section and key. A key without one is never written.
 const std::map<std::string, Names>& texts() {
     static const Names sounds{"hum", "far", "pile", "knock", "a-1", "b"};
     static const Names zones{"plank", "lid"}, scopes{"bench", "drawer"}, keys{"KeyT"},
@@ -75,7 +75,7 @@ const std::map<std::string, Names>& texts() {
     return all;
 }
 
-/// Of these keys a table has exactly one.
+/// A table has exactly one of these keys.
 const std::map<std::string, Names>& alternatives() {
     static const std::map<std::string, Names> all{
         {"zone", {"circle", "ellipse", "rectangle", "polygon"}},
@@ -91,7 +91,7 @@ const std::map<std::string, Names>& alternatives() {
     return all;
 }
 
-/// Keys that mean something beside some of the alternatives only.
+/// Returns true if a key is valid with the chosen alternative.
 bool belongs(const std::string& section, const std::string& key, const std::string& chosen) {
     static const std::map<std::string, Names> beside{
         {"trigger.margin", {"watch", "contact", "contact-end"}},
@@ -163,8 +163,8 @@ class Writer {
         return text + "]";
     }
 
-    /// Keys of a section with their values: those that are needed, one of the alternatives, one in `rarity` of the
-    /// others (of 0: none).
+    /// Returns keys of a section with their values: the required keys, one of the alternatives, and one in `rarity` of
+    /// the others (0: none).
     std::vector<std::pair<std::string, std::string>> keys_of(const std::string& section, unsigned rarity) {
         std::vector<std::pair<std::string, std::string>> out;
         const auto choice = alternatives().find(section);
@@ -207,13 +207,13 @@ class Writer {
         return out;
     }
 
-    /// Triggers that end, so that something can be held by them.
+    /// Triggers that end, so that `hold` is possible.
     static const std::set<std::string>& ending() {
         static const std::set<std::string> all{"press", "enter", "key-down", "contact", "watch", "scope-enter"};
         return all;
     }
 
-    /// Keys that are written elsewhere, or whose meaning is not in what is heard.
+    /// Keys that are written elsewhere, or that do not affect what is heard.
     static bool left_out(const std::string& section, const std::string& key) {
         static const std::set<std::string> all{"clip.file",        "clip.from-app", "clip.pending", "clip.outside",
                                                "bus.into",         "sound.pending", "sound.layer",  "loop.points",
@@ -229,7 +229,7 @@ class Writer {
         return "\"" + one_of(times) + "\"";
     }
 
-    /// How far what is moved may go.
+    /// The range of the moved value.
     double reach() const { return moves_ == "\"gain\"" || moves_ == "\"pitch\"" ? 24 : 1; }
 
     std::string in_range(const Key& key) {

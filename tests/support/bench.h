@@ -1,4 +1,4 @@
-// An engine on a small project, asked what it has decided.
+// An engine with a small project, and its decisions.
 #pragma once
 
 #include "support/project_folder.h"
@@ -11,12 +11,12 @@
 namespace support {
 
 struct Bench {
-    /// One clip `tone` of `samples`, and what `text` says.
+    /// One clip `tone` of `samples`, and `text`.
     explicit Bench(const std::string& text, const Signal& samples = Signal(1000, 0.1f))
         : engine(project_of(samples, text), {.seed = 1, .reports = 16384}) {
         engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
     }
-    /// What was decided in the next frames, but for ends.
+    /// Returns the decisions of the next frames, except ends.
     std::vector<kiai::Decision> decided(kiai::Frames frames = 10) {
         auto all = everything(frames);
         std::erase_if(all, [](const kiai::Decision& decision) { return decision.outcome == kiai::Outcome::ended; });
@@ -28,7 +28,7 @@ struct Bench {
         engine.poll();
         return log;
     }
-    /// The same in short: `played tone`, `not-met`, one word for each decision, and the sound where there is one.
+    /// The same in short: `played tone`, `not-met`, one word for each decision, with the sound if there is one.
     std::string told(kiai::Frames frames = 10) {
         std::string text;
         for (const kiai::Decision& decision : decided(frames))
@@ -42,7 +42,7 @@ struct Bench {
     std::vector<float> heard; ///< by the last call
 };
 
-/// A binding in the words of kiai.toml.
+/// Returns a binding as kiai.toml writes it.
 inline std::string binding(const std::string& trigger, const std::string& action, const std::string& more = {}) {
     return "[[binding]]\ntrigger = { " + trigger + " }\naction = { " + action + " }\n" + more + "\n";
 }

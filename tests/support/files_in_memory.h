@@ -1,4 +1,4 @@
-// Files that a test gives to the loader itself, and may hold back.
+// Files in memory, which a test gives to the loader and may block.
 #pragma once
 
 #include <kiai/clip_source.h>
@@ -12,14 +12,14 @@
 
 namespace support {
 
-/// A disk that stalls while it is held.
+/// A disk that stalls while it is blocked.
 class Gate {
   public:
     void hold();
     void let_go();
-    /// Waits while it is held.
+    /// Waits while the gate is closed.
     void pass();
-    /// Returns once somebody waits in `pass`.
+    /// Returns once a thread waits in `pass`.
     void wait_for_one();
 
   private:

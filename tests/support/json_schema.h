@@ -1,4 +1,4 @@
-// Whether a JSON value is as a schema says. Knows what the project's own schemas use.
+// Compares a JSON value with a schema. Supports what the project's own schemas use.
 #pragma once
 
 #include <nlohmann/json.hpp>

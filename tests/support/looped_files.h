@@ -1,4 +1,4 @@
-// The bytes of audio files that name a loop of their own.
+// The bytes of audio files that contain a loop.
 #pragma once
 
 #include "support/signal.h"

@@ -1,4 +1,4 @@
-// A project in a folder of its own that is gone when the test is.
+// A project in a temporary folder.
 #pragma once
 
 #include "support/signal.h"
@@ -10,7 +10,7 @@
 
 namespace support {
 
-/// A whole file.
+/// Returns the contents of a file.
 std::string text_of(const std::filesystem::path& path);
 
 class Folder {
@@ -21,7 +21,7 @@ class Folder {
     Folder& operator=(const Folder&) = delete;
 
     const std::filesystem::path& path() const { return path_; }
-    /// Writes a file as it is.
+    /// Writes the bytes unchanged.
     void write(const std::string& name, const std::string& bytes) const;
     std::string read(const std::string& name) const;
     /// Writes a WAV of 32-bit floats; `samples` interleaved.
@@ -36,12 +36,12 @@ class ProjectFolder : public Folder {
     /// Writes kiai.toml: `format = 1`, then `text`.
     explicit ProjectFolder(const std::string& text = {});
     void toml(const std::string& text) const { write("kiai.toml", "format = 1\n" + text); }
-    /// Loads it; the test fails where there is an error.
+    /// Loads the project; the test fails if there is an error.
     kiai::Project load() const;
     kiai::LoadResult load_with_findings() const { return kiai::load_project(path()); }
 };
 
-/// A project with one clip `tone` of `samples`, and whatever `text` says.
+/// Makes a project with one clip `tone` of `samples`, and `text`.
 kiai::Project project_of(const Signal& samples, const std::string& text = {}, int rate = 48000, int channels = 1);
 
 } // namespace support

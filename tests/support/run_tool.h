@@ -1,4 +1,4 @@
-// Runs a program of the build as a person would.
+// Runs a program of the build from a shell.
 #pragma once
 
 #include <filesystem>
@@ -14,10 +14,10 @@ struct Ran {
 /// Runs a shell command, in `folder` if one is given; standard input is empty.
 Ran run(const std::string& command, const std::filesystem::path& folder = {});
 
-/// The command-line tool with these arguments.
+/// Runs the command-line tool with these arguments.
 Ran kiai_tool(const std::string& arguments, const std::filesystem::path& folder = {});
 
-/// The demo project in the source tree.
+/// Returns the demo project in the source tree.
 std::filesystem::path demo();
 
 } // namespace support

@@ -1,4 +1,4 @@
-// Whether a sanitizer watches: then memory is not what it is else, and everything takes longer.
+// True if a sanitizer watches: then memory differs and everything takes longer.
 #pragma once
 
 namespace support {

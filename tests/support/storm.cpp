@@ -110,7 +110,7 @@ std::string bindings() {
 
 } // namespace
 
-// Without the test library, since fuzzers use it too.
+// Does not use the test library, because fuzzers use this file too.
 StormProject::StormProject() {
     std::string name = (std::filesystem::temp_directory_path() / "kiai-storm-XXXXXX").string();
     if (!mkdtemp(name.data())) std::abort();
@@ -148,7 +148,7 @@ StormProject::~StormProject() {
 
 namespace {
 
-/// Half as loud, with an echo that is not far; now and then it misbehaves.
+/// Halves the level and adds a short echo; sometimes it misbehaves.
 class Effect : public kiai::Insert {
   public:
     explicit Effect(int fails_at) : fails_at_(fails_at) {}
@@ -169,7 +169,7 @@ class Effect : public kiai::Insert {
     std::vector<float> last_;
 };
 
-/// What is asked, what moves from one sound to another, and what is set on a bus.
+/// Queries, crossfades, and settings of a bus.
 void ask_or_cross(kiai::Engine& engine, std::uint64_t chance, float part, std::vector<kiai::Play>& plays) {
     const char* const sounds[] = {"hum", "far", "pile", "knock", "nobody-knows-it"};
     const char* const to = sounds[(chance >> 24) % 5];

@@ -1,4 +1,4 @@
-// Everything at once: threads that make every report and call, against a project that uses every key.
+// Everything at once: threads that make every report and call, with a project that uses every key.
 #pragma once
 
 #include <kiai/engine.h>
@@ -11,7 +11,7 @@
 
 namespace support {
 
-/// A project with every kind of entry, streamed clips and tight limits among them, and a second state of it.
+/// A project with every kind of entry, including streamed clips and tight limits, and a second state of it.
 class StormProject {
   public:
     StormProject();
@@ -26,18 +26,18 @@ class StormProject {
     kiai::Project projects_[2];
 };
 
-/// Makes one call, of every kind in turn; `plays` are the handles that it keeps. Any thread, with handles of its own.
+/// Makes one call, of every kind in turn; `plays` are its handles. Any thread, with handles of its own.
 void do_something(kiai::Engine& engine, std::uint64_t chance, std::vector<kiai::Play>& plays);
 
-/// Threads that call, and one that polls and changes the project, while something else renders.
+/// Threads that make calls, and one that polls and changes the project, while something else renders.
 class Storm {
   public:
-    /// `calls`: by each of `callers` threads, 16 to every 128 frames that are rendered, so that there is room for all.
+    /// `calls`: by each of `callers` threads, 16 per 128 rendered frames, so that there is room for all.
     Storm(kiai::Engine& engine, const StormProject& project, int callers, int calls);
-    /// All calls have been made.
+    /// Returns true if all calls were made.
     bool over() const { return calling_ == 0; }
     int changes() const { return changes_; }
-    /// Joins them; the project is changed no more.
+    /// Joins the threads; the project does not change any further.
     ~Storm();
 
   private:

@@ -1,4 +1,4 @@
-// The true peak of a stereo signal, by another meter than Kiai's.
+// Measures the true peak of a stereo signal with another meter than Kiai's.
 #pragma once
 
 #include "support/signal.h"
@@ -10,7 +10,7 @@
 
 namespace support {
 
-/// In dBTP, the larger of both channels; `rate` in frames a second.
+/// Returns dBTP, the larger of both channels; `rate` in frames per second.
 inline double true_peak_db(const std::vector<float>& interleaved, int rate = 48000) {
     ebur128_state* meter = ebur128_init(2, static_cast<unsigned long>(rate), EBUR128_MODE_TRUE_PEAK);
     ebur128_add_frames_float(meter, interleaved.data(), interleaved.size() / 2);

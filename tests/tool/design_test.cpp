@@ -1,4 +1,4 @@
-// hear and even, as they are typed.
+// The commands hear and even, as typed in a shell.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -14,7 +14,7 @@ using nlohmann::json;
 
 namespace {
 
-/// The samples of a WAV file, as its bits say, and how many bits these are.
+/// Returns the samples of a WAV file, and its format.
 Signal samples_of(const std::filesystem::path& file, int* format = nullptr) {
     SF_INFO info{};
     SNDFILE* in = sf_open(file.string().c_str(), SFM_READ, &info);

@@ -1,4 +1,4 @@
-// The commands that bring files in and keep them, run as a person runs them.
+// The commands that add and edit entries, as typed in a shell.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -108,7 +108,7 @@ TEST_CASE("show: facts, waveform and picture of a clip, a sound, any file", "[to
     const Signal loud = sine(440, 2.0, 9600);
     for (std::size_t i = 0; i < loud.size(); ++i) late.push_back(std::clamp(loud[i], -1.0f, 1.0f));
     bench.write_wav("late.wav", late);
-    const Ran file = bench.tool("show late.wav"); // of no project at all
+    const Ran file = bench.tool("show late.wav"); // a file outside of any project
     CHECK(file.status == 0);
     CHECK(has(file.out, "^ first heard after 200.0 ms"));
     CHECK(has(file.out, "clipped   176 places"));
@@ -273,7 +273,7 @@ TEST_CASE("check --fix shows each change, and --accepted and --list print more",
     CHECK(mended.status == 0);
     CHECK(has(mended.out, "- tilt = \"clips/tilt.wav\"\n      + tilt = \"creak.wav\"\n"));
     CHECK(has(mended.out, "- motor = \"clips/Motor.wav\"\n      + motor = \"clips/motor.wav\"\n"));
-    const Ran left = bench.tool("check bench"); // creak.wav lies in no folder that has a credit
+    const Ran left = bench.tool("check bench"); // creak.wav is in no folder with a credit
     CHECK(has(left.out, "0 errors, 0 warnings, 1 note, 1 accepted\n"));
     bench.write("bench/kiai.toml",
                 bench.toml() + "[[accepted]]\nfinding = \"no-credit\"\nreason = \"found on the way\"\n");

@@ -25,7 +25,7 @@ std::vector<std::string> lines_of(const std::string& text) {
     return lines;
 }
 
-/// The commands of the overview.
+/// Returns the commands of the overview.
 std::vector<std::string> commands() {
     std::vector<std::string> names;
     for (const std::string& line : lines_of(kiai_tool("help").out))

@@ -1,4 +1,4 @@
-// What commands print with --json: a named and versioned document that is as its schema says.
+// The output of --json: a named and versioned document that agrees with its schema.
 #include "support/json_schema.h"
 #include "support/looped_files.h"
 #include "support/project_folder.h"
@@ -22,7 +22,7 @@ json schema_of(const std::string& document) {
     return json::parse(text_of(docs / "json" / (document + ".schema.json")));
 }
 
-/// Every name that `check --schema` takes, other than those of files.
+/// Returns every name that `check --schema` takes, except those of files.
 std::set<std::string> documents() {
     std::set<std::string> names;
     for (const auto& file : std::filesystem::directory_iterator(docs / "json"))
@@ -30,7 +30,7 @@ std::set<std::string> documents() {
     return names;
 }
 
-/// The paths of all members of a schema, or of those that a value has.
+/// Adds the paths of all members of a schema, or of those that a value has.
 void add_schema_paths(const json& schema, const std::string& path, std::set<std::string>& paths) {
     if (!path.empty()) paths.insert(path);
     if (schema.contains("items")) add_schema_paths(schema["items"], path + "[]", paths);
@@ -47,7 +47,7 @@ void add_paths(const json& value, const std::string& path, std::set<std::string>
         for (const auto& [name, member] : value.items()) add_paths(member, path + "." + name, paths);
 }
 
-/// Two copies of the demo, one with mistakes, and what else makes the commands print everything that they can.
+/// Two copies of the demo, one with mistakes, and what else makes the commands print everything.
 struct Bench : ProjectFolder {
     Bench() {
         std::filesystem::copy(demo(), path() / "bench", std::filesystem::copy_options::recursive);

@@ -1,4 +1,4 @@
-// The command-line tool, run as a person runs it.
+// The command-line tool, as typed in a shell.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -30,7 +30,7 @@ std::vector<json> json_lines(const std::string& text) {
     return lines;
 }
 
-/// Width and height of a PNG, from its head.
+/// Returns width and height of a PNG, from its header.
 std::pair<unsigned, unsigned> png_size(const std::string& bytes) {
     REQUIRE(bytes.substr(1, 3) == "PNG");
     const auto number = [&](std::size_t at) {
@@ -182,7 +182,7 @@ TEST_CASE("rehearse: the sound, the log and the picture, the same each time", "[
     CHECK((info.format & SF_FORMAT_SUBMASK) == SF_FORMAT_FLOAT);
     CHECK(info.frames > 27 * 48000);
 
-    // The log: each play has its decision, its takes, and its end, in the order of frames.
+    // The log contains the decision, the takes and the end of each play, in the order of frames.
     std::set<int> open;
     std::int64_t frame = 0;
     int played = 0;

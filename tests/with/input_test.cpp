@@ -1,4 +1,4 @@
-// The adapters for input, with the real libraries: what they make of events, and that every key has the right code.
+// The adapters for input, with the real libraries: what they report for events, and that every key has the right code.
 #include "core/model/key_codes.h"
 #include "support/project_folder.h"
 
@@ -24,14 +24,14 @@ const char* const stage = "[clip]\ntone = \"tone.wav\"\n[sound.s]\ntakes = [\"to
                           "[[binding]]\ntrigger = { leave = \"left\" }\naction = { play = \"s\" }\n"
                           "[[binding]]\ntrigger = { key-down = \"KeyT\" }\naction = { hold = \"s\" }\n";
 
-/// What was reported to an engine, as the trace of a recording says.
+/// What was reported to an engine, according to the trace of a recording.
 struct Recorded {
     Recorded() : engine((folder.write("tone.wav", wav_bytes(sine(440, 0.1, 4800))), folder.load())) {
         engine.set_log({});
         engine.set_findings({});
         engine.start_recording();
     }
-    /// `press 10,20 #0`, one line each.
+    /// Returns `press 10,20 #0`, one line each.
     std::string reports() {
         render(engine, 64);
         engine.poll();
@@ -199,7 +199,7 @@ TEST_CASE("Callbacks of a GLFW window reach the engine, and the app's own", "[wi
     Recorded recorded;
     {
         const kiai::with::Glfw input(recorded.engine, window, {2, {}});
-        // Taken off for a moment, each is called as the library would.
+        // Removes each callback for a moment, and calls it as the library would.
         const auto key_call = glfwSetKeyCallback(window, nullptr);
         const auto place_call = glfwSetCursorPosCallback(window, nullptr);
         const auto button_call = glfwSetMouseButtonCallback(window, nullptr);

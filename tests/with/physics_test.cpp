@@ -1,4 +1,4 @@
-// The adapters for physics, with the real libraries: a ball falls, strikes, lies, and is lifted.
+// The adapters for physics, with the real libraries: a ball falls, strikes, rests, and is lifted.
 #include "support/project_folder.h"
 
 #include <kiai/kiai.h>
@@ -22,7 +22,7 @@ struct Touch {
     int step = 0;
 };
 
-/// What was reported of touches, with the step of the world at which it was.
+/// The contacts that were reported, with the step of the world.
 struct Heard {
     explicit Heard(kiai::Engine& of) : engine(of) {
         engine.set_log({});
@@ -47,7 +47,7 @@ struct Heard {
 };
 
 constexpr float gravity = 10, height = 5, radius = 0.5f;
-/// How fast a ball is that fell so far.
+/// The speed of a ball after falling that far.
 const float speed = std::sqrt(2 * gravity * (height - radius));
 
 void check_fall(const Heard& heard, bool by_speed) {

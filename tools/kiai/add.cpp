@@ -1,4 +1,4 @@
-// kiai add: audio files into a project.
+// kiai add: adds audio files to a project.
 #include "command.h"
 #include "documents.h"
 
@@ -29,7 +29,7 @@ int colour_of(Outcome outcome) {
     return outcome == Outcome::added ? 32 : outcome == Outcome::known ? 36 : 31;
 }
 
-/// What cannot be shown on a line, a line break above all, as an escape.
+/// Escapes what would break a line, above all line breaks.
 std::string on_one_line(const std::string& text) {
     std::string out;
     for (const char c : text)

@@ -1,4 +1,4 @@
-// What `fire` and `simulate` share: how a trigger is made to happen, and which bindings are meant by it.
+// Shared by `fire` and `simulate`: how a trigger is made, and which bindings it means.
 #pragma once
 
 #include "command.h"
@@ -16,13 +16,13 @@ struct ByHand {
     FireSettings settings;
 };
 
-/// `--ignore-conditions --strength --place --value --seed`.
+/// Declares `--ignore-conditions --strength --place --value --seed`.
 void add_by_hand(Command& command, ByHand& by_hand);
-/// Moves what `--value` gave into the settings; false, and a reason on standard error, where it cannot be read.
+/// Moves the values of `--value` into the settings. Returns false, after printing why, if they are invalid.
 bool take_values(ByHand& by_hand);
 
-/// Returns the bindings to the trigger that the words name. If there is none, prints the reason, and `status` is
-/// what the command ends with.
+/// Returns the bindings to the trigger that the words name. If there is none, prints the reason and sets `status` to
+/// the command's exit status.
 std::vector<int> bindings_named(const Project& project, const ByHand& by_hand, Status& status);
 
 } // namespace kiai::tool

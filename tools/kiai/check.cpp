@@ -1,4 +1,4 @@
-// kiai check: all findings about a project at once; applies the fixes that are certain.
+// kiai check: prints all findings of a project, and applies the fixes that are certain.
 #include "command.h"
 #include "documents.h"
 #include "keys_out.h"
@@ -35,7 +35,7 @@ void print_one(const Finding& finding) {
     std::cout << '\n';
 }
 
-/// Of one kind so many are printed; the others are counted.
+/// This many findings of a kind are printed; the others are counted.
 constexpr std::size_t most_of_a_kind = 5;
 
 void print(const CheckResult& checked, bool with_accepted, bool all) {
@@ -65,7 +65,7 @@ struct Codes {
     std::vector<FindingCode> codes;
 };
 
-/// Every kind of finding there is.
+/// Prints every kind of finding.
 void print_codes(bool json) {
     if (json) {
         std::cout << print_document(codes_document, Codes{all_finding_codes()});
@@ -77,7 +77,7 @@ void print_codes(bool json) {
     table.print();
 }
 
-/// What `--schema` can print.
+/// Returns the names that `--schema` takes.
 std::vector<std::string> schema_names() {
     std::vector<std::string> names{"project", "expectations", "log"};
     for (const Document& document : documents()) names.emplace_back(document.name);

@@ -22,7 +22,7 @@ void add_force(Command& command) {
 
 namespace {
 
-/// Whether the beginning of a file holds a mark.
+/// Returns true if the beginning of a file contains a mark.
 bool holds(const std::string& path, const char* mark) {
     std::ifstream file(path, std::ios::binary);
     std::string head(1 << 16, '\0');

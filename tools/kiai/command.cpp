@@ -23,7 +23,7 @@ bool holds_project(const fs::path& folder) {
     return fs::is_regular_file(folder / "kiai.toml", error);
 }
 
-/// The folder that a word names as a project: with a kiai.toml in it, or that file itself.
+/// Returns the folder that a word names as a project: one with a kiai.toml, or that file itself.
 std::optional<fs::path> project_at(const fs::path& word) {
     std::error_code error;
     if (word.filename() == "kiai.toml" && fs::is_regular_file(word, error))
@@ -31,7 +31,7 @@ std::optional<fs::path> project_at(const fs::path& word) {
     return holds_project(word) ? std::optional(word) : std::nullopt;
 }
 
-/// The current folder, or the nearest above it that has a kiai.toml.
+/// Returns the current folder, or the nearest above it, with a kiai.toml.
 std::optional<fs::path> nearest_project() {
     std::error_code error;
     const fs::path here = fs::current_path(error);
@@ -55,7 +55,7 @@ std::size_t most_operands(const CommandText& command) {
     return command.operands.size();
 }
 
-/// Whether a word can be an operand of the command, although it is the name of a folder without a project.
+/// Returns true if a word can be an operand of the command, although it is the name of a folder without a project.
 bool fits(const CommandText& command, const std::string& word) {
     if (command.operands.empty()) return false;
     const OperandText& first = command.operands.front();

@@ -1,4 +1,4 @@
-// What every command of the tool shares: how it finds its project, and how it ends.
+// Shared by all commands of the tool: how they find the project, and how they end.
 #pragma once
 
 #include "options.h"
@@ -37,9 +37,9 @@ void add_demo(Commands& commands);
 void add_explain(Commands& commands);
 void add_help(Commands& commands);
 
-/// Returns the folder of the project, and takes it off the words: what -C names; the first word, if it is a folder with
-/// a kiai.toml or that file itself; else the current folder or the nearest above with a kiai.toml. Throws WrongUse if
-/// there is no project, or if too few or too many words are left.
+/// Removes the project from the words and returns its folder: what -C names; the first word, if it is a folder with a
+/// kiai.toml or that file itself; else the current folder or the nearest above with a kiai.toml. Throws WrongUse if
+/// there is no project, or if too few or too many words remain.
 std::filesystem::path take_project(Operands& words);
 /// The same for a command that also works without a project.
 std::optional<std::filesystem::path> take_optional_project(Operands& words);
@@ -50,25 +50,25 @@ void take_operands(const Operands& words);
 Option add_json(Command& command, bool& into);
 void add_dry_run(Command& command, bool& into);
 void add_seed(Command& command, std::uint64_t& into);
-/// `--start` and `--end`.
+/// Declares `--start` and `--end`.
 void add_cut(Command& command, double& start, double& end, const std::string& what);
 /// Throws WrongUse if the end is not after the start.
 void check_cut(double start, double end);
 
-/// The project, if it can be played; findings of the severities that matter go to standard error.
+/// Loads the project. Prints errors and warnings on standard error.
 LoadResult load_or_say(const std::filesystem::path& folder);
 
 /// Prints the findings of this severity and above that are not accepted, one line each, on standard error. Returns true
 /// if none is an error.
 bool say_findings(const std::vector<Finding>& findings, Severity least = Severity::warning);
 
-/// What an edit changed, line by line, and its remarks, to standard output; its findings to standard error.
+/// Prints what an edit changed, line by line, and its remarks on standard output; its findings on standard error.
 Status say_edit(const EditResult& edited);
 
 /// Prints a line on standard error, with the tool's name.
 void say_error(const std::string& line);
 
-/// What was printed on standard error, for --json.
+/// The lines that were printed on standard error, for --json.
 struct Said {
     std::vector<std::string> messages;
     std::vector<Finding> findings;
@@ -81,16 +81,16 @@ bool colourful();
 /// Returns `text` in a colour (an SGR number), if standard output is colourful.
 std::string paint(const std::string& text, int colour);
 
-/// A line on the terminal that counts, once it takes more than a second; nothing where there is no terminal.
+/// Prints a counting line on the terminal after one second; nothing without a terminal.
 Progress progress_line(const std::string& what);
 
-/// `1 take`, `2 takes`.
+/// Returns `1 take`, `2 takes`.
 std::string counted(std::size_t count, const std::string& what);
 
-/// With `between` between them.
+/// Joins words with `between`.
 std::string joined(const std::vector<std::string>& words, const std::string& between = " ");
 
-/// Reads `speed=2.5` into a map; false, and a reason on standard error, where it is not that.
+/// Reads `speed=2.5` into a map. Returns false, after printing why, for anything else.
 bool take_values(const std::vector<std::string>& words, const char* option, std::map<std::string, float>& into);
 
 } // namespace kiai::tool

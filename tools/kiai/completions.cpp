@@ -1,4 +1,4 @@
-// Completions for the shells that Debian has: a script each, which holds all it needs.
+// Writes completions for the shells of Debian: one self-contained script each.
 #include "help.h"
 
 #include <fmt/format.h>
@@ -8,14 +8,14 @@
 namespace kiai::tool {
 namespace {
 
-/// Both names of an option.
+/// Returns both names of an option.
 std::vector<std::string> names_of(const OptionText& option) {
     std::vector<std::string> names{option.name};
     if (!option.letter.empty()) names.push_back(option.letter);
     return names;
 }
 
-/// The words that an operand of the command can be.
+/// Returns the words that an operand of the command can be.
 std::vector<std::string> choices_of(const CommandText& command) {
     std::vector<std::string> words;
     for (const OperandText& operand : command.operands)
@@ -23,7 +23,7 @@ std::vector<std::string> choices_of(const CommandText& command) {
     return words;
 }
 
-/// In single quotes, for any of the shells.
+/// Returns the text in single quotes, for any of the shells.
 std::string quoted(const std::string& text) {
     std::string out = "'";
     for (const char c : text) out += c == '\'' ? "'\\''" : std::string(1, c);

@@ -1,4 +1,4 @@
-// kiai credits: who made the clips, to ship with an app.
+// kiai credits: lists the authors of the clips, to ship with an app.
 #include "claim.h"
 #include "command.h"
 #include "documents.h"

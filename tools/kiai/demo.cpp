@@ -1,4 +1,4 @@
-// kiai demo: the marble run, checked and rehearsed.
+// kiai demo: checks and rehearses the marble run.
 #include "claim.h"
 #include "command.h"
 #include "outputs.h"
@@ -19,7 +19,7 @@ struct Arguments {
     bool json = false;
 };
 
-/// The project lies beside the tool: share/kiai next to its bin folder.
+/// Returns the project in share/kiai, next to the tool's bin folder.
 fs::path demo_project() {
     std::error_code error;
     return fs::canonical("/proc/self/exe", error).parent_path().parent_path() / "share" / "kiai" / "marble-run";

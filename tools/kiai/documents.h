@@ -22,16 +22,16 @@ extern const Document add_document, check_document, codes_document, credits_docu
     even_document, fire_document, hear_document, list_document, new_document, pack_document, rehearse_document,
     show_document, simulate_document, trace_document, why_document, zones_document;
 
-/// All of them, by name.
+/// Returns all documents by name.
 const std::vector<Document>& documents();
 
-/// A JSON schema (draft 2020-12) of the document.
+/// Returns a JSON schema (draft 2020-12) of the document.
 Json schema_of(const Document& document);
 
 /// Returns `body`, whose shape is the document's, with the document's name before it, as text.
 std::string print_document(const Document& document, const Json& body);
 
-/// True if a document was printed: there is one at most.
+/// Returns true if a document was printed; a command prints at most one.
 bool document_was_printed() noexcept;
 
 /// What a command with --json prints if it fails before its document.

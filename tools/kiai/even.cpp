@@ -1,4 +1,4 @@
-// kiai even: gains that match takes, or set the loudness of a sound.
+// kiai even: writes gains that match takes, or set the loudness of a sound.
 #include "command.h"
 #include "documents.h"
 #include "table.h"

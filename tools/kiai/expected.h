@@ -1,4 +1,4 @@
-// `rehearse --expect`: what a run must show, and how far it does.
+// `rehearse --expect`: compares a run with expectations.
 #pragma once
 
 #include <kiai/workshop/expect.h>
@@ -16,9 +16,10 @@ struct Judged {
 };
 
 Judged judge(const Rehearsal& rehearsal, const std::string& file);
-/// A line each, the ones that fail with what happened.
+/// Prints a line per expectation; a failed one with what happened.
 void print_judged(const Judged& judged, const std::string& file);
-/// A picture of the piece of each that failed, `line-N.png`, in a folder that is made; false where one was not written.
+/// Draws the part of the run around each failed expectation, `line-N.png`, into a folder that is made. Returns false if
+/// a picture was not written.
 bool draw_pieces(const Rehearsal& rehearsal, const Judged& judged, const std::string& folder);
 
 } // namespace kiai::tool

@@ -1,4 +1,4 @@
-// kiai explain: what a finding or a decision means.
+// kiai explain: explains a finding or a decision.
 #include "command.h"
 #include "usage.h"
 

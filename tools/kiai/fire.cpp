@@ -53,7 +53,7 @@ struct Fired {
     std::vector<FireResult> bindings;
 };
 
-/// A text of the broken link, if the binding is silent and should not be.
+/// Returns a text of the broken link, if the binding is silent and should not be.
 template<class Get>
 auto of_broken(Get get) {
     return [get](const FireResult& fired) -> std::optional<std::string> {

@@ -1,4 +1,4 @@
-// kiai hear: one sound, several times, to the device or to a file.
+// kiai hear: plays one sound several times, to the device or to a file.
 #include "claim.h"
 #include "command.h"
 #include "documents.h"
@@ -29,7 +29,7 @@ struct Arguments {
     bool json = false;
 };
 
-/// A play, and its end, if it ended.
+/// A play, and its end if it ended.
 struct HeardPlay {
     Decision played;
     std::optional<Decision> ended;
@@ -50,7 +50,7 @@ HeardPlays plays_of(const Rehearsal& rehearsal) {
     return heard;
 }
 
-/// Reports what cannot be heard; true if everything can.
+/// Reports what cannot be heard; returns true if everything can.
 bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
     const std::string no_layer =
         fmt::format("the sound has no layer {}; `kiai show` lists its layers", settings.options.layer);

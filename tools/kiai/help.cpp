@@ -12,7 +12,7 @@ namespace {
 
 constexpr std::size_t width = 80, column = 24;
 
-/// The words of `text` in lines that end before `width`; all but the first are indented.
+/// Wraps `text` before `width`, and indents all lines but the first.
 std::string wrapped(const std::string& text, std::size_t indent) {
     std::istringstream words(text);
     std::string out, line;
@@ -26,7 +26,7 @@ std::string wrapped(const std::string& text, std::size_t indent) {
     return out + line + '\n';
 }
 
-/// A name, and in the next column its text.
+/// Returns a name, with its text in the next column.
 std::string row(const std::string& name, const std::string& text) {
     const std::string start = name.size() + 2 > column ? name + '\n' + std::string(column, ' ')
                                                        : name + std::string(column - name.size(), ' ');

@@ -1,4 +1,4 @@
-// kiai help: the overview, a command, its manual page, and the completions of a shell.
+// kiai help: prints the overview, the help of a command, its manual page, or completions of a shell.
 #include "command.h"
 #include "help.h"
 
@@ -27,7 +27,7 @@ bool write(const std::filesystem::path& file, const std::string& text) {
     return false;
 }
 
-/// What a system keeps in its folder /usr/share.
+/// Writes the files for a system's folder /usr/share.
 Status write_share(const Commands& commands, const std::filesystem::path& share) {
     bool good = write(share / "man/man1/kiai.1", manual_page(commands)) &&
                 write(share / "bash-completion/completions/kiai", completions(commands, "bash")) &&

@@ -9,7 +9,7 @@
 
 namespace kiai::tool {
 
-/// Turns a value into one of the library's.
+/// Converts a value to one of the library's.
 struct Printer {
     using Value = nlohmann::ordered_json;
 

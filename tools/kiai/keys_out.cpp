@@ -1,4 +1,4 @@
-// The table of keys as a JSON schema, and as the reference page.
+// Writes the table of keys as a JSON schema and as the reference page.
 #include "keys_out.h"
 
 #include "documents.h"
@@ -132,7 +132,7 @@ Json object_of(const Keys& keys, const std::string& section) {
     Json properties = object({});
     Json needed = Json::array();
     for (const Key& key : keys) {
-        // A sound with one layer has that layer's keys itself.
+        // A sound with only one layer has that layer's keys itself.
         const bool own = key.parent == section;
         if (!own && !(section == "sound" && std::string_view(key.parent) == "layer")) continue;
         if (!own && properties.find(key.name)) continue;
@@ -202,7 +202,7 @@ std::string what_it_takes(const Key& key) {
     return {};
 }
 
-/// The rows of a table of members, by their paths: `layers[].gain`.
+/// Writes a row per member, by their paths: `layers[].gain`.
 void write_members(std::ostream& out, const Json& object, const std::string& path) {
     const Json* const properties = object.find("properties");
     if (!properties) return;

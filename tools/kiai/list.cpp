@@ -1,4 +1,4 @@
-// kiai list: what a project holds.
+// kiai list: lists the entries of a project.
 #include "command.h"
 #include "documents.h"
 #include "table.h"
@@ -51,7 +51,7 @@ void print_table(const std::string& kind, const std::vector<CatalogueEntry>& ent
     std::cout << paint(entries.size() == 1 ? "1 " + singular(kind) : fmt::format("{} {}", entries.size(), kind), 36)
               << '\n';
     if (entries.empty()) return;
-    // Entries that were left out have no details: the longest row tells the columns.
+    // Excluded entries have no details, so the longest row has all columns.
     const CatalogueEntry& fullest =
         *std::max_element(entries.begin(), entries.end(), [](const CatalogueEntry& a, const CatalogueEntry& b) {
             return a.details.size() < b.details.size();

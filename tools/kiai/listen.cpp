@@ -20,7 +20,7 @@ namespace {
 
 std::atomic<bool> interrupted{false};
 
-/// A project of one clip, which is held in memory.
+/// A project of one clip in memory.
 class Text : public FileReader {
   public:
     std::int64_t size() override { return static_cast<std::int64_t>(std::strlen(toml)); }

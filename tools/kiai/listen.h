@@ -1,4 +1,4 @@
-// What was rehearsed, to the default device.
+// Plays a rehearsal on the default device.
 #pragma once
 
 #include "command.h"
@@ -8,10 +8,10 @@
 
 namespace kiai::tool {
 
-/// Plays its samples as they are. Ctrl-C fades it out.
+/// Plays the samples unchanged. Ctrl-C fades them out.
 Status listen(const Rehearsal& rehearsal, const SpeakerSettings& settings);
 
-/// Prints the outputs that there are.
+/// Prints the available outputs.
 void print_devices();
 
 } // namespace kiai::tool

@@ -1,4 +1,4 @@
-// The command-line tool: reads the arguments, runs the chosen command, gives its status.
+// The command-line tool: reads the arguments, runs the chosen command, returns its status.
 #include "command.h"
 #include "documents.h"
 

@@ -1,4 +1,4 @@
-// Manual pages, in the language of man(7).
+// Makes manual pages in the language of man(7).
 #include "help.h"
 
 #include <kiai/version.h>
@@ -10,7 +10,7 @@
 namespace kiai::tool {
 namespace {
 
-/// Text that troff prints as it is.
+/// Escapes text for troff.
 std::string plain(const std::string& text) {
     std::string out;
     for (const char c : text) {

@@ -1,4 +1,4 @@
-// kiai names: a C++ header with a constant for each name.
+// kiai names: writes a C++ header with a constant for each name.
 #include "claim.h"
 #include "command.h"
 
@@ -21,7 +21,8 @@ struct Arguments {
 
 constexpr const char* names_mark = "Made by `kiai names`";
 
-/// True where the file holds this already: then it is not touched, so that nothing is compiled again.
+/// Returns true if the file already has this content. An unchanged file keeps its time, so that nothing is compiled
+/// again.
 bool holds(const std::string& path, const std::string& text) {
     std::ifstream file(path, std::ios::binary);
     return file && std::string(std::istreambuf_iterator<char>(file), {}) == text;

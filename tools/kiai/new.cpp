@@ -1,4 +1,4 @@
-// kiai new: a project to start from.
+// kiai new: makes a project to start from.
 #include "command.h"
 #include "documents.h"
 

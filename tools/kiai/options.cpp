@@ -44,7 +44,7 @@ std::string time_text(double seconds) {
     return seconds != 0 && seconds < 1 ? fmt::format("{:g} ms", seconds * 1000) : fmt::format("{:g} s", seconds);
 }
 
-/// Turns a time with a unit into seconds; throws WrongUse if it is none in the range.
+/// Converts a time with a unit to seconds; throws WrongUse if the text is invalid or out of range.
 CLI::Validator time_in(const std::string& name, double low, double high) {
     return CLI::Validator(
         [=](std::string& text) -> std::string {

@@ -42,7 +42,7 @@ struct OptionText {
     int values = 1;
 };
 
-/// A word of a command that is no option.
+/// A positional argument of a command.
 struct OperandText {
     std::string name; ///< `FILE`, `[TRACE]`, `TRACE…`: as the usage line shows it
     std::string text;
@@ -63,10 +63,10 @@ struct CommandText {
     std::vector<std::string> notes, examples;
 };
 
-/// `kiai rename [PROJECT] OLD NEW [OPTIONS]`.
+/// Returns `kiai rename [PROJECT] OLD NEW [OPTIONS]`.
 std::string usage_of(const CommandText& command);
 
-/// The words of a command that are no options. `take_project` takes the project off them.
+/// The positional arguments of a command. `take_project` removes the project from them.
 struct Operands : std::vector<std::string> {
     std::optional<std::string> project;   ///< what -C names
     const CommandText* command = nullptr; ///< whose operands they are
@@ -114,7 +114,7 @@ class Command {
     /// Declares an option whose value is a time: `10 ms`, `0.5 s`, `2 min`, or a number of seconds.
     Option time(const std::string& names, double& seconds, double low, double high, const std::string& text);
     Option flag(const std::string& names, bool& into, const std::string& text);
-    /// Says when the status is 1: `the project has an error`.
+    /// Declares when the status is 1: `the project has an error`.
     void fails_if(const std::string& text) { text_->failure = text; }
     /// Adds a paragraph to the help.
     void explain(const std::string& text) { text_->notes.push_back(text); }

@@ -40,7 +40,7 @@ std::string save_log(const Rehearsal& rehearsal, const std::string& path) {
     return save_text(path, text.str());
 }
 
-/// The frames between `from` and `to`.
+/// Returns the samples between `from` and `to`.
 std::vector<float> part_of(const Rehearsal& rehearsal, const Outputs& outputs) {
     const auto frames = rehearsal.samples.size() / 2;
     const auto at = [&](double seconds) {

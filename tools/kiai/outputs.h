@@ -1,4 +1,4 @@
-// What `rehearse`, `hear` and `demo` do with a rehearsal: write its files, print its numbers.
+// Shared by `rehearse`, `hear` and `demo`: writes a rehearsal's files and prints its numbers.
 #pragma once
 
 #include "options.h"
@@ -21,17 +21,17 @@ void add_sound_output(Command& command, Outputs& outputs);
 
 /// Each writes the requested files and prints their paths. Returns false, and prints the error, if that fails.
 bool write_sound(const Rehearsal& rehearsal, const Outputs& outputs);
-/// `error`: what drawing it gave.
+/// `error`: the result of drawing.
 bool write_picture(const std::string& error, const Outputs& outputs);
 bool write_outputs(const Rehearsal& rehearsal, const Outputs& outputs);
 
-/// One line for each decision: when, what happened, what was done about it.
+/// Prints one line per decision: the time, the event, and the outcome.
 void print_log(const Rehearsal& rehearsal);
 
-/// Writes a trace with a mark by which the tool knows it again; empty, or why not.
+/// Writes a trace with a mark by which the tool recognises it. Returns an empty text, or the error.
 std::string save_own_trace(const std::string& path, const Trace& trace);
 
-/// The table of sounds, and what was faded or unanswered.
+/// Prints the table of sounds, and what was faded out or unanswered.
 void print_summary(const Rehearsal& rehearsal);
 
 } // namespace kiai::tool

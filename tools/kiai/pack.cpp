@@ -1,4 +1,4 @@
-// kiai pack: the project as one file, to ship with an app.
+// kiai pack: writes the project as one file, to ship with an app.
 #include "claim.h"
 #include "command.h"
 #include "documents.h"

@@ -1,4 +1,4 @@
-// kiai rehearse: a trace through a project, without a device.
+// kiai rehearse: replays a trace through a project, without a device.
 #include "against.h"
 #include "claim.h"
 #include "command.h"
@@ -25,7 +25,7 @@ struct Arguments {
     bool json = false, say = false, strict = false;
 };
 
-/// The picture of the run, or of both, where there is another one.
+/// Draws the run, or both runs if there is a baseline.
 bool draw(const Rehearsal& now, const std::optional<Against>& against, const Arguments& arguments) {
     const Outputs& outputs = arguments.outputs;
     if (!against || outputs.picture.empty()) return write_outputs(now, outputs);

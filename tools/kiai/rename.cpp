@@ -1,4 +1,4 @@
-// kiai rename, kiai remove: entries of a project, with every reference to them.
+// kiai rename, kiai remove: change entries of a project and every reference to them.
 #include "command.h"
 #include "documents.h"
 
@@ -13,7 +13,7 @@
 namespace kiai::tool {
 namespace {
 
-/// As `EntryKind` counts them.
+/// In the order of `EntryKind`.
 const std::vector<std::string> kinds{"any", "clip", "sound", "zone", "bus", "dial", "scope", "motion", "sequence"};
 
 struct Arguments {

@@ -1,4 +1,4 @@
-// What `rehearse --json` and `demo --json` print.
+// Prints the results of `rehearse --json` and `demo --json`.
 #pragma once
 
 #include "against.h"
@@ -12,7 +12,7 @@
 
 namespace kiai::tool {
 
-/// The document of a run; `judged` and `against` if they were asked for.
+/// Returns the document of a run, with `judged` and `against` if they are given.
 std::string print_run(const Rehearsal& rehearsal, const std::optional<Judged>& judged = {},
                       const std::optional<Against>& against = {});
 

@@ -1,4 +1,4 @@
-// kiai show: one clip, sound or file, with its facts and its waveform.
+// kiai show: shows one clip, sound or file, with its facts and its waveform.
 #include "claim.h"
 #include "command.h"
 #include "documents.h"
@@ -31,7 +31,7 @@ double milliseconds(Frames frames, const Facts& facts) {
     return 1000.0 * static_cast<double>(frames) / facts.rate;
 }
 
-/// The facts of one clip, as pairs of what and how much.
+/// Returns the facts of one clip as pairs of name and value.
 std::vector<std::pair<std::string, std::string>> lines_of(const ClipDetails& clip) {
     const Facts& f = clip.facts;
     std::vector<std::pair<std::string, std::string>> lines{
@@ -70,7 +70,7 @@ void print_clip(const ClipDetails& clip) {
     std::cout << '\n' << waveform(clip);
 }
 
-/// A sound's takes: their facts side by side.
+/// Prints the takes of a sound with their facts.
 void print_sound(const EntryDetails& shown) {
     std::cout << paint("sound " + shown.name, 1) << '\n';
     for (const std::string& user : shown.users) std::cout << "  used by   " << user << '\n';

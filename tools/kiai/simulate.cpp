@@ -1,4 +1,4 @@
-// kiai simulate: one trigger, thousands of times.
+// kiai simulate: fires one trigger thousands of times.
 #include "by_hand.h"
 #include "claim.h"
 #include "documents.h"
@@ -26,7 +26,7 @@ struct Arguments {
 
 constexpr int widest = 40; ///< characters of a bar
 
-/// As long as the measured share; a stroke marks the stated share, if it is known.
+/// Returns a bar for the measured share, with a mark at the stated share if it is known.
 std::string bar(double part, double stated, double most) {
     const auto place = [&](double value) {
         return most > 0 ? static_cast<std::size_t>(value / most * widest + 0.5) : 0;

@@ -9,7 +9,7 @@
 namespace kiai::tool {
 namespace {
 
-/// Columns on the screen: bytes that begin a character.
+/// Returns the columns on the screen: the bytes that start a character.
 std::size_t width(const std::string& text) {
     return static_cast<std::size_t>(
         std::count_if(text.begin(), text.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xc0) != 0x80; }));

@@ -1,4 +1,4 @@
-// Aligned columns for people.
+// Prints aligned columns.
 #pragma once
 
 #include <string>

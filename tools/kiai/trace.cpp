@@ -1,4 +1,4 @@
-// kiai trace: what a trace holds; cut, joined, and beside a project.
+// kiai trace: summarises, cuts and joins traces, and compares them with a project.
 #include "claim.h"
 #include "command.h"
 #include "documents.h"
@@ -24,7 +24,7 @@ struct Arguments {
     bool json = false;
 };
 
-/// How often each kind of report comes, and what it names.
+/// How often a kind of report comes, and what it names.
 struct Kind {
     int count = 0;
     std::set<std::string> names;

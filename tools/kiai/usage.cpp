@@ -16,7 +16,7 @@ struct Renamed {
     const char* command; ///< of one command alone; nullptr: of all
 };
 
-/// What an option of an older version is called now.
+/// The present names of options of older versions.
 constexpr Renamed renamed[] = {{"--say", "--decisions", nullptr},
                                {"--against", "--baseline", nullptr},
                                {"--beside", "--compare", nullptr},
@@ -66,7 +66,7 @@ const OptionText* find(const std::string& name, const CommandText* command) {
                                own.empty() ? "" : own + " "));
 }
 
-/// The options that were given, in their order.
+/// Returns the given options in order.
 std::vector<const OptionText*> options_of(const std::vector<std::string>& arguments, Asked& asked,
                                           const Commands& commands) {
     std::vector<const OptionText*> given;

@@ -1,4 +1,4 @@
-// Checks arguments against what the commands declare, and says what is wrong with them.
+// Checks arguments against the declared commands, and explains what is wrong.
 #pragma once
 
 #include "options.h"
@@ -14,10 +14,10 @@ struct Asked {
 /// Throws WrongUse for an unknown command or option, a missing value, and options that exclude each other.
 Asked check_usage(const std::vector<std::string>& arguments, const Commands& commands);
 
-/// `unknown scope "bnech"; did you mean "bench"?`
+/// Returns `unknown scope "bnech"; did you mean "bench"?`
 std::string unknown_word(const std::string& what, const std::string& word, const std::vector<std::string>& words);
 std::string unknown_command(const std::string& name, const std::deque<CommandText>& commands);
-/// `--state takes one of used, unused …, not "usd"; did you mean "used"?`
+/// Returns `--state takes one of used, unused …, not "usd"; did you mean "used"?`
 std::string not_one_of(const std::string& what, const std::string& word, const std::vector<std::string>& words);
 
 } // namespace kiai::tool

@@ -12,7 +12,7 @@ constexpr std::size_t wide = 100, lines = 6;
 constexpr double floor_db = -60;
 const char* const parts[] = {" ", "▁", "▂", "▃", "▄", "▅", "▆", "▇", "█"};
 
-/// The loudest of the columns that fall into each of `count` places, as a part of the way from the floor to 0 dB.
+/// Returns the loudest of the columns in each of `count` places, as a share of the way from the floor to 0 dB.
 std::vector<double> heights_of(const ClipDetails& clip, std::size_t count) {
     std::vector<double> heights(count, 0.0);
     for (std::size_t c = 0; c < clip.columns.size(); ++c) {
@@ -38,7 +38,7 @@ std::string without_end(std::string line) {
     return line + "\n";
 }
 
-/// Marks at certain frames, below the waveform.
+/// Returns marks at certain frames, below the waveform.
 std::string marks_of(const ClipDetails& clip) {
     std::string marks, clipped(wide, ' ');
     const Facts& facts = clip.facts;

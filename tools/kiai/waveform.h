@@ -1,4 +1,4 @@
-// Levels over time, drawn with the letters of a terminal.
+// Draws levels over time with the characters of a terminal.
 #pragma once
 
 #include <kiai/workshop/catalogue.h>
@@ -7,11 +7,10 @@
 
 namespace kiai::tool {
 
-/// Several lines: levels from -60 to 0 dBFS, then where it is first heard, where it loops, where it is clipped, and
-/// time.
+/// Returns several lines: levels from -60 to 0 dBFS, then the first audible frame, the loop, clipped frames, and time.
 std::string waveform(const ClipDetails& clip);
 
-/// One line of `columns` characters.
+/// Returns one line of `columns` characters.
 std::string small_waveform(const ClipDetails& clip, std::size_t columns);
 
 } // namespace kiai::tool

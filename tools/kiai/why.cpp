@@ -1,4 +1,4 @@
-// kiai why: the chain from a name or a trigger to the ear, up to the link that is broken.
+// kiai why: follows the chain from a name or a trigger to the ear, up to the broken link.
 #include "command.h"
 #include "documents.h"
 
@@ -35,7 +35,7 @@ void print(const Diagnosis& why) {
         std::cout << fmt::format("{}{} is silent; {}\n", place_of(why), why.subject, why.fix);
 }
 
-/// What there is to say of a broken chain.
+/// Describes a broken chain.
 template<class Get>
 auto if_silent(Get get) {
     return [get](const Diagnosis& why) { return why.heard() ? std::nullopt : std::optional(std::invoke(get, why)); };

@@ -24,7 +24,7 @@ struct Arguments {
     bool json = false;
 };
 
-/// What presses met: those of a trace, and then the one that was asked for.
+/// Returns what presses hit: those of a trace, and then the requested one.
 std::vector<ZonePress> presses(const Project& project, const Arguments& arguments, bool& good) {
     std::vector<ZonePress> all;
     if (!arguments.words.empty()) {
@@ -64,7 +64,7 @@ int order_of(const CatalogueEntry& zone) {
     return text.empty() ? 0 : std::stoi(text); // empty: it was left out for an error
 }
 
-/// What is bound to each zone, from the list of bindings: `press`, `enter` …
+/// Returns what is bound to each zone: `press`, `enter` …
 std::string bound(const Catalogue& all, const std::string& zone) {
     std::string text;
     for (const CatalogueEntry& binding : all.entries) {

@@ -13,7 +13,7 @@ namespace kiai::inline v0 {
 struct Difference {
     enum class Kind { gone, added, changed };
     Kind kind = Kind::changed;
-    Decision before, now; ///< gone: only the first; added: only the second
+    Decision before, now; ///< removed: only the first; added: only the second
     std::string what;     ///< changed: `takes`, `pitch`, `level` …
 };
 

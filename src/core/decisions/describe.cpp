@@ -1,4 +1,4 @@
-// A decision as one line for people.
+// Describes a decision in one line for people.
 #include "core/model/number_text.h"
 
 #include <kiai/decision.h>
@@ -12,7 +12,7 @@ std::string signed_number(double value) {
     return model::signed_fixed(std::abs(value) < 0.005 ? 0.0 : value, 2); // no "-0.00"
 }
 
-/// `80 ms`, `1.25 s`.
+/// Returns `80 ms` or `1.25 s`.
 std::string time_of(Frames frames, const Decision& decision) {
     const double seconds = static_cast<double>(frames) / decision.sample_rate;
     return seconds < 0.9995 ? model::general(std::round(seconds * 10000) / 10) + " ms"
@@ -39,19 +39,19 @@ std::string plays(std::uint64_t count) {
     return std::to_string(count) + (count == 1 ? " play" : " plays");
 }
 
-/// `bus pieces`, `oak`, `everything`.
+/// Returns `bus pieces`, `oak` or `everything`.
 std::string target_of(const ActionTaken& action) {
     static constexpr const char* kinds[] = {"", "", "bus ", "scope ", "sequence ", "", "dial ", "notice "};
     return action.target == ActionTarget::everything ? "everything"
                                                      : kinds[static_cast<int>(action.target)] + action.name;
 }
 
-/// What was stopped: a sound, or what the action names.
+/// Returns what was stopped: a sound, or the target of the action.
 std::string stopped(const Decision& d) {
     return !d.sound.empty() ? d.sound : d.action ? target_of(*d.action) : "what it held";
 }
 
-/// `gap (40 ms, minimum 60 ms)`, `limit of sound oak (6 plays, maximum 6, end-oldest)`.
+/// Returns `gap (40 ms, minimum 60 ms)`, or `limit of sound oak (6 plays, maximum 6, end-oldest)`.
 std::string of_limit(const Decision& d) {
     if (!d.limit) return "limit";
     const LimitReached& limit = *d.limit;
@@ -67,7 +67,7 @@ std::string of_limit(const Decision& d) {
            numbers + to_string(limit.full) + ")";
 }
 
-/// The kind of a name that the project does not have.
+/// Returns the kind of the name that the project does not have.
 const char* kind_of_name(const Decision& decision) {
     if (decision.action) {
         static constexpr const char* kinds[] = {"name",     "sound or clip", "bus",  "scope",
@@ -98,7 +98,7 @@ const char* kind_of_name(const Decision& decision) {
     }
 }
 
-/// What a call of a handle did to its play.
+/// Describes a call of a handle.
 std::string of_handle(const Decision& d) {
     const std::string play = d.sound + " #" + std::to_string(d.play),
                       number = model::general(d.value == 0 ? 0.0 : static_cast<double>(d.value));
@@ -125,7 +125,7 @@ bool is_of_handle(const Decision& d) {
            d.trigger <= ReportKind::play_seek;
 }
 
-/// What an action did.
+/// Describes an action.
 std::string done(const ActionTaken& action) {
     switch (action.verb) {
     case Verb::run:
@@ -145,7 +145,7 @@ std::string done(const ActionTaken& action) {
     }
 }
 
-/// What a report did that needs no binding.
+/// Describes a report that needs no binding.
 std::string done(const Decision& d) {
     switch (d.trigger) {
     case ReportKind::scope_enter:
@@ -161,7 +161,7 @@ std::string done(const Decision& d) {
     }
 }
 
-/// Of a state that is reported again.
+/// Describes a state that was reported again.
 std::string same_state(ReportKind trigger) {
     switch (trigger) {
     case ReportKind::press:

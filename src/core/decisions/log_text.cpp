@@ -1,4 +1,4 @@
-// The decision log for people.
+// Prints the decision log for people.
 #include "core/model/fill.h"
 #include "core/model/one_line.h"
 
@@ -14,7 +14,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// Refused, lost or mistaken: what somebody who looks for a missing sound wants to see first.
+/// Colours what was refused, lost or wrong, because a reader who looks for a missing sound wants to see that first.
 int colour_of(Outcome outcome) {
     switch (outcome) {
     case Outcome::played:
@@ -45,7 +45,7 @@ int colour_of(Outcome outcome) {
     }
 }
 
-/// What makes two decisions the same for somebody who reads them.
+/// Returns the same text for decisions that readers consider the same.
 std::string kind_of(const Decision& decision) {
     return model::fill("{} {} {} {} {} {} {} {}", to_string(decision.outcome), to_string(decision.trigger), decision.on,
                        decision.binding, decision.action ? to_string(*decision.action) : std::string(), decision.sound,

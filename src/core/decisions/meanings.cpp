@@ -1,4 +1,4 @@
-// What each decision means. Only tools ask, so this is an object file of its own, which a game does not link.
+// The meaning of each decision. Only tools need it, so it is an object file of its own that a game does not link.
 #include <kiai/decision.h>
 
 #include <algorithm>

@@ -1,4 +1,4 @@
-// A decision on its way out of `render`: fixed size, numbers for names. A `played` is followed by one entry per layer.
+// A decision on its way out of `render`: fixed size, with numbers for names. One record per layer follows a `played`.
 #pragma once
 
 #include "core/model/names.h"
@@ -34,8 +34,8 @@ struct Record {
     std::uint32_t play = 0;
     std::uint32_t other = 0; ///< stolen: the play in favour of which; ducked, duck_over: under the n-th bus, from 1
     static constexpr std::int16_t engine = -1, gap = -2;
-    /// stolen, refused_limit, refused_gap: 0 the sound's own, `engine`, `gap`, else the n-th bus, from 1; ducked,
-    /// duck_over: the same way the bus
+    /// stolen, refused_limit, refused_gap: 0 the sound's own limit, `engine`, `gap`, else the n-th bus, from 1; ducked,
+    /// duck_over: the bus in the same way
     std::int16_t limit = 0;
     model::Full rule = model::Full::end_oldest; ///< stolen, refused_limit
     float peak = 0;                             ///< ended: linear
@@ -44,7 +44,7 @@ struct Record {
     std::uint64_t count = 0;
 };
 
-/// One layer of a play that began.
+/// One layer of a play that started.
 struct LayerRecord {
     std::int32_t layer = 0; ///< from 0
     std::int32_t clip = 0;

@@ -1,4 +1,4 @@
-// One thread in, one out: the way of fixed-size records out of `render`.
+// Carries fixed-size records out of `render`: one writer, one reader.
 #pragma once
 
 #include <atomic>
@@ -18,7 +18,8 @@ class RecordRing {
     std::size_t room() const noexcept {
         return records_.size() - (tail_.load(std::memory_order_relaxed) - head_.load(std::memory_order_acquire));
     }
-    /// A record and what belongs to it: the reader sees all of them or none yet. False where there is no room. [rt]
+    /// Writes a record and those that belong to it: the reader sees all of them or none. Returns false if there is no
+    /// room. [rt]
     template<class First = Record, class Rest = Record>
     bool push(const First& record, std::span<const Rest> rest = {}) noexcept {
         if (room() < 1 + rest.size()) return false;
@@ -28,7 +29,7 @@ class RecordRing {
         tail_.store(tail + 1 + rest.size(), std::memory_order_release);
         return true;
     }
-    /// False where it is empty. [control]
+    /// Returns false if the ring is empty. [control]
     bool pop(Record& into) noexcept {
         const std::size_t head = head_.load(std::memory_order_relaxed);
         if (head == tail_.load(std::memory_order_acquire)) return false;

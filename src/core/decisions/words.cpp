@@ -1,4 +1,4 @@
-// How the parts of a decision are spelt in logs and messages.
+// The spelling of a decision's parts in logs and messages.
 #include "core/model/number_text.h"
 
 #include <kiai/decision.h>
@@ -11,7 +11,7 @@ namespace kiai::inline v0 {
 
 namespace {
 
-/// By number.
+/// Indexed by the enumerator's number.
 constexpr auto outcomes = std::to_array<const char*>(
     {"played",        "pending",         "not-ready",    "refused-gap",  "refused-limit", "refused-full",
      "stopped",       "nothing-to-stop", "stolen",       "ended",        "no-room",       "done",

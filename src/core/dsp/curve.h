@@ -1,4 +1,4 @@
-// A curve through points: straight from one to the next, or smooth.
+// A curve through points, linear or smooth.
 #pragma once
 
 #include <cstddef>
@@ -12,11 +12,11 @@ using Point = std::pair<double, double>;
 class Curve {
   public:
     Curve() = default;
-    /// [control] `points`: one or more, x ascending. `smooth`: a cubic between each two, without a bend at a point and
-    /// without swinging past it (Fritsch and Carlson, 1980).
+    /// [control] `points`: one or more, x ascending. `smooth`: cubic segments with a continuous slope and without
+    /// overshoot (Fritsch and Carlson, 1980).
     Curve(std::vector<Point> points, bool smooth);
 
-    /// The height at `x`; before the first point and after the last it holds. [rt]
+    /// Returns the value at `x`; the first and last values extend beyond the points. [rt]
     double at(double x) const noexcept;
     bool operator==(const Curve&) const = default;
 

@@ -16,14 +16,15 @@ constexpr int steps_per_octave = 24;
 constexpr int rows_at_unity = 256;                 // at 10 kHz of 48 the blend between rows then errs by -110 dB
 constexpr double lowest_that_folds_high = 5.0 / 6; // below it, what `up` lets through would fold below 20 kHz of 48
 
-/// One of the two that scripts/design-prototype makes.
+/// One of the two prototypes that scripts/design-prototype makes.
 struct Design {
     int taps = 0; ///< frames that it spans at ratio 1
     std::span<const double> heights;
 };
 constexpr Design up{up_taps, up_points}, down{down_taps, down_points};
 
-/// The prototype between its stored points: in each interval Lagrange's polynomial through the eight points around it.
+/// Interpolates the prototype between its stored points: Lagrange's polynomial through the eight points around each
+/// interval.
 class Prototype {
   public:
     explicit Prototype(const Design& design)
@@ -46,7 +47,7 @@ class Prototype {
         }
     }
 
-    /// values[i] = the prototype at x[i], in stored points; x falls from one to the next.
+    /// Sets values[i] to the prototype at x[i], in stored points; x descends.
     void at(std::span<const double> x, std::span<double> values) const noexcept {
         for (std::size_t begin = 0, end = 0; begin < x.size(); begin = end) {
             const double left = std::floor(x[begin]);
@@ -58,7 +59,7 @@ class Prototype {
             const Interval& c = intervals_[static_cast<std::size_t>(static_cast<int>(left) + most_)];
             for (std::size_t i = begin; i < end; ++i) {
                 const double t = x[i] - left, square = t * t;
-                // In pairs, so that the products do not wait for each other.
+                // Evaluated in pairs, so that the products do not wait for each other.
                 const double low = (c[0] + c[1] * t) + (c[2] + c[3] * t) * square;
                 const double high = (c[4] + c[5] * t) + (c[6] + c[7] * t) * square;
                 values[i] = low + high * (square * square);
@@ -69,8 +70,8 @@ class Prototype {
     const int taps;
 
   private:
-    static constexpr int points = 8, before = 3; ///< how many of the points lie before the interval's first
-    /// What the differences of the points multiply to, for each of them.
+    static constexpr int points = 8, before = 3; ///< how many of the points precede the interval
+    /// The product of each point's differences from the others: the denominators of Lagrange's formula.
     static constexpr double below[points] = {-5040, 720, -240, 144, -144, 240, -720, 5040};
     using Interval = std::array<double, points>;
 
@@ -84,7 +85,7 @@ class Prototype {
     std::vector<Interval> intervals_;
 };
 
-/// The prototype stretched in time by `ratio`, and so narrowed in frequency.
+/// Makes the filter: the prototype stretched in time by `ratio`, and so narrowed in frequency.
 Filter make(const Prototype& impulse, double ratio) {
     Filter filter;
     const int span = 2 * static_cast<int>(std::ceil(impulse.taps * ratio / 2));
@@ -92,8 +93,9 @@ Filter make(const Prototype& impulse, double ratio) {
     filter.before = filter.taps / 2 - 1;
     filter.rows = static_cast<int>(std::ceil(rows_at_unity / ratio));
     filter.table.resize(static_cast<std::size_t>(filter.rows + 1) * static_cast<std::size_t>(filter.taps / 16));
-    // The prototype is symmetric, so the second half of the rows is the first half backwards. Sixteen taps of all rows
-    // at a time: neighbouring rows need the same interval of the prototype, and sixteen taps lie next to each other.
+    // The prototype is symmetric, so the second half of the rows is the first half reversed. The loop computes sixteen
+    // taps of all rows at a time, because neighbouring rows need the same interval of the prototype and sixteen taps
+    // are contiguous.
     float* const table = filter.table.front().taps;
     const auto row = [&](std::size_t r) { return table + r * static_cast<std::size_t>(filter.taps); };
     const double scale = prototype_density / ratio, gain = 1 / ratio;

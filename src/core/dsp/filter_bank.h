@@ -1,5 +1,5 @@
-// The interpolator's filters: one low-pass per quarter tone of an octave of pitching up, each laid out as rows of taps,
-// a row per fraction of a frame. The octaves above use the same filters, stretched.
+// The interpolator's filters: one low-pass per quarter tone of an octave of pitching up. Each is a table with one row
+// of taps per fraction of a frame. Higher octaves use the same filters, stretched.
 #pragma once
 
 #include <cstddef>
@@ -9,23 +9,23 @@
 
 namespace kiai::dsp {
 
-/// One filter. Row r holds the taps for an output frame that lies r / rows of a frame behind the clip's frame; a place
-/// between two rows is served by mixing both. The row after the last repeats the first, one frame on.
+/// One filter. Row r contains the taps for an output frame r / rows of a frame after the clip's frame. A position
+/// between two rows interpolates both. The row after the last repeats the first, one frame later.
 struct Filter {
     int taps = 0;   ///< per row, a multiple of 16
-    int before = 0; ///< how many of them lie before the place
+    int before = 0; ///< how many of them precede the position
     int rows = 0;
 
     const float* data() const noexcept { return table.front().taps; }
 
-    /// Sixteen taps in one line of the cache: what the widest vectors load at once.
+    /// Sixteen taps in one cache line: what the widest vectors load at once.
     struct alignas(64) Line {
         float taps[16];
     };
     std::vector<Line> table; ///< (rows + 1) x taps / 16
 };
 
-/// Where in the source a few output frames lie; three arrays of one length.
+/// The source positions of several output frames; three arrays of one length.
 struct Places {
     const std::int32_t* first; ///< index of its first tap's frame in the source handed to the kernel
     const std::int32_t* row;   ///< index of its row's first tap in the filter's table
@@ -36,14 +36,14 @@ constexpr double slowest = 1.0 / 64, fastest = 32; ///< range of ratios: frames 
 constexpr int most_stretch = 16;
 constexpr int most_taps = 80 * most_stretch; ///< of any filter, stretched
 
-/// A filter of the bank, stretched in time by a power of two: for a ratio above 2. A stretched filter is not stored.
-/// Its taps, from the d-th on in steps of `stretch`, are those of one row of `filter`, times `stretch`.
+/// A filter of the bank, stretched in time by a power of two, for ratios above 2. A stretched filter is not stored: its
+/// taps are every `stretch`-th tap of a row of `filter`, from the d-th on, times `stretch`.
 struct Stretched {
     const Filter* filter = nullptr; ///< null: none
     int stretch = 1;                ///< 1, 2, 4 … most_stretch
 
     int taps() const noexcept { return filter ? filter->taps * stretch : 0; }
-    /// How many of its taps lie before the place.
+    /// Returns how many of its taps precede the position.
     int before() const noexcept { return filter ? filter->before * stretch + stretch - 1 : 0; }
     explicit operator bool() const noexcept { return filter != nullptr; }
     bool operator==(const Stretched&) const = default;
@@ -52,11 +52,11 @@ struct Stretched {
 /// The filters for ratios up to `fastest`. Made once; never changes.
 class FilterBank {
   public:
-    /// The one bank of this process, made at the first call. [control]
+    /// Returns the one bank of this process, made at the first call. [control]
     static const FilterBank& instance();
 
-    /// The filter for a ratio: below or at 1 the full band; above, the widest step that lets nothing past which would
-    /// be heard, below 20 kHz of an output of 48 kHz. [rt]
+    /// Returns the filter for a ratio. Up to 1 that is the full band; above, the widest filter that lets no audible
+    /// alias pass, which is one below 20 kHz at 48 kHz. [rt]
     Stretched for_ratio(double ratio) const noexcept;
 
   private:

@@ -1,4 +1,4 @@
-// Denormals are slow and inaudible: while a guard lives, the thread's floating-point unit takes them for zero.
+// Denormals are slow and inaudible, so the thread treats them as zero while a guard exists.
 #pragma once
 
 #if defined(__SSE__) || defined(_M_X64)

@@ -1,4 +1,4 @@
-// The portable make of the kernels: each sum is taken in one order, so it gives the same bits everywhere.
+// The portable kernels. Each sum has a fixed order, so the result has the same bits everywhere.
 #include "core/dsp/kernels.h"
 
 #include <algorithm>

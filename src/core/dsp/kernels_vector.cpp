@@ -1,5 +1,5 @@
-// The vectorised make of the kernels, compiled once per instruction set by Highway and chosen at run time. Bounded
-// against the plain make by tests/dsp/kernels_test.cpp.
+// The vectorised kernels, compiled once per instruction set by Highway and chosen at run time.
+// tests/dsp/kernels_test.cpp bounds their difference from the portable kernels.
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "core/dsp/kernels_vector.cpp"
 #include <hwy/foreach_target.h>
@@ -40,7 +40,7 @@ struct Larger {
     }
 };
 
-/// Joins the groups of four lanes, lane by lane, and writes the four.
+/// Joins the groups of four lanes, lane by lane, and writes the four results.
 template<class D, class V, class Join>
 HWY_INLINE void join_groups(D d, V groups, Join join, float* HWY_RESTRICT out) {
 #if HWY_HAVE_SCALABLE
@@ -62,8 +62,8 @@ HWY_INLINE void join_groups(D d, V groups, Join join, float* HWY_RESTRICT out) {
 #endif
 }
 
-/// Joins the lanes of each of four vectors and writes the four results: each in the same order, whichever of the four
-/// it is.
+/// Joins the lanes of each of four vectors and writes the four results. The order within each vector does not depend on
+/// its index.
 template<class V, class Join>
 HWY_INLINE void join_lanes(V v0, V v1, V v2, V v3, Join join, float* HWY_RESTRICT out) {
     const Lanes d;
@@ -77,7 +77,7 @@ HWY_INLINE void join_lanes(V v0, V v1, V v2, V v3, Join join, float* HWY_RESTRIC
                 join, out);
 }
 
-/// The i-th fraction is that of F + i S, whose halves are multiplied apart: exact for i below 2^31.
+/// The i-th fraction is that of F + i S. Its halves are multiplied separately, which is exact for i below 2^31.
 void place(const Stride& stride, const Filter& filter, int frames, std::int32_t* HWY_RESTRICT first,
            std::int32_t* HWY_RESTRICT row, float* HWY_RESTRICT blend) {
     const hn::CappedTag<std::uint64_t, 8> d;
@@ -110,8 +110,7 @@ void place(const Stride& stride, const Filter& filter, int frames, std::int32_t*
     }
 }
 
-/// Keeps a vector in its register: GCC would rather load it again for each use, and loads are what the kernel waits
-/// for.
+/// Keeps a vector in its register. GCC would load it again for each use, and loads limit the kernel's speed.
 template<class V>
 HWY_INLINE V kept(V vector) {
 #if HWY_ARCH_X86 && HWY_COMPILER_GCC_ACTUAL && HWY_TARGET <= HWY_AVX2
@@ -120,8 +119,8 @@ HWY_INLINE V kept(V vector) {
     return vector;
 }
 
-/// Four frames of output at a time: enough sums in flight to hide how long each addition takes. With a known number of
-/// taps a row and the next lie at a known distance, which leaves enough registers for the addresses. `taps` 0: any.
+/// Computes four output frames at a time, enough sums in parallel to hide the latency of an addition. If the number of
+/// taps is known, rows are at known distances, which frees registers. `taps` 0: any number.
 template<int known_taps>
 HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first,
                                  const std::int32_t* row, const float* blends, float* HWY_RESTRICT out) {
@@ -175,9 +174,9 @@ void interpolate(const float* source, const Filter& filter, const Places& places
     }
 }
 
-/// Calls `some(i)` for as many frames as a vector holds, and `one(i)` for the rest, cell by cell; each gives the
-/// magnitudes it met, as a vector. Raises the peaks to the largest of them times `louder`. Four whole cells at a time
-/// share the work of finding theirs.
+/// Calls `some(i)` for as many frames as a vector holds and `one(i)` for the rest, cell by cell. Each returns the
+/// magnitudes as a vector. Raises the peaks to the largest magnitude times `louder`. Four whole cells at a time share
+/// the search for theirs.
 template<class Some, class One>
 HWY_INLINE void by_cells(int frames, int first, float louder, float* HWY_RESTRICT peaks, Some some, One one) {
     const Lanes d;
@@ -286,7 +285,7 @@ float between(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, 
     return hn::GetLane(hn::Max(sides, hn::Abs(hn::SumOfLanes(d, c))));
 }
 
-/// Each product and each sum is rounded for itself: a fused one would have other bits.
+/// Each product and each sum is rounded separately, because a fused operation would give other bits.
 float dot(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int count) {
     const Lanes d;
     const int lanes = static_cast<int>(hn::Lanes(d));

@@ -16,7 +16,7 @@ constexpr float largest = 1e9f;   // of the input: a larger value is as much a f
 
 } // namespace
 
-// The look-ahead is never shorter than half the taps, or they would reach back before the buffers.
+// The look-ahead is never shorter than half the taps; otherwise they would reach back before the buffers.
 Limiter::Limiter(int rate, const Kernels& kernels)
     : kernels_(kernels), look_(std::max(half_span, static_cast<int>(look_seconds * rate + 0.5))),
       hold_(static_cast<int>(hold_seconds * rate + 0.5)),
@@ -29,7 +29,7 @@ Limiter::Limiter(int rate, const Kernels& kernels)
     held_.resize(static_cast<std::size_t>(look_ + hold_ + 3));
 }
 
-/// The gain that the frame at index `frame` of the buffers, and the signal up to the next, needs.
+/// Returns the gain that the frame at index `frame` of the buffers needs, including the signal up to the next frame.
 std::int32_t Limiter::needed(int frame) const noexcept {
     const int from = frame - (half_span - 1);
     float peak =
@@ -39,8 +39,8 @@ std::int32_t Limiter::needed(int frame) const noexcept {
     return peak <= threshold_ ? one : static_cast<std::int32_t>(static_cast<double>(threshold_) / peak * one);
 }
 
-/// Takes the gain that the newest estimated frame needs; gives the least over the hold, the look-ahead and a frame on
-/// either side.
+/// Adds the gain that the newest estimated frame needs, and returns the minimum over the hold, the look-ahead and one
+/// frame on either side.
 std::int32_t Limiter::least(std::int32_t gain) noexcept {
     const std::size_t size = held_.size();
     if (gain < one) {
@@ -65,7 +65,7 @@ void Limiter::process(const float* left, const float* right, int frames, float* 
 
     for (int begin = 0; begin < frames; begin += cell) {
         const int end = std::min(begin + cell, frames);
-        // What is estimated while these frames come in, with all that its taps reach.
+        // The part that is estimated with these frames, and all frames that its taps reach.
         const int reach = lag + begin - span, length = end - begin + span;
         const float loudest =
             std::max(kernels_.peak(left_.data() + reach, length), kernels_.peak(right_.data() + reach, length));

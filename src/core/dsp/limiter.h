@@ -1,4 +1,4 @@
-// Guards an output against peaks: looks ahead, estimates the peak between frames, and lowers the gain before it comes.
+// Protects an output from peaks: looks ahead, estimates the peak between frames, and lowers the gain in time.
 #pragma once
 
 #include "core/dsp/kernels.h"
@@ -9,18 +9,18 @@
 
 namespace kiai::dsp {
 
-/// A stereo limiter with a threshold of -0.5 dBTP by its own estimate at four times the rate. Below the threshold its
-/// output is its input, bit for bit, delayed by `latency()`, and so it is again once it has released. The gain is the
-/// least that any frame in the look-ahead needs, held for half a period of 19 Hz so that it does not follow the waves
-/// of a bass, then let rise by 320 dB a second, and averaged over the look-ahead: it falls in time and never jumps. It
-/// is counted in whole numbers, so that "released" is exactly 1 and blocks of any size give the same bits. Whatever
-/// comes in, what goes out is finite and within ±1: a sample that is no number counts as silence.
+/// A stereo limiter with a threshold of -0.5 dBTP by its own estimate at four times the rate. Below the threshold and
+/// after its release, the output is the input, bit for bit, delayed by `latency()`. The gain is the minimum that any
+/// frame in the look-ahead needs. It is held for half a period of 19 Hz so that it does not follow the waves of a bass,
+/// rises by 320 dB per second, and is averaged over the look-ahead, so it falls in time and never jumps. It is an
+/// integer, so that "released" is exactly 1 and every block size gives the same bits. The output is always finite and
+/// within ±1; a NaN in the input counts as silence.
 class Limiter {
   public:
-    /// [control] Takes all memory. `rate` in frames per second, 8000 … 192000.
+    /// [control] Allocates all memory. `rate`: frames per second, 8000 … 192000.
     Limiter(int rate, const Kernels& kernels);
 
-    /// Frames from input to output: 1.7 ms at 48 kHz. [any]
+    /// Returns the delay from input to output in frames: 1.7 ms at 48 kHz. [any]
     int latency() const noexcept { return look_ + half_span + 1; }
 
     /// Processes `frames` frames (up to `most_frames`) into `out`, interleaved. [rt]
@@ -28,7 +28,7 @@ class Limiter {
 
     static constexpr int most_frames = 1024;
 
-    /// The least gain of the last call of `process`; 1: it changed nothing. [rt]
+    /// Returns the minimum gain of the last call of `process`; 1: the limiter changed nothing. [rt]
     float least_gain() const noexcept { return least_gain_; }
 
   private:

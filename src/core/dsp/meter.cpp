@@ -8,7 +8,7 @@
 namespace kiai::dsp {
 namespace {
 
-/// tan(pi f / rate), `f` below half the rate.
+/// Returns tan(pi f / rate) for `f` below half the rate.
 double warped(double f, double rate) noexcept {
     return sin_pi(f / rate) / sin_pi(0.5 - f / rate);
 }
@@ -50,7 +50,7 @@ void Meter::weigh(const float* left, const float* right, int frames) noexcept {
         }
 }
 
-/// The peak between the frames, if it can exceed what is `known`; the estimate runs half its span behind.
+/// Returns the peak between the frames if it can exceed `known`. The estimate lags by half its span.
 float Meter::largest_between(std::vector<float>& history, const float* side, int frames, float known) noexcept {
     constexpr int span = Quarters::span;
     if (side)

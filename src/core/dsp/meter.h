@@ -1,4 +1,4 @@
-// Peak, true peak and loudness of a stereo signal.
+// Measures the peak, true peak and loudness of a stereo signal.
 #pragma once
 
 #include "core/dsp/kernels.h"
@@ -9,23 +9,23 @@
 
 namespace kiai::dsp {
 
-/// Loudness as in ITU-R BS.1770-4: both sides through the K-weighting, mean square, -0.691 dB. Its filters are those of
-/// the recommendation at any rate (B. De Man, Evaluation of implementations of the EBU R 128 loudness measurement,
-/// 2018). The true peak is estimated at four times the rate. One block is 100 ms.
+/// Loudness as in ITU-R BS.1770-4: K-weighting of both sides, mean square, -0.691 dB. Its filters are those of the
+/// recommendation at any rate (B. De Man, Evaluation of implementations of the EBU R 128 loudness measurement, 2018).
+/// The true peak is estimated at four times the rate. One block is 100 ms.
 class Meter {
   public:
-    /// [control] Takes all memory. `rate` in frames per second.
+    /// [control] Allocates all memory. `rate`: frames per second.
     Meter(int rate, const Kernels& kernels);
 
     /// Measures the next `frames` (up to `most_frames`); null: silence. [rt]
     void measure(const float* left, const float* right, int frames) noexcept;
 
-    /// Linear; of the last 300 to 400 ms. [rt]
+    /// Returns the linear peak of the last 300 to 400 ms. [rt]
     float peak() const noexcept;
     float true_peak() const noexcept;
-    /// Mean square after K-weighting, of the last `blocks` whole blocks, at most 30. [rt]
+    /// Returns the mean square after K-weighting of the last `blocks` whole blocks, at most 30. [rt]
     double mean_square(int blocks) const noexcept;
-    /// Whole blocks since the start. [rt]
+    /// Returns the number of whole blocks since the start. [rt]
     std::int64_t blocks() const noexcept { return blocks_; }
 
     static constexpr int most_frames = 1024, momentary = 4, short_term = 30;
@@ -58,7 +58,8 @@ class Meter {
     std::int64_t blocks_ = 0;
 };
 
-/// LUFS of a mean square after K-weighting; -200 for silence. For what is shown only: it uses the C library.
+/// Returns the LUFS of a mean square after K-weighting; -200 for silence. For display only, because it uses the C
+/// library.
 double loudness_of(double mean_square) noexcept;
 
 } // namespace kiai::dsp

@@ -1,4 +1,4 @@
-// The taps by which the signal between two frames is estimated, at a quarter, a half and three quarters of the way.
+// The taps that estimate a signal between two frames, at a quarter, a half and three quarters of the way.
 #pragma once
 
 #include <array>
@@ -8,7 +8,7 @@ namespace kiai::dsp {
 struct Quarters {
     static constexpr int span = 32; ///< taps of each, around the place
     std::array<float, 3 * span> taps{};
-    /// No estimate is larger than this times the largest sample around it.
+    /// An estimate is at most this times the largest sample around it.
     float norm = 0;
 
     Quarters() noexcept;

@@ -9,12 +9,13 @@
 namespace kiai::dsp {
 namespace {
 
-// Kaiser's formulas for 115 dB and a transition of a tenth of half the rate: 75 frames of the lower rate each side.
+// Kaiser's formulas for 115 dB and a transition band of a tenth of half the rate: 75 frames of the lower rate on each
+// side.
 constexpr double window = 11.72;
 constexpr double each_side = 75;
 constexpr std::int64_t largest_table = 1 << 18;
 
-/// How much longer the taps are where the rate becomes less.
+/// Returns how much longer the taps are if the rate decreases.
 double stretch_of(int from, int to) noexcept {
     return std::max(1.0, static_cast<double>(from) / to);
 }

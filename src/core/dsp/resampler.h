@@ -1,4 +1,4 @@
-// Whole clips from one rate to another, once, before they are played.
+// Converts whole clips from one rate to another, before they are played.
 #pragma once
 
 #include "core/dsp/kernels.h"
@@ -9,19 +9,19 @@
 
 namespace kiai::dsp {
 
-/// A polyphase low-pass: flat to 0.95 of the lower of both half rates, and 115 dB down from 1.05 of it on. Linear
-/// phase, and no delay: the first frame stays the first. The same samples on every processor.
+/// A polyphase low-pass: flat to 0.95 of the lower Nyquist frequency, and 115 dB down from 1.05 of it on. It has linear
+/// phase and no delay: the first frame stays the first. The samples are the same on every processor.
 class Resampler {
   public:
-    /// Whether there is one from a rate to another: not where their ratio has large numbers, as 44,056 to 48,000, since
-    /// its table would be large too. Frames per second, above 0.
+    /// Returns true if there is a resampler between two rates, in frames per second, above 0. There is none if their
+    /// ratio has large numbers, such as 44,056 to 48,000, because its table would be large.
     static bool can(int from, int to) noexcept;
-    /// Of rates that it can. [control]
+    /// Both rates must satisfy `can`. [control]
     Resampler(int from, int to, const Kernels& kernels);
     int target_rate() const noexcept { return target_rate_; }
-    /// Frames that so many become: the last lies within the clip.
+    /// Returns the length of the converted clip in frames. The last frame is within the clip.
     std::int64_t length(std::int64_t frames) const noexcept { return (frames * to_ + from_ - 1) / from_; }
-    /// Appends one channel, converted. Before and after it is silence. [control]
+    /// Converts one channel and appends it. The signal is silent before and after the clip. [control]
     void append(std::span<const float> samples, std::vector<float>& out) const;
 
   private:

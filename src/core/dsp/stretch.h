@@ -1,4 +1,4 @@
-// Interpolation by a stretched filter.
+// Interpolates with a stretched filter.
 #pragma once
 
 #include "core/dsp/filter_bank.h"
@@ -9,15 +9,15 @@
 
 namespace kiai::dsp {
 
-/// Splits the source into `stretch` phases, so that the taps of one row of the filter meet frames that lie next to each
-/// other. Owns the working memory for it.
+/// Splits the source into `stretch` phases, so that the taps of one filter row meet contiguous frames. Owns the memory
+/// for that.
 class StretchedInterpolator {
   public:
-    /// [control] `most_frames` of output and `most_source` frames of the clip at a time.
+    /// [control] At most `most_frames` of output and `most_source` frames of the clip at a time.
     StretchedInterpolator(int most_frames, int most_source);
 
-    /// out[i] = the source at the i-th place: `first[i]` is the index of the first tap's frame in `source`,
-    /// `fraction[i]` the place's distance from its frame in 2^-32ths. [rt]
+    /// Sets out[i] to the source at the i-th position: `first[i]` is the index of the first tap's frame in `source`,
+    /// `fraction[i]` the distance from the frame in 2^-32ths. [rt]
     void interpolate(const Kernels& kernels, const float* source, const Stretched& filter, const std::int32_t* first,
                      const std::uint32_t* fraction, int frames, float* out) noexcept;
 

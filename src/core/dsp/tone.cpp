@@ -12,7 +12,7 @@ constexpr double damping = 1.4142135623730951; // of a Butterworth response: 1 /
 constexpr double inaudible = 1e-15;
 constexpr double db_per_octave = 6.020599913279624; // of an amplitude
 
-/// tan(pi x), 0 <= x < 0.5.
+/// Returns tan(pi x), 0 <= x < 0.5.
 double tan_pi(double x) noexcept {
     return sin_pi(x) / sin_pi(0.5 - x);
 }

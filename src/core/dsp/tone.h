@@ -1,4 +1,4 @@
-// A low-pass and a high-pass, 12 dB per octave each, whose cutoffs may move.
+// A low-pass and a high-pass, 12 dB per octave each, with cutoffs that may move.
 #pragma once
 
 #include "core/dsp/cutoffs.h"
@@ -8,15 +8,15 @@
 
 namespace kiai::dsp {
 
-/// One of the two filters, on both sides: a state-variable filter with a Butterworth response, integrated by the
-/// trapezoidal rule, which stays stable and free of steps while its cutoff moves (V. Zavalishin, The Art of VA Filter
-/// Design, 2012, chapter 4). Near its open end it blends over into the unfiltered signal along a raised cosine, so that
-/// "open" is exactly that.
+/// One of the two filters, in stereo: a state-variable filter with a Butterworth response and trapezoidal integration,
+/// which stays stable and free of steps while its cutoff moves (V. Zavalishin, The Art of VA Filter Design, 2012,
+/// chapter 4). Near its open end the filter blends into the unfiltered signal along a raised cosine, so that "open" is
+/// exactly that.
 class TwoPole {
   public:
     enum class Kind { low_pass, high_pass };
 
-    /// What the filter is at one cutoff.
+    /// The filter's coefficients at one cutoff.
     struct Setting {
         double g = 1;   ///< tan(pi f / rate)
         double wet = 0; ///< 0: unfiltered … 1
@@ -25,14 +25,14 @@ class TwoPole {
     static Setting setting(Kind kind, double octaves, double rate) noexcept;
 
     void start(Setting at) noexcept;
-    /// A cell begins, and the filter continues to `to`: it is there after two more cells, along a quadratic spline,
-    /// which has no step and no bend. Called at each cell of a filter that moves. [rt]
+    /// Starts a cell and moves the filter to `to`, where it arrives after two more cells. It moves along a quadratic
+    /// spline, which has no step and no corner. Call it at each cell of a filter that moves. [rt]
     void next_cell(Setting to) noexcept;
-    /// `right` may be null. The same output for any way of cutting a stretch into calls. [rt]
+    /// `right` may be null. The output does not depend on how a stretch is cut into calls. [rt]
     void process(Kind kind, float* left, float* right, int frames) noexcept;
-    /// Moves on without a sound, as `process` would by silence. [rt]
+    /// Advances without output, as `process` would with silence. [rt]
     void pass(int frames) noexcept;
-    /// Forgets the earlier input. [rt]
+    /// Clears the filter's state. [rt]
     bool silent() const noexcept;
 
   private:
@@ -49,12 +49,12 @@ class TwoPole {
     std::array<State, 2> states_;
 };
 
-/// Both, one after the other.
+/// Both filters in series.
 class Tone {
   public:
-    /// Begins without a past. [rt]
+    /// Starts with a cleared state. [rt]
     void start(const Cutoffs& cutoffs, double rate) noexcept;
-    /// As TwoPole's. [rt]
+    /// See TwoPole::next_cell. [rt]
     void next_cell(const Cutoffs& cutoffs, double rate) noexcept;
     /// [rt]
     void process(float* left, float* right, int frames) noexcept;

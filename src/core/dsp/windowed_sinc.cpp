@@ -7,7 +7,7 @@
 namespace kiai::dsp {
 namespace {
 
-/// Bessel's I0, as far as its series changes a double.
+/// Returns Bessel's I0, to the precision of a double.
 double bessel(double x) noexcept {
     double sum = 1, term = 1;
     for (int k = 1; term > sum * 1e-17; ++k) sum += term *= (x / (2 * k)) * (x / (2 * k));

@@ -1,15 +1,15 @@
-// The ideal low-pass under a window: what samples between and beside those of a signal are estimated with.
+// The ideal low-pass under a window, which estimates a signal between its samples.
 #pragma once
 
 namespace kiai::dsp {
 
-/// The sinc function under Kaiser's window (Kaiser 1974), 1 in the middle; the pass band ends at half the rate.
+/// The sinc function under Kaiser's window (Kaiser 1974), 1 in the middle. The pass band ends at half the rate.
 /// [control]
 class WindowedSinc {
   public:
-    /// `half`: frames from the middle to where it ends.
+    /// `half`: frames from the middle to the end.
     WindowedSinc(double half, double beta) noexcept;
-    /// `x`: frames from the middle; beyond the end it is 0.
+    /// `x`: frames from the middle; 0 beyond the end.
     double operator()(double x) const noexcept;
 
   private:

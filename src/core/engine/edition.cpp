@@ -52,7 +52,7 @@ void Editions::read_on(std::uint64_t count) noexcept {
 }
 
 void Editions::let_go() {
-    // Voices that began under those before it may still play their clips.
+    // Voices that started under earlier editions may still play their clips.
     const auto read = std::find_if(all_.begin(), all_.end(), [&](const auto& one) { return one.get() == read_; });
     const auto kept = std::remove_if(
         all_.begin(), read, [](const auto& one) { return one->plan.users().load(std::memory_order_acquire) == 0; });

@@ -1,4 +1,4 @@
-// The project that plays, and those that follow it.
+// The current project and those that will replace it.
 #pragma once
 
 #include "core/mixer/core.h"
@@ -15,7 +15,7 @@ namespace kiai::engine {
 
 /// One state of the project, with everything that is made from it.
 struct Edition {
-    /// [control] The first, or what follows `before`.
+    /// [control] The first edition, or the one that follows `before`.
     Edition(Project given, const Edition* before, model::NameTable& names, const mixer::CoreSettings& settings);
 
     Project given; ///< as the app gave it; keeps the samples
@@ -33,18 +33,18 @@ class Editions final : public mixer::Due {
     Editions(Project first, model::NameTable& names, const mixer::CoreSettings& settings);
     void write_to(mixer::Journal& journal) noexcept;
 
-    /// What follows `before`; takes as long as it takes, and changes nothing. [control]
+    /// Makes the edition that follows `before`. This may take long and changes nothing. [control]
     std::unique_ptr<Edition> build(Project project, const Edition& before) const;
-    /// `render` continues with it from its next block on. [control]
+    /// `render` plays the edition from its next block on. [control]
     void append(std::unique_ptr<Edition> next);
-    /// The one that was given last; the one that the records tell of which are being read. [control]
+    /// Returns the newest edition; the edition that the current records are about. [control]
     const Edition& newest() const noexcept { return *all_.back(); }
     const Edition& read() const noexcept { return *read_; }
-    /// The one that `render` plays; it stays until `let_go`. [any]
+    /// Returns the edition that `render` plays; it exists until `let_go`. [any]
     const Edition& playing() const noexcept { return *playing_.load(std::memory_order_acquire); }
-    /// The records that follow tell of the `count`-th after it. [control]
+    /// The next records are about the `count`-th edition after the current one. [control]
     void read_on(std::uint64_t count) noexcept;
-    /// Those that nothing uses any longer go. [control]
+    /// Deletes the editions that nothing uses any longer. [control]
     void let_go();
 
     bool begin_block(mixer::Plays& plays, Frames now) noexcept override;

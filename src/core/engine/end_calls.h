@@ -1,4 +1,4 @@
-// What the app wants called when a play has ended.
+// The functions that the app wants to be called when plays end.
 #pragma once
 
 #include "core/mixer/handles.h"
@@ -13,13 +13,13 @@ namespace kiai::engine {
 
 class EndCalls {
   public:
-    /// [control] `handles` outlives it.
+    /// [control] `handles` must outlive the object.
     explicit EndCalls(const mixer::Handles& handles) noexcept : handles_(handles) {}
 
-    /// Calls `call` once the play has ended, in place of what waited for it; empty: nothing is called. [any]
+    /// Calls `call` once the play has ended, in place of an earlier function; empty: calls nothing. [any]
     void await(mixer::Handles::Handle handle, std::function<void(EndReason)> call);
-    /// Makes the calls that are due, in the order of the ends, through `guarded`, which catches what they throw. A call
-    /// may do anything, so nothing is held while it is made. [control]
+    /// Makes the calls that are due, in the order of the ends, through `guarded`, which catches exceptions. A function
+    /// may do anything, so no lock is held during the call. [control]
     void call_ended(const std::function<void(const std::function<void()>&)>& guarded);
 
   private:

@@ -1,4 +1,4 @@
-// The public Engine: what the app reports becomes commands.
+// The public Engine: turns the calls of the app into commands.
 #include "core/engine/shared.h"
 #include "core/model/one_line.h"
 #include "core/model/standard_error.h"
@@ -28,7 +28,7 @@ mixer::CoreSettings in_range(const EngineSettings& settings) {
     return core;
 }
 
-/// The entry of that name; none where there is none.
+/// Returns the entry with that name, or null.
 template<class Entry>
 std::optional<int> number_of(const std::vector<Entry>& entries, std::string_view name) {
     const auto found =
@@ -37,12 +37,12 @@ std::optional<int> number_of(const std::vector<Entry>& entries, std::string_view
     return static_cast<int>(found - entries.begin());
 }
 
-/// Below 0: out of every range.
+/// Returns a number outside of every range for a playhead below 0.
 std::uint64_t number_of(int playhead) noexcept {
     return static_cast<std::uint64_t>(static_cast<std::int64_t>(playhead));
 }
 
-/// What the app got wrong, rather than what happened.
+/// Returns true if the decision is about a mistake of the app.
 bool is_mistake(Outcome outcome) noexcept {
     switch (outcome) {
     case Outcome::unknown_name:
@@ -61,7 +61,7 @@ bool is_mistake(Outcome outcome) noexcept {
     }
 }
 
-/// The sink of an app that has set none: each mistake once.
+/// The log of an app that has set none: prints each mistake once.
 class MistakesOnce {
   public:
     void operator()(const Decision& decision) {
@@ -95,7 +95,7 @@ Engine& Engine::operator=(Engine&&) noexcept = default;
 
 bool Engine::report(const Report& report, std::optional<Frames> at) {
     const Frames due = at ? std::max<Frames>(*at, 0) : mixer::next_block;
-    if (report.kind >= ReportKind::enter) return false; // nobody can report what the engine finds out
+    if (report.kind >= ReportKind::enter) return false; // apps cannot report what the engine finds out
     engine::Intake& intake = shared_->intake;
     if (report.kind >= ReportKind::play_stop && report.kind <= ReportKind::play_seek) {
         const double value = report.kind == ReportKind::play_seek ? report.options.start.count() : report.value;

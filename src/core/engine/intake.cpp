@@ -12,7 +12,8 @@ using mixer::CommandKind;
 
 namespace {
 
-/// Holds a number in its range and marks what was not; not finite: the report is not served.
+/// Clamps a number to its range and marks the report if it was outside. If the number is not finite, the report is
+/// ignored.
 template<class Number>
 void check(Command& command, Number& value, std::type_identity_t<Number> low,
            std::type_identity_t<Number> high) noexcept {
@@ -30,7 +31,7 @@ constexpr double longest = 3600;      ///< seconds
 constexpr double furthest = 1e6;      ///< seconds, of a place in a clip
 constexpr int most_turns = 1'000'000; ///< of a loop with an end
 
-/// The calls on a play.
+/// The ranges of the numbers in calls on a play.
 struct Range {
     double low = 0, high = 0;
 };
@@ -51,7 +52,7 @@ Range range_of(ReportKind kind) noexcept {
 
 } // namespace
 
-/// When a body was where it is reported, in seconds: as the app says, by the frame that it names, or now.
+/// Returns when a body was at its reported position, in seconds: as the app says, by the frame that it names, or now.
 double Intake::moment_of(std::optional<Seconds> given, Frames due) const noexcept {
     if (given) return given->count();
     if (due != mixer::next_block) return static_cast<double>(due) / settings_.rate;

@@ -1,4 +1,4 @@
-// The way in: what the app calls becomes one fixed-size command.
+// Turns what the app calls into one fixed-size command.
 #pragma once
 
 #include "core/engine/placing.h"
@@ -38,7 +38,7 @@ struct Numbers {
     AnyName from{};                  ///< crossfade
 };
 
-/// What a handle tells its play.
+/// A call on a play.
 struct Told {
     ReportKind kind = ReportKind::play_stop;
     double value = 0;
@@ -48,34 +48,34 @@ struct Told {
 
 class Intake {
   public:
-    /// [control] All outlive it.
+    /// [control] All must outlive the object.
     Intake(const mixer::CoreSettings& settings, model::NameTable& names, mixer::Core& core)
         : settings_(settings), names_(names), core_(core), placing_(settings.rate) {}
 
-    /// What every report comes through: names become numbers, numbers are held in range. False where it was lost. [any]
+    /// Accepts every report: turns names into numbers and clamps numbers. Returns false if the report was lost. [any]
     bool take(ReportKind kind, AnyName name, AnyName other, Numbers numbers);
-    /// The same for a report that asks for a play; the handle of that. [any]
+    /// The same for a report that starts a play. Returns its handle. [any]
     mixer::Handles::Handle begin(ReportKind kind, AnyName name, AnyName scope, Numbers numbers);
-    /// The same for calls on a play. [any]
+    /// The same for a call on a play. [any]
     bool tell(mixer::Handles::Handle handle, const Told& told, Frames due = mixer::next_block);
-    /// The frame for a call that is made now. [any]
+    /// Returns the frame for a call that is made now. [any]
     Frames due() const noexcept { return placing_.on() ? placing_.now() : mixer::next_block; }
-    /// As Engine::begin_block. [rt]
+    /// See Engine::begin_block. [rt]
     void begin_block(Frames now, std::chrono::steady_clock::time_point block, Frames delay) noexcept {
         placing_.tell(now, block, delay);
     }
-    /// A pointer has been somewhere else than at 0, 0. [any]
+    /// Returns true if a pointer was ever away from 0, 0. [any]
     bool pointed() const noexcept { return pointed_.load(std::memory_order_relaxed); }
 
-    /// A handle for a play that is reported under a number of the app. [any]
+    /// Returns a handle for a play that is reported under a number of the app. [any]
     mixer::Handles::Handle claim(std::uint64_t number);
-    /// The handle of a play that was asked for with a number; of none where it has ended. [any]
+    /// Returns the handle of the play with that number; none if it has ended. [any]
     mixer::Handles::Handle handle_of(std::uint64_t number);
-    /// Numbers of plays that have ended are only kept until there are many. [control]
+    /// Deletes the numbers of ended plays, but only if there are many. [control]
     void forget_ended_numbers();
 
   private:
-    /// The number of a name; a constant of the names header brings it along.
+    /// Returns the number of a name. A constant of the names header contains it.
     model::NameId number_of(AnyName name);
     bool send(const mixer::Command& command) noexcept { return core_.ring().push(command) != 0; }
     void take_options(mixer::Command& command, const PlayOptions& options);

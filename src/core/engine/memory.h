@@ -1,4 +1,4 @@
-// What an engine keeps of its decisions, so that it can be asked why something is silent.
+// Keeps decisions, so that the engine can be asked why something is silent.
 #pragma once
 
 #include <kiai/decision.h>
@@ -10,18 +10,18 @@
 
 namespace kiai::engine {
 
-/// The last decision of each kind about each binding, sound and name: it grows with the project, not with time.
+/// The last decision of each kind about each binding, sound and name. Its size depends on the project, not on time.
 /// [control]
 class Memory {
   public:
     void take(const Decision& decision);
-    /// In the order in which they came.
+    /// Returns the decisions in their order.
     std::vector<Decision> all() const;
 
   private:
     static constexpr std::size_t most = 20000; ///< an app may give ever new names
-    /// What makes decisions one kind. Of ends what counts is the sound, how it ended and whether it was heard; not by
-    /// what it began.
+    /// Decisions with equal keys are of one kind. For an end the key contains the sound, the reason and whether the
+    /// play was heard, but not its trigger.
     struct Key {
         explicit Key(const Decision& decision);
         bool operator==(const Key&) const = default;

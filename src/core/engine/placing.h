@@ -1,4 +1,4 @@
-// Which frame belongs to a moment, where whoever renders tells when its blocks begin.
+// Maps a moment to a frame, if the renderer reports when its blocks start.
 #pragma once
 
 #include <kiai/units.h>
@@ -16,9 +16,9 @@ class Placing {
 
     explicit Placing(int rate) : rate_(rate) {}
 
-    /// The block that begins with frame `first` is asked for now. What asks does so a little early or late, so the
-    /// place of the clock's frames in time is evened out over some fifty blocks; at first over as many as there were,
-    /// the first of them least, since a device may ask for those all at once. [rt], from the one that renders
+    /// The block that starts with frame `first` is requested now. The renderer asks a little early or late, so the
+    /// mapping is averaged over some fifty blocks. At first it is averaged over all blocks so far, and the first of
+    /// them count least, because a device may request those at once. [rt], the rendering thread
     void tell(Frames first, Clock::time_point at, Frames delay) noexcept {
         const double origin = seconds(at) - static_cast<double>(first) / rate_;
         const double before = origin_.load(std::memory_order_relaxed);

@@ -9,13 +9,13 @@
 namespace kiai::inline v0 {
 
 namespace {
-/// About how many names a project has.
+/// Returns about how many names a project has.
 std::size_t names_in(const model::Project& project) {
     return project.sounds.size() + project.bindings.size() + project.zones.size() + project.sequences.size() +
            project.dials.size() + project.motions.size();
 }
 
-/// Its names, in the order of their numbers.
+/// Returns the names in the order of their numbers.
 std::vector<std::string> numbered(const model::Project& project) {
     std::vector<std::string> texts;
     for (model::NumberedName& name : model::numbered_names(project)) texts.push_back(std::move(name.text));
@@ -38,7 +38,7 @@ void EngineShared::start_streams(const model::Project& project) {
         core.streams().start();
 }
 
-/// Only to append takes the lock that calls of the app take too; what takes long is done before.
+/// Only the append takes the lock that calls of the app also take. What takes long happens before.
 void EngineShared::set_project(Project project) {
     const std::lock_guard one_at_a_time(changing_);
     const engine::Edition* before = nullptr;
@@ -96,7 +96,7 @@ void EngineShared::hand_on_mix() {
     }
 }
 
-/// Once a second: a block of a longer time than that is not rare.
+/// Checks once a second, so that one slow block is not yet a warning.
 void EngineShared::warn_of_limits() {
     if (core.now() - looked_at_ < settings.rate) return;
     looked_at_ = core.now();

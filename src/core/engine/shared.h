@@ -1,4 +1,4 @@
-// What an Engine and its Plays share.
+// State that an Engine shares with its Plays.
 #pragma once
 
 #include "core/engine/edition.h"
@@ -27,11 +27,11 @@ class EngineShared {
   public:
     EngineShared(Project to_play, const mixer::CoreSettings& core_settings);
 
-    /// As Engine::set_project and poll. [control]
+    /// See Engine::set_project and Engine::poll. [control]
     void set_project(Project project);
     void poll();
     Project newest();
-    /// Calls `call`; what it throws is caught and reported once. [control]
+    /// Calls `call`; catches an exception and reports it once. [control]
     template<class Call>
     void call_app(const Call& call) noexcept {
         model::guarded(call, [this](const char* what) { app_threw(what); });
@@ -51,7 +51,7 @@ class EngineShared {
     std::function<void(const Finding&)> doubts;
     std::function<void(std::span<const float>)> mix_sink; ///< [control]
 
-    /// What the app has set of its buses; never looked at by `render`.
+    /// What the app set for its buses; `render` does not read it.
     struct BusLevel {
         Decibels gain = 0;
         bool muted = false;

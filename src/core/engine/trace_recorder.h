@@ -1,4 +1,4 @@
-// What was served, as lines of a trace.
+// Records served reports as lines of a trace.
 #pragma once
 
 #include "core/engine/edition.h"
@@ -14,16 +14,16 @@ namespace kiai::engine {
 
 class TraceRecorder {
   public:
-    /// [control] All outlive it.
+    /// [control] All must outlive the object.
     TraceRecorder(const Editions& editions, const model::NameTable& names, mixer::Core& core, int rate) noexcept
         : editions_(editions), names_(names), core_(core), rate_(rate) {}
 
-    /// As Engine::start_recording and stop_recording. [control]
+    /// See Engine::start_recording and Engine::stop_recording. [control]
     void start(std::uint64_t seed);
     Trace stop(std::uint64_t* lost);
-    /// Moves what was served into the trace that is being recorded. [control]
+    /// Moves served reports into the trace that is being recorded. [control]
     void read_served();
-    /// Another project is played from here on. [control]
+    /// Notes that another project plays from here on. [control]
     void note_change(const decisions::Record& record);
 
   private:

@@ -147,7 +147,7 @@ Decision Translator::translate(const decisions::Record& record) {
         decision.layers.push_back({layer.layer + 1, label, told().clips[static_cast<std::size_t>(layer.clip)].name,
                                    layer.pitch, layer.gain + share, layer.pan, layer.take, layer.takes, layer.delay});
     }
-    // A zone's name cannot be misspelt by the app, and of keys that exist any may be pressed.
+    // The app cannot misspell the name of a zone, and it may press any existing key.
     const bool is_press = record.trigger == ReportKind::press ||
                           (record.trigger == ReportKind::key_down && model::is_key_code(decision.on));
     if (record.outcome == Outcome::unknown_name || record.outcome == Outcome::unknown_value ||

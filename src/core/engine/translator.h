@@ -1,4 +1,4 @@
-// Records become decisions: numbers become names.
+// Turns records into decisions, and numbers into names.
 #pragma once
 
 #include "core/engine/edition.h"
@@ -13,13 +13,13 @@ namespace kiai::engine {
 
 class Translator {
   public:
-    /// [control] All outlive it.
+    /// [control] All must outlive the object.
     Translator(const Editions& editions, const model::NameTable& names, mixer::Journal& journal, int rate) noexcept
         : editions_(editions), names_(names), journal_(journal), rate_(rate) {}
 
-    /// A record that was read, with the layers that follow it in the journal. [control]
+    /// Translates a record and the layers that follow it in the journal. [control]
     Decision translate(const decisions::Record& record);
-    /// What the records that are being read tell of. [control]
+    /// Returns the project that the current records are about. [control]
     const model::Project& told() const noexcept { return editions_.read().plan.project(); }
 
   private:

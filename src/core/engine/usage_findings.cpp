@@ -13,9 +13,9 @@ namespace {
 using model::fixed;
 
 constexpr std::size_t most_names = 5000, most_stops = 64;
-constexpr double frame_time = 0.040; ///< seconds: nobody means a sound that restarts faster than this, 25 times on
+constexpr double frame_time = 0.040; ///< seconds: 25 restarts in a row at this rate or faster are a mistake
 constexpr int most_in_a_row = 25;
-constexpr int burst = 8, most_bursts = 3; ///< in a row, so often
+constexpr int burst = 8, most_bursts = 3; ///< length of a row of starts, and how many rows are a mistake
 constexpr double moment = 0.010;          ///< seconds: what ends sooner is not heard
 constexpr int same_often = 12;            ///< the same twelve times running, within
 constexpr double same_within = 60;        ///< seconds
@@ -27,7 +27,7 @@ std::string words(const Decision& decision) {
     return std::string(to_string(decision.trigger)) + (decision.on.empty() ? "" : " " + decision.on);
 }
 
-/// What lasts as long as something is held may be short.
+/// Returns true for an end of something that is held, which may be short.
 bool is_let_go(ReportKind kind) noexcept {
     switch (kind) {
     case ReportKind::release:
@@ -101,7 +101,7 @@ void UsageFindings::look(const Load& load, bool live, const model::Project& proj
             "lower EngineSettings::voices, use larger blocks, or compile with optimization", {}, true);
 }
 
-/// What the app called, as it wrote it.
+/// Returns the call of the app, as it appears in code.
 std::string UsageFindings::call_of(const Decision& decision) {
     switch (decision.trigger) {
     case ReportKind::press:
@@ -120,8 +120,8 @@ std::string UsageFindings::call_of(const Decision& decision) {
     }
 }
 
-/// Reports of every frame: from the app itself, or a contact whose end is never reported. Contacts with a pair number
-/// come as they come.
+/// Finds reports in every frame: from the app itself, or from a contact whose end is never reported. Contacts with a
+/// pair number are not suspicious.
 void UsageFindings::asked(const Decision& decision) {
     const bool contact = decision.trigger == ReportKind::contact;
     if (decision.trigger != ReportKind::play && decision.trigger != ReportKind::notice && !contact) return;
@@ -130,7 +130,7 @@ void UsageFindings::asked(const Decision& decision) {
     Row& row = asked_[{decision.trigger, decision.on}];
     if (row.cause == decision.cause) return;
     const Frames gap = decision.frame - row.last;
-    // Many bodies of two kinds touch at odd times; what is called in a loop comes as evenly as frames do.
+    // Many bodies of two kinds touch at irregular times; calls in a frame loop are as regular as frames.
     const bool even = row.count < 2 || static_cast<double>(std::abs(gap - row.step)) <= 0.5 * static_cast<double>(gap);
     const bool next = row.count > 0 && decision.frame > row.last && (!contact || even) &&
                       static_cast<double>(gap) <= frame_time * rate_;
@@ -153,7 +153,8 @@ void UsageFindings::asked(const Decision& decision) {
         {}, true);
 }
 
-/// Once more while it lasts, too late or elsewhere for a repeat: the end before it is missing.
+/// Finds a report that repeats a state too late, or too far away, for an automatic repeat: the end before it is
+/// missing.
 void UsageFindings::unended(const Decision& decision) {
     const bool press = decision.trigger == ReportKind::press;
     say(FindingCode::input_unended, press ? std::string() : decision.on,
@@ -249,7 +250,7 @@ void UsageFindings::unanswered(const Decision& decision) {
                    true);
     }
     if (decision.trigger != ReportKind::contact && decision.trigger != ReportKind::notice) return;
-    // Bodies that the engine measured touch without a call, and a binding may give the notice.
+    // Contacts that the engine measures have no call, and a binding may give the notice.
     const bool of_app = decision.trigger == ReportKind::notice && decision.from == 0;
     say(FindingCode::nothing_bound, decision.on,
         (of_app ? "your app called " + call_of(decision) : words(decision) + " happened") +

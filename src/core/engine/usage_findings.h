@@ -1,4 +1,4 @@
-// What an engine finds doubtful about what it is asked to do, by the result.
+// Finds doubtful use of an engine from its decisions.
 #pragma once
 
 #include "core/model/project.h"
@@ -17,22 +17,22 @@
 
 namespace kiai::engine {
 
-/// Reads every decision, and says each doubt once. [control]
+/// Reads every decision, and reports each doubt once. [control]
 class UsageFindings {
   public:
     explicit UsageFindings(int rate) : rate_(rate) {}
-    /// `project`: the project of the decision; `pointed`: a pointer has been away from 0, 0.
+    /// `project`: the project of the decision; `pointed`: a pointer was ever away from 0, 0.
     void take(const Decision& decision, const model::Project& project, bool pointed,
               const std::function<void(const Finding&)>& say);
 
-    /// Looks at how near the engine is to its limits. `live`: a device draws, so that the time of a block counts.
+    /// Checks how near the engine is to its limits. `live`: a device requests the blocks, so their time counts.
     /// [control]
     void look(const Load& load, bool live, const model::Project& project,
               const std::function<void(const Finding&)>& sink);
 
   private:
     using Name = std::pair<ReportKind, std::string>;
-    /// How often something comes, one after the other.
+    /// How often something happens in a row.
     struct Row {
         std::uint64_t cause = 0;
         Frames first = 0, last = 0, step = 0;

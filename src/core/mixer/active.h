@@ -1,4 +1,4 @@
-// A play and its voices while they sound.
+// A play and its voices, while they sound.
 #pragma once
 
 #include "core/decisions/record.h"
@@ -18,7 +18,7 @@ constexpr int no_play = -1;
 struct PlayLink {
     int older = no_play, newer = no_play;
 };
-/// What the app adds to a play's pitch or pan; its frames are the play's own.
+/// A change of a play's pitch or pan by the app. Its frames are the play's own.
 struct Slide {
     double from = 0, to = 0;
     Frames at = 0, length = 0;
@@ -29,13 +29,13 @@ struct Slide {
         at = now;
         length = frames;
     }
-    /// Along a raised cosine.
+    /// Returns the value along a raised cosine.
     double value(Frames now) const noexcept {
         if (length <= 0 || now >= at + length) return to;
         return to + (from - to) * dsp::fall(static_cast<double>(now - at) / static_cast<double>(length));
     }
 };
-/// What mixing needs stands first, so that it fits one line of the cache.
+/// The members that mixing needs come first, so that they fit into one cache line.
 struct alignas(64) ActivePlay {
     std::uint32_t id = 0;
     int voices = 0; ///< that have not come to their end
@@ -43,7 +43,7 @@ struct alignas(64) ActivePlay {
     int sound = no_play;
     Frames end = 0;
     Frames skipped = 0; ///< how long it was paused in all: its own time is the clock's less that
-    Frames first = 0;   ///< in its own time: its first frame, later than `begun` where each layer has a delay
+    Frames first = 0;   ///< in its own time: its first frame, later than `begun` if each layer has a delay
     Frames risen = 0;   ///< in its own time: when each layer has reached its level
     Frames lasts = 0;
     bool counted = false;    ///< by limits: until it is stopped
@@ -68,7 +68,7 @@ struct alignas(64) ActivePlay {
     std::uint32_t run = 0;
     int branch = -1;
     bool endless = false;   ///< it would not end by itself
-    bool replaced = false;  ///< another continues for it, so nobody is notified of its end
+    bool replaced = false;  ///< another play continues for it, so its end is not reported
     bool chosen = false;    ///< to be stolen, while that is being decided
     bool layered = false;   ///< its level is that of the sum of several voices
     int counted_voices = 0; ///< that limits count while they count the play
@@ -82,28 +82,28 @@ struct alignas(64) ActivePlay {
     decisions::Record cause;
     PlayNumbers options;
 
-    /// It would sound for ever unless it is stopped or resumed.
+    /// Returns true if the play never ends by itself.
     bool for_ever() const noexcept { return (counted && endless) || pauses != 0; }
-    /// Nothing of it was mixed yet.
+    /// Returns true if nothing of the play was mixed yet.
     bool unheard(Frames now) const noexcept { return now - skipped <= first; }
 };
-/// Gains of a voice that is moved: as they were at the last three cells.
+/// The gains of a moving voice at the last three cells.
 struct Moved {
     bool begun = false;
     Sides cells[3];
-    // The last value; and after a change the old value, on the way to the new one.
+    // The last value; after a project change also the old value, from which it moves.
     Mixed last, from;
     double last_share = 1, from_share = 1;
     Frames changed_at = -1; ///< -1: it is not under way
     bool restarted = false; ///< what moves it is not what moved it before
     bool bends = false;     ///< since its pitch is another
 };
-/// Whether a stream keeps up with a voice.
+/// The state of a stream compared with its voice.
 struct Flow {
     enum State : std::uint8_t { even, falling, dry, rising } state = even;
     Frames since = 0, length = 1;
 };
-/// What is needed of every voice in every block.
+/// The data of a voice that every block needs.
 struct alignas(64) ActiveVoice {
     int play = no_play; ///< no_play: it has ended
     std::uint32_t layer = 0;
@@ -115,13 +115,13 @@ struct alignas(64) ActiveVoice {
     FadeCurve curve = FadeCurve::equal_gain; ///< of its rise
     Voice voice;
 };
-/// What is needed of it now and then; apart, so that many voices fit the cache.
+/// The data of a voice that is needed rarely, kept separately so that many voices fit into the cache.
 struct VoiceStory {
     const PlannedLayer* planned = nullptr;
     const Lap* lap = nullptr; ///< of the project that it began in, as its clip
     const model::Audio* audio = nullptr;
     std::atomic<int>* users = nullptr; ///< of that project
-    bool held = false;                 ///< its layer is gone from the project: nothing moves it any longer
+    bool held = false;                 ///< its layer was removed from the project, so nothing moves it any longer
     DrawnLayer drawn;
     Moved moved;
     Flow flow;

@@ -1,4 +1,4 @@
-// How long the last blocks took, and how much waited meanwhile.
+// Records how long the last blocks took, and how much waited.
 #pragma once
 
 #include <kiai/state.h>
@@ -10,7 +10,7 @@
 
 namespace kiai::mixer {
 
-/// Written by `render`, read by any thread, without a lock: a block that is just being written may count half.
+/// Written by `render` and read by any thread without a lock; a block that is being written may be counted in part.
 class BlockTimes {
   public:
     struct Block {
@@ -20,7 +20,7 @@ class BlockTimes {
     };
     /// [rt]
     void add(const Block& block) noexcept;
-    /// The median and the worst of about the last `frames` frames, and the most that waited. [any]
+    /// Sets the median and the worst of about the last `frames` frames, and the maximum that waited. [any]
     void look(Frames frames, Load& load) const;
 
   private:

@@ -87,7 +87,7 @@ void BusGains::begin(Frames now, int frames) noexcept {
     std::size_t kept = 0;
     for (const int index : moving_) {
         Bus& bus = of(index);
-        bus.own.stretch(now, frames), bus.ducking.stretch(now, frames); // takes out what has arrived
+        bus.own.stretch(now, frames), bus.ducking.stretch(now, frames); // removes moves that have arrived
         bus.moving = !bus.own.steady() || !bus.ducking.steady();
         if (!bus.moving) {
             bus.now = bus.own.level() * bus.ducking.level();

@@ -1,4 +1,4 @@
-// How loud each bus is: what kiai.toml, the app and ducking say.
+// The level of each bus: kiai.toml, the app and ducking.
 #pragma once
 
 #include "core/mixer/envelope.h"
@@ -12,38 +12,38 @@ namespace kiai::mixer {
 
 class BusGains {
   public:
-    /// [control] Takes all memory. `frames`: the longest stretch.
+    /// [control] Allocates all memory. `frames`: the longest stretch.
     BusGains(const PlannedBuses& plan, int frames);
 
-    /// Takes over what was set under the project before, and goes from there to what is written now. [rt]
+    /// Continues from the gains of the previous project, and moves to the new ones. [rt]
     void go_on_from(const BusGains& was, Frames length, Frames now) noexcept;
 
-    /// A bus that takes the place of one of the same name begins with what was set of that. [rt]
+    /// Takes over what was set for the bus of the same name. [rt]
     void adopt(int bus, const BusGains& was, int from) noexcept;
 
-    /// What the app sets, on top of kiai.toml's: linear, over `length` frames. [rt]
+    /// Sets the app's linear gain, on top of kiai.toml's, over `length` frames. [rt]
     void set_gain(int bus, float gain, Frames length, Frames now) noexcept;
     void mute(int bus, bool on, Frames now) noexcept;
     float gain(int bus) const noexcept { return of(bus).set; }
     bool muted(int bus) const noexcept { return of(bus).muted; }
-    /// The bus, or one that it goes into, is muted. [rt]
+    /// Returns true if the bus or one of its parents is muted. [rt]
     bool silenced(int bus) const noexcept;
-    /// Steps back to `gain`, linear, over `length` frames. [rt]
+    /// Ducks the bus to the linear gain `gain` over `length` frames. [rt]
     void duck(int bus, float gain, Frames length, Frames now) noexcept;
 
     /// Returns the target gain of a bus and its parents, without ducking; linear. [rt]
     double level(int bus) const noexcept;
 
-    /// The next `frames` begin at `now`; until the next call the gains of these can be asked. [rt]
+    /// Starts a stretch of `frames` frames at `now`, whose gains can be read until the next call. [rt]
     void begin(Frames now, int frames) noexcept;
-    /// The gain of each of these frames, or null where it is 1 or the same in all of them: then `steady`. [rt]
+    /// Returns the gain of each frame of the stretch, or null if it is 1 or constant; then use `steady`. [rt]
     const float* shape(int bus) const noexcept { return of(bus).moving ? of(bus).shape.data() : nullptr; }
     float steady(int bus) const noexcept { return of(bus).now; }
-    /// What a play on the bus is multiplied by at one of these frames, without ducking. [rt]
+    /// Returns the factor for a play on the bus at a frame of the stretch, without ducking. [rt]
     double heard(int bus, Frames frame) const noexcept {
         return of(bus).path_moves ? heard_moving(bus, frame) : of(bus).heard;
     }
-    /// It is the same at all of these frames. [rt]
+    /// Returns true if that factor is constant in the stretch. [rt]
     bool heard_steadily(int bus) const noexcept { return !of(bus).path_moves; }
 
   private:

@@ -35,7 +35,7 @@ void BusInserts::set(int bus, std::shared_ptr<Insert> insert, Seconds tail) {
         slots_[static_cast<std::size_t>(bus)].store(slot, std::memory_order_release);
     }
     all_.push_back(std::move(entry));
-    // One that `render` has not taken out of the box it will never see.
+    // `render` has not taken that insert out of the box, and never will.
     if (Entry* const unseen = slot->box.exchange(all_.back().get(), std::memory_order_acq_rel))
         unseen->done.store(true, std::memory_order_relaxed);
 }
@@ -66,7 +66,7 @@ void BusInserts::bypass(Entry& entry, Fault fault, decisions::Record record, Jou
     journal.write(record);
 }
 
-/// Looks at how long a call took, as a part of the time that its frames last.
+/// Judges the time of a call, as a part of the time that its frames last.
 void BusInserts::time(Entry& entry, double share, const decisions::Record& record, Journal& journal) noexcept {
     entry.nearly_slow = share > nearly ? entry.nearly_slow + 1 : 0;
     entry.slow = share > 1 ? entry.slow + 1 : 0;
@@ -80,7 +80,7 @@ void BusInserts::time(Entry& entry, double share, const decisions::Record& recor
     if (entry.slow >= in_a_row) bypass(entry, too_slow, record, journal);
 }
 
-/// Sends `sides` through an insert.
+/// Runs `sides` through an insert.
 void BusInserts::run(Entry* entry, bool sounds, const Slot& slot, float* const sides[2], int frames,
                      decisions::Record record, Journal& journal) noexcept {
     if (!entry || !entry->insert) return;

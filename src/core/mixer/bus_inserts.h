@@ -14,25 +14,25 @@
 
 namespace kiai::mixer {
 
-/// One insert per bus at most; a bus without one costs nothing.
+/// At most one insert per bus. A bus without an insert costs nothing.
 class BusInserts {
   public:
     /// [control]
     BusInserts(int rate, int most_frames) : rate_(rate), most_frames_(most_frames) {}
 
-    /// Gives a bus an insert, which has been prepared, in place of the one before; null: none. `tail`: how long it
-    /// sounds on. [control]
+    /// Sets the prepared insert of a bus in place of an earlier one; null: removes it. `tail`: how long it sounds after
+    /// its input ends. [control]
     void set(int bus, std::shared_ptr<Insert> insert, Seconds tail);
-    /// Those that are no longer used, for the caller to release on a thread that may call the app. [control]
+    /// Returns inserts that are no longer used. The caller releases them on a thread that may call the app. [control]
     std::vector<std::shared_ptr<Insert>> take_unused();
-    /// A device draws: what takes longer than its frames last is bypassed. [any]
+    /// A device requests the blocks: inserts that take longer than their frames last are bypassed. [any]
     void live(bool on) noexcept { live_.store(on, std::memory_order_relaxed); }
     bool live() const noexcept { return live_.load(std::memory_order_relaxed); }
 
-    /// Whether a bus has to be processed, where something sounds on it or not. [rt]
+    /// Returns true if the insert of a bus must be processed. [rt]
     bool needs(int bus, bool sounds) const noexcept;
-    /// Processes the next frames of a bus in place. `sounds`: something is mixed to it. What goes wrong is written.
-    /// [rt]
+    /// Processes the next frames of a bus in place. `sounds`: something is mixed to the bus. Writes faults to the
+    /// journal. [rt]
     void process(int bus, bool sounds, float* left, float* right, int frames, Frames now, Journal& journal) noexcept;
 
   private:
@@ -43,7 +43,7 @@ class BusInserts {
         std::shared_ptr<Insert> insert; ///< null: the bus goes through as it is
         Frames tail = 0;
         std::atomic<bool> done{false}; ///< `render` has released it
-        // The rest is `render`'s.
+        // The members below belong to `render`.
         bool off = false;  ///< bypassed after a fault
         bool rests = true; ///< it has been silent for longer than its tail
         Frames silent_for = 0;
@@ -51,7 +51,7 @@ class BusInserts {
         bool warned = false;
         float dry[2] = {}, wet[2] = {}; ///< the last frame before and after it
         float step[2] = {};             ///< between them, when it was bypassed: it falls to 0
-        int falls = 0;                  ///< in so many frames more
+        int falls = 0;                  ///< the remaining frames of the fall
     };
     struct Slot {
         std::atomic<Entry*> box{nullptr}; ///< on its way to `render`

@@ -1,4 +1,4 @@
-// The meters of those buses whose level somebody asks for.
+// The meters of those buses whose level the app reads.
 #pragma once
 
 #include "core/dsp/meter.h"
@@ -16,14 +16,14 @@ class BusMeters {
     /// [control]
     BusMeters(int rate, const dsp::Kernels& kernels) : rate_(rate), kernels_(kernels) {}
 
-    /// From now on the bus is measured; one that is measured already stays. One thread at a time. [control]
+    /// Measures the bus from now on. No effect if it is measured already. One thread at a time. [control]
     void ask(int bus);
-    /// Silence of a bus that is not measured. [any]
+    /// Returns the level; silence if the bus is not measured. [any]
     BusLevel level(int bus) const noexcept;
 
     /// Measures the next frames of a bus; null: silence. [rt]
     void measure(int bus, const float* left, const float* right, int frames) noexcept;
-    /// The least gain of the limiter in the block that was rendered last. [rt]
+    /// Sets the limiter's minimum gain in the last block. [rt]
     void limited(float gain) noexcept { limiter_gain_ = gain; }
 
   private:
@@ -37,8 +37,8 @@ class BusMeters {
         std::atomic<float> peak{0}, true_peak{0}, gain{1};
         std::atomic<double> momentary{0}, short_term{0};
     };
-    /// Null: the bus is not measured. Beyond the slots none is: a project that gets other buses keeps the numbers of
-    /// those before.
+    /// Returns null if the bus is not measured. The number of slots is fixed, so a new project with more buses has no
+    /// meters for those beyond it.
     Metered* at(int bus) const noexcept {
         return bus < most_buses ? slots_[static_cast<std::size_t>(bus)].load(std::memory_order_acquire) : nullptr;
     }

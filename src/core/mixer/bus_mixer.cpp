@@ -56,7 +56,7 @@ BusMixer::Sides BusMixer::open(int index) noexcept {
     return {bus.left.data(), bus.right.data()};
 }
 
-/// Sets where the filters of a bus go in the cell that begins at `now`.
+/// Sets the targets of a bus's filters for the cell that starts at `now`.
 void BusMixer::aim(int index, std::span<const double> dials, Frames now) noexcept {
     const PlannedBus& planned = plan_->all[static_cast<std::size_t>(index)];
     Bus& bus = of(index);
@@ -80,7 +80,7 @@ void BusMixer::aim(int index, std::span<const double> dials, Frames now) noexcep
     bus.begun = true;
 }
 
-/// Cell by cell of the clock, so that where a stretch ends makes no difference.
+/// Filters cell by cell of the clock, so that the ends of stretches make no difference.
 void BusMixer::filter(int index, std::span<const double> dials, bool sounds) noexcept {
     Bus& bus = of(index);
     const Sides sides = sounds ? open(index) : Sides{};

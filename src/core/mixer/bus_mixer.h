@@ -1,4 +1,4 @@
-// The buffers of the buses: what is mixed to each, filtered, levelled, and mixed into the bus above it.
+// The buffers of the buses: each is filtered, levelled and mixed into its parent.
 #pragma once
 
 #include "core/dsp/tone.h"
@@ -11,23 +11,23 @@
 
 namespace kiai::mixer {
 
-/// One pair of buffers per bus. A bus that nothing sounds on costs nothing. `main` is mixed straight into the output.
+/// One pair of buffers per bus. A bus without plays costs nothing. `main` is mixed directly into the output.
 class BusMixer {
   public:
-    /// [control] Takes all memory. `most_frames`: the longest stretch.
+    /// [control] Allocates all memory. `most_frames`: the longest stretch.
     BusMixer(const PlannedBuses& plan, int most_frames);
 
-    /// The filters go from where they were to where they are now; what is no longer filtered opens. [rt]
+    /// Moves the filters from their old cutoffs to the new ones; a removed filter opens. [rt]
     void go_on_from(const BusMixer& was, Frames now) noexcept;
 
-    /// The next stretch: `left` and `right` are silent, and become `main`. [rt]
+    /// Starts a stretch: `left` and `right` are silent, and become `main`. [rt]
     void begin(Frames now, int frames, float* left, float* right) noexcept;
-    /// The buffer to which the plays of a bus are added, for the stretch. [rt]
+    /// The buffer of a bus, to which its plays are added. [rt]
     struct Sides {
         float *left, *right;
     };
     Sides open(int bus) noexcept;
-    /// Mixes all buses into `main`. `dials`: by their numbers. [rt]
+    /// Mixes all buses into `main`. `dials`: values by number. [rt]
     void mix(const BusGains& gains, std::span<const double> dials, BusInserts& inserts, BusMeters& meters,
              Journal& journal) noexcept;
 
@@ -37,7 +37,7 @@ class BusMixer {
         bool used = false;    ///< in this stretch
         bool ringing = false; ///< its filter has not come to rest
         bool toned = false;
-        bool begun = false; ///< the filter stands somewhere
+        bool begun = false; ///< the filter has a state
         bool fresh = true;  ///< its movers are not smoothed from where they were
         dsp::Tone tone;
         dsp::Cutoffs last, from;        ///< the target; and after a change of the project the old value

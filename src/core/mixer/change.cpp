@@ -8,7 +8,7 @@
 namespace kiai::mixer {
 namespace {
 
-/// They may have been decoded again. Of what is streamed its head tells.
+/// The samples may have been decoded again. A streamed clip is compared by its head.
 bool same_samples(const model::Audio& was, const model::Audio& is) {
     return &was == &is || (was.rate == is.rate && was.channels == is.channels && was.frames == is.frames &&
                            was.held == is.held && was.narrow == is.narrow && was.wide == is.wide);
@@ -22,7 +22,7 @@ bool same_takes(const Plan& before, const model::Layer& was, const Plan& after, 
     });
 }
 
-/// What of a loop is heard when; not how loud or how high.
+/// Compares what is heard when, ignoring level and pitch.
 bool same_course(const Plan& before, const model::Sound& was, const Plan& after, const model::Sound& is) {
     return std::equal(was.layers.begin(), was.layers.end(), is.layers.begin(), is.layers.end(),
                       [&](const model::Layer& a, const model::Layer& b) {
@@ -55,7 +55,7 @@ bool same_steps(const model::Sequence& was, const model::Sequence& is) {
                                                [](const model::Step& a, const model::Step& b) { return a.same_as(b); });
 }
 
-/// The numbers of all actions in steps, in their order.
+/// Collects all actions in the steps, in order.
 void collect(const std::vector<model::Step>& steps, std::vector<int>& numbers) {
     for (const model::Step& step : steps) {
         if (step.kind == model::Step::Kind::act) numbers.push_back(step.action.number);

@@ -12,13 +12,13 @@
 
 namespace kiai::mixer {
 
-/// A report of the app, one about a play that it has a handle of, and the beginning of a recording.
+/// A report of the app, a call on a play, or the start of a recording.
 enum class CommandKind : std::uint8_t { report, of_play, snapshot };
 
 constexpr Frames next_block = -1; ///< due: the first frame of the next block
 constexpr std::uint32_t no_handle = 0xffffffffu;
 
-/// A value by name, of a notice or of a play.
+/// A named value of a notice or a play.
 struct NamedNumber {
     model::NameId name = model::no_name;
     float value = 0;

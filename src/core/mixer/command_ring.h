@@ -1,4 +1,4 @@
-// Many threads in, one out, without a lock: the way from the app's calls into `render`.
+// Carries the app's calls into `render`: many writers, one reader, no lock.
 #pragma once
 
 #include "core/mixer/command.h"
@@ -9,9 +9,9 @@
 
 namespace kiai::mixer {
 
-/// A bounded ring with a sequence number per slot (Vyukov 2010, here with one reader). A writer claims a place, fills
-/// the slot, then publishes it. A reader that meets a place which is claimed and not yet published takes it for the
-/// end: it never waits.
+/// A bounded ring with a sequence number per slot (Vyukov 2010, here with one reader). A writer claims a slot, fills
+/// it, then publishes it. A reader that meets a claimed slot before it is published treats it as the end, so it never
+/// waits.
 class CommandRing {
   public:
     /// [control] `capacity` is a power of two.
@@ -19,7 +19,7 @@ class CommandRing {
         for (std::size_t i = 0; i < capacity; ++i) slots_[i].turn.store(i, std::memory_order_relaxed);
     }
 
-    /// Its ticket, from 1; 0 where the ring is full. [any]
+    /// Returns the ticket, from 1; 0 if the ring is full. [any]
     std::uint64_t push(const Command& command) noexcept {
         std::uint64_t place = tail_.load(std::memory_order_relaxed);
         for (;;) {
@@ -40,22 +40,23 @@ class CommandRing {
         }
     }
 
-    /// The next command, in its slot, which is the reader's until it is released; null: there is none. One thread. [rt]
+    /// Returns the next command in its slot, which belongs to the reader until `release`; null if there is none. One
+    /// thread. [rt]
     Command* take() noexcept {
         Slot& slot = slots_[head_ & mask_];
         if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return nullptr;
         ++head_;
         return &slot.command;
     }
-    /// Gives the slot of a command that was taken back to the writers; in any order. [rt]
+    /// Returns the slot of a taken command to the writers, in any order. [rt]
     void release(const Command& command) noexcept {
         const std::uint64_t place = command.ticket - 1;
         slots_[place & mask_].turn.store(place + slots_.size(), std::memory_order_release);
     }
 
-    /// How many reports were refused since the last call. [rt]
+    /// Returns how many reports were refused since the last call. [rt]
     std::uint64_t take_lost() noexcept { return lost_.load(std::memory_order_relaxed) ? lost_.exchange(0) : 0; }
-    /// Counts a report whose name found no room in the table of names. [any]
+    /// Counts a report whose name did not fit into the table of names. [any]
     void lose_name() noexcept { unnamed_.fetch_add(1, std::memory_order_relaxed); }
     std::uint64_t take_unnamed() noexcept {
         return unnamed_.load(std::memory_order_relaxed) ? unnamed_.exchange(0) : 0;

@@ -26,7 +26,7 @@ Core::Core(const Plan& plan, Due& due, const CoreSettings& settings)
     batch_.reserve(settings.reports + settings.reports / 2); // queue and calendar may be due at one frame
 }
 
-/// A report for a later frame that finds the calendar full.
+/// Refuses a report for a later frame, because the calendar is full.
 void Core::refuse(const Command& command, Frames now) noexcept {
     decisions::Record record;
     record.frame = now;
@@ -37,8 +37,8 @@ void Core::refuse(const Command& command, Frames now) noexcept {
     if (command.kind == CommandKind::report) handles_.end({command.handle, command.generation}, EndReason::lost, now);
 }
 
-/// Moves what the app has reported out of the ring: into the queue what is due before `end`, into the calendar what is
-/// due later. A full calendar holds nothing else back.
+/// Takes the app's reports out of the ring: those due before `end` go into the queue, later ones into the calendar. A
+/// full calendar holds nothing else back.
 void Core::take_reports(Frames now, Frames end) noexcept {
     const auto lost = [&](Outcome outcome, std::uint64_t count) {
         if (count == 0) return;
@@ -55,7 +55,7 @@ void Core::take_reports(Frames now, Frames end) noexcept {
         command.late = command.due != next_block && command.due < now;
         const Frames with =
             command.report == ReportKind::play ? handles_.asked_for({command.with, command.with_generation}) : -1;
-        command.due = std::max({command.due, now, with}); // `next_block` lies before every frame
+        command.due = std::max({command.due, now, with}); // `next_block` is before every frame
         command.due = command.due < latest ? command.due + command.delay : latest;
         const Handles::Handle handle{command.handle, command.generation};
         if (command.kind == CommandKind::report)
@@ -74,7 +74,7 @@ void Core::take_reports(Frames now, Frames end) noexcept {
     }
 }
 
-/// The one of both that is to be served first.
+/// Returns the queue whose first command is served first.
 DueQueue& Core::first_due() noexcept {
     if (queue_.empty() || calendar_.empty()) return queue_.empty() ? calendar_ : queue_;
     const Command &a = queue_.next(), &b = calendar_.next();
@@ -90,7 +90,7 @@ void Core::publish() noexcept {
                    std::memory_order_release);
 }
 
-/// Serves what is due, and gives the next frame at which something is.
+/// Serves what is due, and returns the next frame at which something is.
 Frames Core::serve_due(Frames now) noexcept {
     const auto due = [&] { // of what was reported
         const DueQueue& first = first_due();
@@ -151,7 +151,7 @@ void Core::render(std::span<float> out) noexcept {
     times_.add(block);
 }
 
-/// The finished mix, to who wants it.
+/// Hands the finished mix to the tap.
 void Core::hand_on(std::span<const float> out) noexcept {
     const std::uint64_t lost = tap_.write(out);
     if (lost == 0) return;

@@ -1,4 +1,4 @@
-// The real-time core: the clock, what is due on it, and the output.
+// The real-time core: the clock, the commands that are due, and the output.
 #pragma once
 
 #include "core/dsp/limiter.h"
@@ -17,17 +17,17 @@ namespace kiai::mixer {
 class Due {
   public:
     virtual ~Due() = default;
-    /// A block begins: another project may take the place of the one that plays; true where one did. [rt]
+    /// Starts a block, in which another project may replace the current one; returns true if it did. [rt]
     virtual bool begin_block(Plays& plays, Frames now) noexcept = 0;
     /// Serves all reports that are due at one frame, in the order of their tickets. [rt]
     virtual void serve(std::span<const Command* const> commands, Plays& plays, Frames now) noexcept = 0;
-    /// The next frame after `now` at which it has to serve even where nothing was reported. [rt]
+    /// Returns the next frame after `now` that needs serving even without a report. [rt]
     virtual Frames next(const Plays& plays, Frames now) const noexcept = 0;
-    /// How much has begun, and will continue without a report: see Engine::waiting. [rt]
+    /// Returns how much is running and will continue without a report; see Engine::waiting. [rt]
     virtual int running() const noexcept = 0;
 };
 
-/// Settings with every value in its range.
+/// Settings with every value clamped to its range.
 struct CoreSettings {
     int rate = 48000;
     std::uint64_t seed = 0;
@@ -45,10 +45,10 @@ struct CoreSettings {
 
 class Core {
   public:
-    /// [control] `plan` and `due` outlive it.
+    /// [control] `plan` and `due` must outlive the object.
     Core(const Plan& plan, Due& due, const CoreSettings& settings);
 
-    /// As Engine::render. [rt]
+    /// See Engine::render. [rt]
     void render(std::span<float> out) noexcept;
 
     Frames now() const noexcept { return now_.load(std::memory_order_acquire); }
@@ -56,7 +56,7 @@ class Core {
     int waiting() const noexcept { return waiting_.load(std::memory_order_acquire); }
     int looping() const noexcept { return looping_.load(std::memory_order_acquire); }
     int latency() const noexcept { return limiter_.latency(); }
-    /// How near it is to its limits; but for the memory of the project. [any]
+    /// Returns how near the core is to its limits, except for the memory of the project. [any]
     Load load() const;
     BusMeters& meters() noexcept { return meters_; }
     BusInserts& inserts() noexcept { return inserts_; }
@@ -95,7 +95,7 @@ class Core {
     MixTap tap_;
     Plays plays_;
     dsp::Limiter limiter_;
-    struct alignas(64) Line { // so that the kernels' widest vectors lie within a line of the cache
+    struct alignas(64) Line { // so that the kernels' widest vectors do not cross a cache line
         float frames[16];
     };
     std::vector<Line> left_, right_;

@@ -1,4 +1,4 @@
-// What a play is drawn to be, before it is known whether it may begin.
+// The random choices of a play, made before it is known whether it may start.
 #pragma once
 
 #include "core/mixer/picker.h"
@@ -8,7 +8,7 @@
 
 namespace kiai::mixer {
 
-/// One layer of it.
+/// One layer of the play.
 struct DrawnLayer {
     bool heard = false; ///< else left out by chance
     int take = 0;
@@ -21,22 +21,23 @@ struct DrawnLayer {
     double ratio(const model::Audio& audio, double pitch, int rate) const noexcept;
 };
 
-/// dB: more than this a play's layer is never raised, whatever its gains add up to.
+/// dB: the maximum gain of a play's layer, whatever its gains add up to.
 constexpr double most_gain = 48;
 
-/// Gains of both sides, linear.
+/// Linear gains of both sides.
 struct Sides {
     double left = 1, right = 1;
 };
-/// A mono clip at constant power, 0 dB in the middle; of a stereo one the near side stays and the far one falls. [rt]
+/// Pans a mono clip at constant power with 0 dB in the centre, and balances a stereo clip: the near side stays and the
+/// far side falls. [rt]
 Sides sides_of(const Mixed& mixed, double share, bool mono) noexcept;
 
-/// The constant part of a play's layer: its draws and the trigger.
+/// Returns the constant part of a layer: its random choices and the trigger.
 Mixed mix_of(const PlannedSound& planned, const model::Clip& clip, const PlayNumbers& options,
              const model::Draw& draw) noexcept;
 
-/// Draws a layer of a sound's `draw.count`-th play; `heard`: in how many before it was heard, which its takes go by, so
-/// that a shuffle is one of what is heard. The same, however often it is asked. [rt]
+/// Draws a layer of a sound's `draw.count`-th play. `heard`: how many earlier plays contained the layer; it selects the
+/// take, so that a shuffle covers what is heard. The result is the same for the same arguments. [rt]
 DrawnLayer draw_layer(const PlannedSound& planned, const std::vector<model::Clip>& clips, Picker& picker,
                       std::uint64_t heard, const PlayNumbers& options, const model::Draw& draw, int rate) noexcept;
 

@@ -1,4 +1,4 @@
-// Which buses sound, and which others step back for them.
+// Finds which buses sound and which are ducked under them.
 #pragma once
 
 #include "core/mixer/bus_gains.h"
@@ -8,26 +8,26 @@
 
 namespace kiai::mixer {
 
-/// A bus sounds from the start of a play on it until `hold` after the last one was stopped or ended; a paused play
-/// does not count, and a muted bus does not sound. The hold keeps the gain from fluttering between two plays, and gives
-/// the end of a play, which is known only once it was mixed, a time to be answered that no block size changes.
+/// A bus sounds from the start of a play until `hold` after the last play was stopped or ended. Paused plays do not
+/// count, and a muted bus does not sound. The hold keeps the gain from fluttering between two plays. It also hides at
+/// which point of a block an end becomes known, so that the block size makes no difference.
 class Ducks {
   public:
     /// [control] `most_frames`: the longest stretch.
     Ducks(const PlannedBuses& plan, int most_frames);
 
-    /// A play counts on its buses from now on, or no longer. [rt]
+    /// Counts a play on its buses, or no longer. [rt]
     void add(const std::vector<int>& buses) noexcept;
     void remove(const std::vector<int>& buses, Frames now) noexcept;
-    /// Takes over which buses sounded and stepped back; plays are counted again. A duck that is no longer written lets
-    /// its bus return over `length` frames. [rt]
+    /// Takes over which buses sounded and were ducked; plays are counted again. If a duck was removed, its bus returns
+    /// over `length` frames. [rt]
     void go_on_from(const Ducks& was, BusGains& gains, Frames length, Frames now) noexcept;
-    /// Something that `look` goes by may have changed. [rt]
+    /// Something that `look` depends on may have changed. [rt]
     void stir() noexcept { stirred_ = true; }
 
-    /// Moves the gains of those that have to step back or to return, and writes which. [rt]
+    /// Moves the gains of the buses that must step back or return, and writes which. [rt]
     void look(Frames now, BusGains& gains, Journal& journal) noexcept;
-    /// The next frame at which it has to. [rt]
+    /// Returns the next frame at which `look` must run. [rt]
     Frames next() const noexcept { return next_; }
 
   private:

@@ -10,11 +10,11 @@
 
 namespace kiai::mixer {
 
-/// Commands in order, as nearly all are, are appended to a line; only what is due before the last of that line goes
-/// through a heap. The commands are somebody else's, and stay where they are.
+/// Nearly all commands arrive in order and are appended to a line. Only a command due before the last of the line goes
+/// through a heap. The queue does not own the commands.
 class DueQueue {
   public:
-    /// [control] Takes the memory for `capacity` commands; the caller never pushes more.
+    /// [control] Allocates memory for `capacity` commands; the caller never pushes more.
     explicit DueQueue(std::size_t capacity) : line_(capacity) { heap_.reserve(capacity); }
 
     int size() const noexcept { return static_cast<int>(count_ + heap_.size()); }
@@ -46,7 +46,7 @@ class DueQueue {
     static bool later(const Command* one, const Command* other) noexcept {
         return one->due != other->due ? one->due > other->due : one->ticket > other->ticket;
     }
-    /// Whether the first of the line is the first of all; not empty.
+    /// Returns true if the first of the line is the first of all; the queue must not be empty.
     bool line_first() const noexcept { return count_ > 0 && (heap_.empty() || !later(line_[head_], heap_.front())); }
 
     std::vector<const Command*> line_; ///< a ring: `count_` of them from `head_` on, in order
@@ -57,12 +57,12 @@ class DueQueue {
 /// Commands that have left the ring.
 class CommandPool {
   public:
-    /// [control] Takes the memory for `capacity` commands.
+    /// [control] Allocates memory for `capacity` commands.
     explicit CommandPool(std::size_t capacity) : commands_(capacity), free_(capacity) {
         std::iota(free_.rbegin(), free_.rend(), 0u);
     }
     bool full() const noexcept { return free_.empty(); }
-    /// A copy of a command, until it is released; the pool is not full.
+    /// Keeps a copy of a command until `release`; the pool must not be full.
     const Command* keep(const Command& command) noexcept {
         Command& kept = commands_[free_.back()];
         free_.pop_back();

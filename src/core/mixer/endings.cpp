@@ -8,7 +8,7 @@ namespace {
 constexpr double steal_seconds = 0.01;
 } // namespace
 
-/// False where it ends as soon anyhow.
+/// Returns false if the play ends as early anyway.
 bool Endings::end_early(int index, Frames now, Frames fade, EndReason reason, std::uint64_t by,
                         FadeCurve curve) noexcept {
     ActivePlay& play = item(table_.plays, index);
@@ -27,7 +27,7 @@ bool Endings::end_early(int index, Frames now, Frames fade, EndReason reason, st
     return true;
 }
 
-/// Lets each loop finish its turn and play its tail; false where one of them has no_play, so that the play has to fade.
+/// Lets each loop finish its turn and play its tail. Returns false if a loop cannot, so that the play must fade.
 bool Endings::finish_turns(int index) noexcept {
     const auto each = [&](const auto& use) {
         for (const int slot : table_.order)
@@ -57,7 +57,7 @@ bool Endings::end_in_its_way(int index, Frames now, std::uint64_t by) noexcept {
     return true;
 }
 
-/// Ends a play in favour of another. True if it was heard for so short a time that both might add up.
+/// Ends a play in favour of another. Returns true if it was heard so briefly that both might add up.
 bool Endings::steal(int index, Frames now, std::uint64_t by) noexcept {
     ActivePlay& play = item(table_.plays, index);
     const auto fade = static_cast<Frames>(steal_seconds * table_.rate);
@@ -72,10 +72,10 @@ bool Endings::steal(int index, Frames now, std::uint64_t by) noexcept {
     return false;
 }
 
-/// Takes out a play of which nothing was mixed yet: it never sounds.
+/// Removes a play of which nothing was mixed yet, so it never sounds.
 void Endings::drop(int index, Frames now) noexcept {
     ActivePlay& play = item(table_.plays, index);
-    auto last = table_.order.end(); // its voices stand side by side, and it is one of the newest
+    auto last = table_.order.end(); // its voices are contiguous, and it is one of the newest
     while (last != table_.order.begin() && item(table_.voices, *(last - 1)).play != index) --last;
     auto first = last;
     while (first != table_.order.begin() && item(table_.voices, *(first - 1)).play == index) --first;

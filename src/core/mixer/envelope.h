@@ -1,4 +1,4 @@
-// How loud a play is over time, beyond its layers' gains: a gain that the app moves, and the fade of a forced end.
+// The level of a play over time, on top of its layers' gains: a gain that the app moves, and the fade of a forced end.
 #pragma once
 
 #include "core/dsp/math.h"
@@ -10,24 +10,23 @@
 
 namespace kiai::mixer {
 
-/// What is left of the gain after a part `x` of a fade, 1 … 0. Of equal power: the cosine of the way that the other
-/// curve has gone, as a quarter of a turn, so that sin² + cos² = 1 holds with the fade-in, 1 - x of it; and since that
-/// curve begins and ends level, so does this one.
+/// Returns the remaining gain after a part `x` of a fade, 1 … 0. Equal power: the cosine of a quarter turn times the
+/// other curve, so that sin² + cos² = 1 holds with the fade-in at 1 - x. The other curve starts and ends level, so this
+/// one does too.
 inline double faded(FadeCurve curve, double x) noexcept {
     const double left = dsp::fall(x);
     return curve == FadeCurve::equal_gain ? left : dsp::sin_pi(left / 2);
 }
 
-/// What has come after a part `x` of a fade-in, 0 … 1.
+/// Returns the gain after a part `x` of a fade-in, 0 … 1.
 inline double risen(FadeCurve curve, double x) noexcept {
     const double come = 1 - dsp::fall(x);
     return curve == FadeCurve::equal_gain ? come : dsp::sin_pi(come / 2);
 }
 
-/// Both along raised cosines, since their second difference stays below what is heard as a click. A gain that is given
-/// while the last one is on its way does not break that off: the way continues, and is faded over into the new one, so
-/// it stays smooth and never leaves the range between them. Its frames are the play's own: they are paused while it is
-/// paused.
+/// Both move along raised cosines, whose second difference stays below an audible click. A new gain does not interrupt
+/// an earlier move: the moves are crossfaded, so the gain stays smooth and between both. The frames are the play's own,
+/// so they stop during a pause.
 class Envelope {
   public:
     void start(int rate, float level) noexcept {
@@ -44,7 +43,8 @@ class Envelope {
         has_next_ = true;
         settle(now);
     }
-    /// Ends in `length` frames or the shortest fade. False, and no effect, if it ends sooner already. [rt]
+    /// Ends in `length` frames, at least the shortest fade. Returns false, with no effect, if it ends sooner already.
+    /// [rt]
     bool fade(Frames now, Frames length, FadeCurve curve = FadeCurve::equal_gain) noexcept {
         const Fade fade{now, std::max(length, shortest_fade_), curve};
         if (fading_ > 0 && fade.end() >= end()) return false;
@@ -53,13 +53,13 @@ class Envelope {
         fades_[fading_++] = fade; // multiplied with those under way, so that the gain stays smooth
         return true;
     }
-    /// True at and after the last frame of the fade that is over first. [rt]
+    /// Returns true at and after the last frame of the fade that ends first. [rt]
     bool silent(Frames now) const noexcept { return fading_ > 0 && now >= end(); }
 
-    /// It fades, and nothing of that is heard. [rt]
+    /// Returns true if a fade is running and nothing of it is heard. [rt]
     bool fades_in_silence() const noexcept { return fading_ > 0 && moving_ == 0 && to_ == 0; }
 
-    /// How many of the next `frames` are of one kind: all steady, or all moving. [rt]
+    /// Returns how many of the next `frames` are of one kind: all steady or all moving. [rt]
     int stretch(Frames now, int frames) noexcept {
         settle(now);
         Frames end = now + frames;
@@ -67,13 +67,13 @@ class Envelope {
         if (fading_ > 0) end = std::min(end, this->end());
         return static_cast<int>(end - now);
     }
-    /// Of the stretch at `now`: it has the one gain `level()`. [rt]
+    /// Returns true if the stretch at `now` has the one gain `level()`. [rt]
     bool steady() const noexcept { return fading_ == 0 && moving_ == 0; }
     /// Returns true if the value is steady until the next call. [rt]
     bool rests() const noexcept { return steady() && !has_next_; }
-    /// Where its gain goes.
+    /// Returns the target gain.
     float level() const noexcept { return to_; }
-    /// Its gain is there at `now`. [rt]
+    /// Returns true if the gain has reached its target at `now`. [rt]
     bool arrived(Frames now) noexcept {
         settle(now);
         return moving_ == 0;
@@ -114,7 +114,7 @@ class Envelope {
         return dsp::fall(static_cast<double>(since) / static_cast<double>(length));
     }
     Frames end() const noexcept { return fades_[fading_ - 1].end(); } // each is over before those before it
-    /// Makes room for one more fade: the one that changes least just now keeps its gain from here on.
+    /// Makes room for one more fade: the flattest one is frozen at its present gain.
     void freeze_flattest(Frames now) noexcept {
         const auto change = [&](const Fade& fade) {
             const double gain = fade.gain(now);
@@ -126,8 +126,8 @@ class Envelope {
         std::copy(flattest + 1, fades_ + fading_, flattest);
         --fading_;
     }
-    /// Takes out ramps that have arrived, with all before them, and begins the one that waits: only where too many are
-    /// under way it has to.
+    /// Removes ramps that have arrived and those before them, and starts the one that waits; needed only if too many
+    /// are running.
     void settle(Frames now) noexcept {
         for (int r = moving_ - 1; r >= 0; --r) {
             if (now < ramps_[r].at + ramps_[r].length) continue;
@@ -143,7 +143,7 @@ class Envelope {
         to_ = next_;
     }
 
-    // What is looked at in every block stands first.
+    // The members that every block reads come first.
     float to_ = 1;
     int moving_ = 0, fading_ = 0;
     bool has_next_ = false;

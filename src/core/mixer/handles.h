@@ -1,4 +1,4 @@
-// What a Play can be asked from any thread: a table of slots, each used by one play after another.
+// The answers to questions about plays from any thread: a table of slots, each used by one play after another.
 #pragma once
 
 #include "core/mixer/command.h"
@@ -21,7 +21,7 @@ class Handles {
         std::uint32_t generation = 0;
     };
 
-    /// A slot whose last play has ended, or `no_handle` where all play. [any]
+    /// Returns a slot whose last play has ended, or `no_handle` if there is none. [any]
     Handle claim() noexcept {
         for (std::size_t tries = 0; tries < slots_.size(); ++tries) {
             const std::size_t at = hint_.fetch_add(1, std::memory_order_relaxed) % slots_.size();
@@ -40,36 +40,35 @@ class Handles {
         }
         return {};
     }
-    /// Its play has ended at a frame, or never begins. [any]
+    /// The play has ended at a frame, or will never start. [any]
     void end(Handle handle, EndReason reason, Frames at = 0) noexcept {
         if (!playing(handle)) return; // it is over already, and its slot may serve another
         slots_[handle.slot].stood_at.store(at, std::memory_order_relaxed);
         set(handle, PlayState::ended, reason);
     }
-    /// `begin`: when it began, later by what it was paused; `stood_at`: paused, since when. [rt]
+    /// `begin`: the start, moved by the time of pauses; `stood_at`: the start of the present pause. [rt]
     void tell(Handle handle, PlayState state, Frames begin, Frames stood_at = 0) noexcept {
         if (!playing(handle)) return;
         slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
         slots_[handle.slot].stood_at.store(stood_at, std::memory_order_relaxed);
         set(handle, state, EndReason::none);
     }
-    /// The name by which its sound was asked for. [any]
+    /// Sets the name by which the sound was requested. [any]
     void set_name(Handle handle, model::NameId name) noexcept {
         if (handle.slot < slots_.size()) slots_[handle.slot].name.store(name, std::memory_order_relaxed);
     }
-    /// The number in the log of the play that has begun. [rt]
+    /// Sets the number in the log of the play that has started. [rt]
     void set_number(Handle handle, std::uint32_t number) noexcept {
         if (playing(handle)) slots_[handle.slot].number.store(number, std::memory_order_relaxed);
     }
-    /// Both, of a handle whose slot has not been used again; else `no_name` and 0. [any]
+    /// Return both, if the slot was not used again; else `no_name` and 0. [any]
     model::NameId name(Handle handle) const noexcept {
         return is_last(handle) ? slots_[handle.slot].name.load(std::memory_order_relaxed) : model::no_name;
     }
     std::uint32_t number(Handle handle) const noexcept {
         return is_last(handle) ? slots_[handle.slot].number.load(std::memory_order_relaxed) : 0;
     }
-    /// Which frame of its clip, of so many per second, its play has come to, and how many turns follow; -1: without
-    /// end. [rt]
+    /// Sets the play's frame in its clip, the clip's rate and how many turns follow; -1: endless. [rt]
     void tell_place(Handle handle, std::int64_t frame, int rate, int turns_left) noexcept {
         if (handle.slot >= slots_.size()) return;
         Slot& slot = slots_[handle.slot];
@@ -84,7 +83,7 @@ class Handles {
     bool has_place(Handle handle) const noexcept {
         return is_last(handle) && slots_[handle.slot].place_rate.load(std::memory_order_relaxed) > 0;
     }
-    /// In seconds, of a play that has_place. [any]
+    /// Returns the position in seconds; requires has_place. [any]
     double place(Handle handle) const noexcept {
         const Slot& slot = slots_[handle.slot];
         return static_cast<double>(slot.place.load(std::memory_order_relaxed)) /
@@ -93,11 +92,11 @@ class Handles {
     int turns_left(Handle handle) const noexcept {
         return is_last(handle) ? slots_[handle.slot].turns_left.load(std::memory_order_relaxed) : 0;
     }
-    /// It has been asked for, to begin at a frame. [rt]
+    /// The play was requested, to start at a frame. [rt]
     void ask(Handle handle, Frames begin) noexcept {
         if (state(handle) == PlayState::asked) slots_[handle.slot].begin.store(begin, std::memory_order_relaxed);
     }
-    /// When it is to begin; once it has, or where there is none, a frame before all. [rt]
+    /// Returns the requested start; a frame before all others if the play has started or does not exist. [rt]
     Frames asked_for(Handle handle) const noexcept {
         return state(handle) == PlayState::asked ? slots_[handle.slot].begin.load(std::memory_order_relaxed) : -1;
     }
@@ -110,7 +109,7 @@ class Handles {
         const std::uint64_t word = of(handle);
         return generation_of(word) == handle.generation ? static_cast<EndReason>(word & 0xff) : EndReason::none;
     }
-    /// How many frames of it have been heard at `now`; once it has ended, in all. [any]
+    /// Returns how many frames were heard at `now`, or in all after the end. [any]
     Frames elapsed(Handle handle, Frames now) const noexcept {
         const PlayState state = this->state(handle);
         if (handle.slot >= slots_.size() || state == PlayState::asked) return 0;
@@ -118,7 +117,7 @@ class Handles {
         const Frames at = moves ? now : slots_[handle.slot].stood_at.load(std::memory_order_relaxed);
         return std::max<Frames>(0, at - slots_[handle.slot].begin.load(std::memory_order_relaxed));
     }
-    /// The frame at which its play ended. [any]
+    /// Returns the frame at which the play ended. [any]
     Frames ended_at(Handle handle) const noexcept {
         return handle.slot < slots_.size() ? slots_[handle.slot].stood_at.load(std::memory_order_relaxed) : 0;
     }
@@ -143,7 +142,7 @@ class Handles {
     }
     static std::uint32_t generation_of(std::uint64_t word) noexcept { return static_cast<std::uint32_t>(word >> 32); }
     static PlayState state_of(std::uint64_t word) noexcept { return static_cast<PlayState>(word >> 8 & 0xff); }
-    /// Only while the slot is in this use: an older handle changes nothing.
+    /// Works only while the slot has this use: an old handle changes nothing.
     void set(Handle handle, PlayState state, EndReason reason) noexcept {
         std::atomic<std::uint64_t>& word = slots_[handle.slot].word;
         std::uint64_t seen = word.load(std::memory_order_relaxed);

@@ -1,4 +1,4 @@
-// The plays that one press, key, stay, contact, watch or scope holds, found without looking at all plays.
+// Finds the plays that a press, key, stay, contact, watch or scope holds, without a search through all plays.
 #pragma once
 
 #include "core/model/chance.h"
@@ -10,29 +10,30 @@
 
 namespace kiai::mixer {
 
-/// Plays from the oldest to the newest, by their indices; -1: none.
+/// Indices of plays from the oldest to the newest; -1: none.
 struct PlayLine {
     int oldest = -1, newest = -1;
 };
 
-/// A table of lines by holder, open addressing. A line that becomes empty is taken out.
+/// A table of lines by holder, with open addressing. An empty line is removed.
 class HolderLines {
   public:
-    /// Takes the memory for `plays` lines. [control]
+    /// Allocates memory for `plays` lines. [control]
     explicit HolderLines(std::size_t plays) : slots_(std::bit_ceil(2 * plays)) {}
 
-    /// The line of a holder, or null. [rt]
+    /// Returns the line of a holder, or null. [rt]
     PlayLine* find(std::uint64_t holder) noexcept {
         Slot& slot = slots_[place_of(holder)];
         return slot.holder == holder ? &slot.line : nullptr;
     }
-    /// The line of a holder, empty if it is new. There are never more than plays. [rt]
+    /// Returns the line of a holder, which is empty if the holder is new. There are at most as many lines as plays.
+    /// [rt]
     PlayLine& at(std::uint64_t holder) noexcept {
         Slot& slot = slots_[place_of(holder)];
         slot.holder = holder;
         return slot.line;
     }
-    /// Takes the line of a holder out, and closes the hole so that those behind it are still found. [rt]
+    /// Removes the line of a holder, and closes the gap so that later lines are still found. [rt]
     void remove(std::uint64_t holder) noexcept {
         const std::size_t mask = slots_.size() - 1;
         std::size_t hole = place_of(holder);

@@ -1,4 +1,4 @@
-// Vectors indexed by the plain numbers that the real-time core keeps.
+// Vectors indexed by the plain numbers of the real-time core.
 #pragma once
 
 #include <cstddef>

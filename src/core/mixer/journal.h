@@ -22,25 +22,25 @@ class Journal {
         wanted_.store(on, std::memory_order_release);
         if (!on) recording_.store(false, std::memory_order_relaxed);
     }
-    /// What is served from here on is written. [rt]
+    /// Writes everything that is served from here on. [rt]
     void begin_recording() noexcept { recording_.store(wanted_.load(std::memory_order_acquire)); }
-    /// A command that is being served, for a trace; `due` is its frame. [rt]
+    /// Writes a command that is being served, for a trace; `due` is its frame. [rt]
     void serve(const Command& command) noexcept {
         if (recording_.load(std::memory_order_relaxed) && !served_->push(command)) ++unrecorded_;
     }
     bool read_served(Command& into) noexcept { return served_ && served_->pop(into); }
-    /// How many did not fit, since nobody read them. [any]
+    /// Returns how many did not fit, because nobody read them. [any]
     std::uint64_t unrecorded() const noexcept { return unrecorded_.load(std::memory_order_relaxed); }
 
-    /// Writes a record that later ones depend on: if there is no room, nothing is written before it
-    /// is. Several that wait are one, with their count. [rt]
+    /// Writes a record that later records depend on. If there is no room, nothing else is written before it. Several
+    /// that wait become one, with their count. [rt]
     void mark(const decisions::Record& record) noexcept {
         const std::uint64_t waiting = owed_.count;
         owed_ = record;
         owed_.count = waiting + 1;
         pay();
     }
-    /// A decision with its layers, whole or not at all. [rt]
+    /// Writes a decision with its layers, or nothing. [rt]
     void write(const decisions::Record& record, std::span<const decisions::LayerRecord> layers = {}) noexcept {
         if (!pay() || records_.room() < 2 + layers.size()) { // one place is kept for the count of what was lost
             ++lost_;
@@ -59,12 +59,12 @@ class Journal {
     void write_level(const PlayLevel& level) noexcept {
         if (keep_levels_) levels_.push(level);
     }
-    /// How many decisions have not been read, with their layers; and how many may wait. [rt]
+    /// Return how many decisions and layers wait, and the maximum. [rt]
     std::size_t waiting() const noexcept { return records_.size() - records_.room(); }
     std::size_t most() const noexcept { return records_.size(); }
     bool records_levels() const noexcept { return keep_levels_; }
     bool read(decisions::Record& into) noexcept { return read_as(into); }
-    /// One of the layers of the record that was read last. [control]
+    /// Reads a layer of the record that was read last. [control]
     bool read(decisions::LayerRecord& into) noexcept { return read_as(into); }
     bool read_level(PlayLevel& into) noexcept { return levels_.pop(into); }
 

@@ -9,7 +9,7 @@ namespace kiai::mixer {
 
 namespace {
 
-/// Planar frames of a clip, out of memory or out of its file.
+/// Returns planar frames of a clip, from memory or from its file.
 std::vector<float> frames_of(const model::Audio& audio, std::int64_t from, std::int64_t count) {
     std::vector<float> out(static_cast<std::size_t>(count * audio.channels));
     if (from + count <= audio.held) {
@@ -22,8 +22,8 @@ std::vector<float> frames_of(const model::Audio& audio, std::int64_t from, std::
     return out;
 }
 
-/// How alike two stretches are: the normalised correlation, 1 for the same, 0 for noise. Below -0.5, where hardly
-/// anything is left of their sum, it counts as that.
+/// Returns the similarity of two stretches: their normalised correlation, 1 if equal, 0 for noise. It is at least -0.5,
+/// because below that hardly anything is left of their sum.
 double likeness(const std::vector<float>& a, const std::vector<float>& b) {
     double both = 0, of_a = 0, of_b = 0;
     for (std::size_t i = 0; i < a.size(); ++i) {
@@ -52,12 +52,12 @@ Lap::Lap(const model::Audio& audio, const model::Loop& loop) : frames(audio.fram
     end = std::clamp<std::int64_t>(end, 1, frames);
     begin = std::clamp<std::int64_t>(begin, 0, end - 1);
     crossfade = std::min(loop.crossfade.frames(audio.rate), (end - begin) / 2);
-    begin = std::max(begin, crossfade); // what is mixed in has to stand before it
+    begin = std::max(begin, crossfade); // the crossfaded part must exist before it
     if (crossfade == 0) return;
     crossfaded = frames_of(audio, end - crossfade, crossfade);
     const std::vector<float> before = frames_of(audio, begin - crossfade, crossfade);
-    // With gains a and b the power of the sum of two equally loud signals is a² + b² + 2rab: dividing by its root keeps
-    // the level, which is equal gain for like signals (r = 1) and equal power for unlike ones (r = 0).
+    // With gains a and b the power of the sum of two equally loud signals is a² + b² + 2rab. Dividing by its root keeps
+    // the level: equal gain for like signals (r = 1), equal power for unlike ones (r = 0).
     const double r = likeness(crossfaded, before);
     for (std::int64_t i = 0; i < crossfade; ++i) {
         const double out = dsp::fall(static_cast<double>(i + 1) / static_cast<double>(crossfade + 1)), in = 1 - out;

@@ -1,4 +1,4 @@
-// What a voice hears of its clip in which order: its frames counted on and on, however often it loops.
+// The order in which a voice hears its clip, with frames counted through all turns of a loop.
 #pragma once
 
 #include "core/mixer/play_numbers.h"
@@ -12,8 +12,8 @@
 
 namespace kiai::mixer {
 
-/// The loop of a layer in one take. Frames of a play are counted through: those before the loop, then its turns,
-/// one after another, then those after it.
+/// The loop of a layer in one take. The frames of a play are counted through: those before the loop, its turns, then
+/// those after it.
 struct Lap {
     std::int64_t frames = 0;         ///< of the clip
     std::int64_t begin = 0, end = 0; ///< of the loop
@@ -22,20 +22,21 @@ struct Lap {
     std::vector<float> crossfaded; ///< what is heard there when another turn follows, planar
     bool loops = false, tail = false;
 
-    /// Of a loop that has no end: more than can be played, and little enough to count in frames.
+    /// The count of an endless loop: more than can be played, and small enough to count in frames.
     static constexpr std::int64_t endless = std::int64_t{1} << 32;
 
-    /// [control] One pass where `loop` is off. Positions outside of the clip are clamped.
+    /// [control] One pass if `loop` is off. Positions outside of the clip are clamped.
     Lap(const model::Audio& audio, const model::Loop& loop);
 
     std::int64_t turn() const noexcept { return end - begin; }
-    /// How often a turn fits. Asked for each voice and block: a division of 64 bits is slow, and hardly ever needed.
+    /// Returns how many whole turns fit. Every voice asks in every block, and a 64-bit division is slow and rarely
+    /// needed.
     std::int64_t whole_turns(std::int64_t since) const noexcept {
         if (since < turn()) return 0;
         return since >> 32 == 0 ? static_cast<std::uint32_t>(since) / static_cast<std::uint32_t>(turn())
                                 : since / turn();
     }
-    /// The count of all frames with so many turns.
+    /// Returns the number of all frames with that many turns.
     std::int64_t length(std::int64_t of_turns) const noexcept { return frames + (of_turns - 1) * turn(); }
 
     /// A stretch of one kind.
@@ -44,7 +45,7 @@ struct Lap {
         std::int64_t count = 0;
         bool in_crossfade = false;
     };
-    /// What begins at frame `at`, 0 … length(of_turns) - 1. [rt]
+    /// Returns the stretch that starts at frame `at`, 0 … length(of_turns) - 1. [rt]
     Run run(std::int64_t at, std::int64_t of_turns) const noexcept {
         if (at < begin) return {at, begin - at, false};
         const std::int64_t since = at - begin, number = whole_turns(since);
@@ -58,11 +59,12 @@ struct Lap {
         if (offset < end - crossfade) return {offset, end - crossfade - offset, false};
         return {offset - (end - crossfade), end - offset, true};
     }
-    /// The count of the frame of the clip that is heard first with so many turns: before the loop's end in the first.
+    /// Returns the count at which a frame of the clip is heard first, with that many turns: in the first turn if it is
+    /// before the loop's end.
     std::int64_t count_of(std::int64_t frame, std::int64_t of_turns) const noexcept {
         return frame < end || of_turns == 1 ? frame : frame + (of_turns - 1) * turn();
     }
-    /// Which frame of the clip is heard at a count, and how many turns follow. [rt]
+    /// Returns the frame of the clip at a count, and how many turns follow. [rt]
     std::int64_t place(std::int64_t at, std::int64_t of_turns) const noexcept {
         const Run there = run(at, of_turns);
         return there.in_crossfade ? end - crossfade + there.from : there.from;
@@ -70,15 +72,15 @@ struct Lap {
     std::int64_t turns_after(std::int64_t at, std::int64_t of_turns) const noexcept {
         return std::max<std::int64_t>(0, of_turns - 1 - (at < begin ? 0 : whole_turns(at - begin)));
     }
-    /// How many turns there are if the present one, of a voice whose taps reach up to frame `reach`, is to be the last
-    /// that can still be heard whole. [rt]
+    /// Returns the number of turns if the present one is to be the last that can still be heard whole; the taps of the
+    /// voice reach up to frame `reach`. [rt]
     std::int64_t turns_until(std::int64_t reach) const noexcept {
         if (reach <= end - crossfade) return 1;
         return 1 + (reach - (end - crossfade) + turn() - 1) / turn();
     }
 };
 
-/// How many turns a play makes of it that may say so itself; 0: without end. [rt]
+/// Returns how many turns a play makes, which its options may set; 0: endless. [rt]
 inline std::int64_t turns_of(const Lap& lap, const PlayNumbers& numbers) noexcept {
     if (numbers.turns == PlayNumbers::as_written) return lap.turns;
     return numbers.turns == 0 ? Lap::endless : numbers.turns;

@@ -1,4 +1,4 @@
-// The finished mix on its way from `render` to a sink of the app's.
+// Carries the finished mix from `render` to the app's sink.
 #pragma once
 
 #include "core/decisions/record_ring.h"
@@ -12,16 +12,16 @@
 
 namespace kiai::mixer {
 
-/// A ring of frames. What finds no room is left out, and its place is noted, so that silence stands for it.
+/// A ring of frames. Frames without room are dropped, and silence replaces them.
 class MixTap {
   public:
-    /// `frames`: how many may wait; of the first call. [control]
+    /// `frames`: the capacity; the first call sets it. [control]
     void turn_on(std::size_t frames);
     void turn_off() noexcept { on_.store(false, std::memory_order_release); }
 
-    /// Takes interleaved frames; how many were left out before them. [rt]
+    /// Writes interleaved frames; returns how many were dropped before them. [rt]
     std::uint64_t write(std::span<const float> samples) noexcept;
-    /// Moves out up to `into.size()` samples, silence among them for what was left out; how many. [control]
+    /// Reads up to `into.size()` samples, with silence for dropped ones; returns how many. [control]
     std::size_t read(std::span<float> into) noexcept;
 
   private:

@@ -109,7 +109,7 @@ double lfo_value(const Mover& mover, double turns, double rate, const model::Dra
 
 namespace {
 
-/// How often it has turned. Where its rate is moved, each cell adds what it turns meanwhile.
+/// Returns the turns of an LFO. If its rate moves, each cell adds its part.
 double turns_of(const Mover& mover, Smoothed& turned, const Moment& moment, double rate, bool begin) noexcept {
     if (!mover.moves_rate) {
         const Frames since = mover.lfo->free ? moment.now : moment.now - moment.begun;
@@ -122,7 +122,7 @@ double turns_of(const Mover& mover, Smoothed& turned, const Moment& moment, doub
     return turned.first;
 }
 
-/// What a follow looks at just now.
+/// Returns the present input of a follow.
 double value_of(const Mover& mover, const Moment& moment) noexcept {
     const auto at = static_cast<std::size_t>(mover.value);
     switch (mover.follow->value) {

@@ -1,4 +1,4 @@
-// Which take a play gets.
+// Chooses the take of a play.
 #pragma once
 
 #include "core/mixer/shuffle.h"
@@ -20,8 +20,8 @@ class Picker {
         for (double& edge : up_to_) edge /= sum;
     }
 
-    /// The take of the `draw.count`-th play in which its layer is heard. Ask for each count from 0 upwards; as often as
-    /// wanted. [rt]
+    /// Returns the take of the `draw.count`-th play that contains the layer. Ask for each count from 0 upwards, as
+    /// often as needed. [rt]
     int next(const model::Draw& draw) noexcept {
         switch (pick_) {
         case model::Pick::cycle:
@@ -34,7 +34,7 @@ class Picker {
         return shuffle_.next(draw);
     }
 
-    /// As if the takes before the `draw.count`-th had been asked for. [rt]
+    /// Continues as if the takes before the `draw.count`-th had been asked for. [rt]
     void pass(model::Draw draw) noexcept {
         const std::uint64_t count = draw.count;
         if (pick_ == model::Pick::weighted && !repeats_)
@@ -42,8 +42,8 @@ class Picker {
         for (draw.count = 0; pick_ == model::Pick::shuffle && draw.count < count; draw.count += takes_) next(draw);
     }
 
-    /// Continues where another has come to at the `count`-th play. `number_of` gives the take here that one of the
-    /// other is, or -1. [rt]
+    /// Continues where another picker arrived at the `count`-th play. `number_of` maps its takes to those here, or -1.
+    /// [rt]
     template<class NumberOf>
     void go_on_from(const Picker& other, std::uint64_t count, const NumberOf& number_of) noexcept {
         if (!repeats_ && !other.repeats_ && other.counted_ > 0) {
@@ -59,7 +59,7 @@ class Picker {
     }
 
   private:
-    /// By weight, but not `without`; `even`: 0 … 1.
+    /// Chooses by weight, except `without`; `even`: 0 … 1.
     int weighted(double even, int without) const noexcept {
         const auto edge = [&](int take) { return take < 0 ? 0 : up_to_[static_cast<std::size_t>(take)]; };
         if (without >= 0) { // the later ones move up
@@ -71,7 +71,7 @@ class Picker {
         while (take < last && (even >= edge(take) || take == without)) ++take;
         return take;
     }
-    /// By weight among all but the one before. Asked for a count again it gives the same again.
+    /// Chooses by weight among all but the previous take. The same count gives the same take.
     int unlike_the_last(const model::Draw& draw) noexcept {
         if (counted_ != draw.count + 1) {
             before_ = counted_ == draw.count ? last_ : -1;

@@ -9,7 +9,7 @@
 namespace kiai::mixer {
 namespace {
 
-/// Each needs a table, and no project has so many: the clips of further ones stay as they came.
+/// Each rate needs a table, and no real project has so many. Clips of further rates stay unconverted.
 constexpr std::size_t most_rates = 32;
 
 bool of_lfo(const Mover& mover) {
@@ -17,10 +17,10 @@ bool of_lfo(const Mover& mover) {
            (mover.follow->target == model::FollowTarget::depth || mover.follow->target == model::FollowTarget::rate);
 }
 
-/// Those that move a play while it sounds; a follow of the trigger is constant from the start.
+/// Adds what moves a play while it sounds. A follow of the trigger is constant, so it is not one of them.
 void add_movers(const std::vector<model::Lfo>& lfos, const std::vector<model::Follow>& follows, bool of_sound, int rate,
                 model::NameTable& names, std::vector<model::NameId>& own_names, std::vector<Mover>& movers) {
-    // LFOs are distinguished by their place among the movers, as if nothing moved them.
+    // LFOs are distinguished by their index among the LFOs alone.
     const auto first = static_cast<std::uint32_t>(
         std::count_if(movers.begin(), movers.end(), [](const Mover& mover) { return !of_lfo(mover); }));
     const auto add = [&](const model::Follow& follow) {
@@ -75,7 +75,7 @@ Plan::Plan(std::shared_ptr<const model::Project> project, model::NameTable& name
     for (const model::Sequence& sequence : project_->sequences) add_actions(sequence.steps);
 }
 
-/// All clips in memory that some layer plays once through, and that have another rate.
+/// Converts all clips in memory that some layer plays once through and that have another rate.
 void Plan::convert_clips(const dsp::Kernels& kernels) {
     converted_.resize(project_->clips.size());
     std::vector<bool> wanted(converted_.size());

@@ -24,7 +24,7 @@ struct PlannedTake {
 
 struct PlannedLayer {
     std::vector<PlannedTake> takes;
-    /// The same as they came, where a converted one is in `takes`: for plays that loop by what their caller says.
+    /// The unconverted takes, if `takes` has converted ones: for plays whose options loop them.
     std::vector<PlannedTake> looped;
     std::vector<Mover> movers; ///< the sound's, then its own; empty: nothing moves it while it sounds
     bool bends = false;        ///< one of them moves its pitch
@@ -36,7 +36,7 @@ struct PlannedLayer {
     }
 };
 
-/// Seconds: less is heard as a click.
+/// Seconds: a shorter fade-in is heard as a click.
 constexpr double shortest_rise = 0.006;
 
 struct PlannedSound {
@@ -59,7 +59,7 @@ class ByName {
         if (numbers_.size() <= name) numbers_.resize(name + 1, -1);
         numbers_[name] = number;
     }
-    /// -1 where there is none. [rt]
+    /// Returns -1 if there is none. [rt]
     int of(model::NameId name) const noexcept { return name < numbers_.size() ? numbers_[name] : -1; }
 
   private:
@@ -73,28 +73,27 @@ class Plan {
     const model::Project& project() const noexcept { return *project_; }
     const std::vector<PlannedSound>& sounds() const noexcept { return sounds_; }
     const PlannedSound& at(int index) const noexcept { return sounds_[static_cast<std::size_t>(index)]; }
-    /// The entry of that name, or -1. [rt]
+    /// Return the entry with that name, or -1. [rt]
     int sound_of(model::NameId name) const noexcept { return sound_by_name_.of(name); }
     int dial_of(model::NameId name) const noexcept { return dial_by_name_.of(name); }
     int bus_of(model::NameId name) const noexcept { return bus_by_name_.of(name); }
     const PlannedBuses& buses() const noexcept { return buses_; }
-    /// The buses from one up to `main`. [rt]
+    /// Returns the buses from one up to `main`. [rt]
     const std::vector<int>& path(int bus) const noexcept { return buses_.all[static_cast<std::size_t>(bus)].path; }
-    /// All actions, by their numbers.
+    /// Returns all actions by their numbers.
     const std::vector<const model::Action*>& actions() const noexcept { return actions_; }
     int rate() const noexcept { return rate_; }
-    /// Who uses it, so that it cannot go yet: `render`, and each voice that plays a clip of it, until it has ended for
-    /// good. [any]
+    /// The users that keep the plan alive: `render`, and each voice that plays one of its clips. [any]
     std::atomic<int>& users() const noexcept { return users_; }
-    /// The most layers of a sound, movers of a layer, own values of a sound.
+    /// The maximum of layers of a sound, of movers of a layer, and of own values of a sound.
     std::size_t most_layers() const noexcept { return most_layers_; }
     std::size_t most_movers() const noexcept { return most_movers_; }
     std::size_t most_own() const noexcept { return most_own_; }
-    /// A layer of a sound has a filter, or had one: what is playing may have it still.
+    /// Returns true if a layer has a filter, or had one that current plays may still use.
     bool toned() const noexcept { return toned_; }
-    /// Bytes of the clips that were converted to the engine's rate, beside those that came.
+    /// Returns the bytes of the clips that were converted to the engine's rate, on top of the originals.
     std::size_t converted() const noexcept { return converted_bytes_; }
-    /// [control] This one takes the place of `before`.
+    /// [control] This plan replaces `before`.
     void come_after(const Plan& before) noexcept { toned_ = toned_ || before.toned_; }
 
   private:
@@ -113,7 +112,7 @@ class Plan {
     bool toned_ = false;
     ByName sound_by_name_, dial_by_name_, bus_by_name_;
     std::vector<const model::Action*> actions_;
-    mutable std::atomic<int> users_{1}; ///< `render`, until it has gone on to another
+    mutable std::atomic<int> users_{1}; ///< `render`, until it plays another
     std::size_t most_layers_ = 1, most_movers_ = 0, most_own_ = 0;
 };
 

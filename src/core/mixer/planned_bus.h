@@ -11,7 +11,7 @@
 
 namespace kiai::mixer {
 
-/// One bus steps back while another sounds.
+/// One bus is ducked while another sounds.
 struct PlannedDuck {
     int under = 0;       ///< the bus that has to sound
     double decibels = 0; ///< below 0
@@ -30,7 +30,7 @@ struct PlannedBus {
     bool toned = false;        ///< it has a filter
 };
 
-/// All buses of a project; numbers are those of its `buses`.
+/// All buses of a project, by their numbers.
 struct PlannedBuses {
     /// [control]
     PlannedBuses(const std::vector<model::Bus>& buses, int sample_rate);

@@ -1,4 +1,4 @@
-// Which plays sound, for any thread to read.
+// The current plays, for any thread to read.
 #pragma once
 
 #include <kiai/decision.h>
@@ -10,9 +10,8 @@
 
 namespace kiai::mixer {
 
-/// One place per play. Each is written by `render` alone, between two counts that are odd while it writes; a reader
-/// that meets an odd count, or another one afterwards, looks again (a sequence lock; Boehm 2012, with each part
-/// atomic).
+/// One place per play. Only `render` writes, between two counts that are odd during the write. A reader that meets an
+/// odd or a changed count reads again (a sequence lock; Boehm 2012, with each part atomic).
 class PlayBoard {
   public:
     struct Shown {

@@ -102,7 +102,7 @@ void PlayControl::set_paused(int index, std::uint8_t pauses, Frames now) noexcep
     table_.tell(play, now);
 }
 
-/// Writes what a handle told its play.
+/// Writes a call on a play to the journal.
 void PlayControl::say(const ActivePlay& told, decisions::Record record, Outcome outcome, Frames now) noexcept {
     record.frame = now;
     record.play = told.id;
@@ -112,8 +112,8 @@ void PlayControl::say(const ActivePlay& told, decisions::Record record, Outcome 
     table_.journal.write(record);
 }
 
-/// The same of what an app may move in every frame: calls that follow one another within a quarter of a second are one
-/// movement, which is written once.
+/// The same for what an app may move in every frame: calls within a quarter of a second of each other are one movement,
+/// which is written once.
 void PlayControl::say_moved(ActivePlay& play, const decisions::Record& record, Frames now) noexcept {
     const auto kind = static_cast<std::uint8_t>(1u << (static_cast<unsigned>(record.trigger) % 8));
     if (now - play.moved_at >= table_.rate / 4) play.said = 0;

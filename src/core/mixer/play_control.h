@@ -1,4 +1,4 @@
-// Calls on plays: by their handles, or on a group of plays.
+// Calls on plays, by their handles or in groups.
 #pragma once
 
 #include "core/mixer/endings.h"
@@ -22,7 +22,7 @@ class PlayControl {
     void set_bus_gain(int bus, double decibels, double seconds, Frames now) noexcept;
     void mute_sound(int sound, bool on, Frames now) noexcept;
     void mute_bus(int bus, bool on, Frames now) noexcept;
-    // What a handle tells its play; each writes a line with `cause`. To a play that has ended it does nothing.
+    // Applies a call on a play and writes it with `cause`. No effect on a play that has ended.
     void stop_play(Handles::Handle handle, double seconds, FadeCurve curve, const decisions::Record& cause,
                    Frames now) noexcept;
     void pause_play(Handles::Handle handle, bool on, const decisions::Record& cause, Frames now) noexcept;

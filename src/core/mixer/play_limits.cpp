@@ -21,8 +21,8 @@ bool PlayLimits::admits(const Wanted& wanted, Frames now) noexcept {
     return !refused(wanted, gap, now);
 }
 
-/// The gap that the play would come too soon for: `gap_of_sound`, that of a bus, or `no_gap`. Of contacts at one frame
-/// the strongest is heard, so that a weaker one is stolen.
+/// Returns the gap that refuses the play: `gap_of_sound`, that of a bus, or `no_gap`. Among contacts at one frame the
+/// strongest is heard, so a weaker one is stolen.
 int PlayLimits::gap_that_refuses(const Wanted& wanted, Frames now) noexcept {
     const auto too_soon = [&](Frames last, Frames gap, std::int16_t limit) {
         if (last < 0 || now - last >= gap) return false;
@@ -64,7 +64,7 @@ bool PlayLimits::make_way(const Wanted& wanted, Frames now) noexcept {
     return young;
 }
 
-/// Whether a play counts for a limit: that of `sound`, of a bus, or of the engine.
+/// Returns true if a play counts for a limit: that of `sound`, of a bus, or of the engine.
 bool PlayLimits::in(int index, std::int16_t limit, int sound) const noexcept {
     const ActivePlay& play = item(table_.plays, index);
     if (limit == decisions::Record::engine) return true;
@@ -73,7 +73,7 @@ bool PlayLimits::in(int index, std::int16_t limit, int sound) const noexcept {
     return std::find(buses.begin(), buses.end(), limit - 1) != buses.end();
 }
 
-/// How loud a play is just now, by plain arithmetic: what the kernels computed decides nothing.
+/// Returns the present level of a play, by plain arithmetic: no decision depends on what the kernels computed.
 double PlayLimits::expected(int slot) const noexcept {
     const ActiveVoice& active = item(table_.voices, slot);
     const Sides& moved = item(table_.stories, slot).moved.cells[2];
@@ -99,13 +99,13 @@ double PlayLimits::expected_of_drawn(const Wanted& wanted) const noexcept {
     return most * table_.tables.gains.level(bus_of(wanted));
 }
 
-/// Whether a play began at this very frame by a contact, so that it competes with others of the frame by strength.
+/// Returns true if a contact started the play at this very frame, so that it competes with others by strength.
 bool PlayLimits::contact_now(const ActivePlay& play, Frames now) const noexcept {
     return play.cause.trigger == ReportKind::contact && play.begun == now && play.unheard(now);
 }
 
-/// Of the plays that count for a limit and that weaker contacts began at this very frame, the weakest; no_play where
-/// the newcomer is no contact, or weaker than all of them.
+/// Returns the weakest of the plays that count for a limit and that weaker contacts started at this very frame; no_play
+/// if the new play is no contact or weaker than all of them.
 int PlayLimits::weaker_contact(const Wanted& wanted, std::int16_t limit, Frames now) const noexcept {
     if (wanted.cause.trigger != ReportKind::contact) return no_play;
     const int priority = table_.plan->at(wanted.sound).sound->priority;
@@ -121,9 +121,9 @@ int PlayLimits::weaker_contact(const Wanted& wanted, std::int16_t limit, Frames 
     return found;
 }
 
-/// Of the plays that count for a limit the one of the lowest priority, and of those the oldest or the quietest; no_play
-/// if all have a higher priority than the new play, or if the new play is the quietest. Among contacts of one
-/// frame the weakest goes first, and a weaker one never ends a stronger one.
+/// Among the plays that count for a limit, chooses those of the lowest priority, and of those the oldest or the
+/// quietest. Returns no_play if all have a higher priority than the new play, or if the new play is the quietest. Among
+/// contacts of one frame the weakest goes first, and a weaker one never ends a stronger one.
 int PlayLimits::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t limit, Frames now,
                             bool streams) const noexcept {
     const int priority = table_.plan->at(wanted.sound).sound->priority;
@@ -149,7 +149,8 @@ int PlayLimits::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t
     if (!quietest || found == no_play) return found;
     double least = priority == lowest ? expected_of_drawn(wanted) : 1e30;
     found = no_play;
-    for (std::size_t begin = 0, end = 0; begin < table_.order.size(); begin = end) { // its voices stand side by side
+    for (std::size_t begin = 0, end = 0; begin < table_.order.size();
+         begin = end) { // the voices of a play are contiguous
         const int play = item(table_.voices, table_.order[begin]).play;
         double level = 0;
         for (; end < table_.order.size() && item(table_.voices, table_.order[end]).play == play; ++end)
@@ -163,7 +164,7 @@ int PlayLimits::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t
     return found;
 }
 
-/// Which limit decides, what it measures, and what it allows.
+/// Notes which limit decides, its measured value and its maximum.
 void PlayLimits::note_limit(decisions::Record& record, std::int16_t limit, int sound, Frames now) const noexcept {
     record.limit = limit;
     const SoundState& state = item(table_.tables.sounds, sound);
@@ -202,8 +203,8 @@ bool PlayLimits::make_room(const Wanted& wanted, const model::Limit& limit, std:
     return over <= 0;
 }
 
-/// If more voices or streams are needed than exist, steals the least audible plays; false if they do
-/// not suffice.
+/// If more voices or streams are needed than exist, steals the least audible plays. Returns false if they do not
+/// suffice.
 bool PlayLimits::make_voices_free(const Wanted& wanted, int voices, int streams, Frames now) noexcept {
     int counted = table_.counted_voices + voices, streamed = table_.counted_streams + streams;
     for (const Victim& victim : victims_) { // those that are stolen stop counting before this one counts

@@ -1,5 +1,5 @@
-// Who may begin, and which play is stolen for it: gap, the sound's own limit, each bus upwards, the engine's voices.
-// All of it is decided before anything is carried out.
+// Decides which play may start and which is stolen for it: gap, the sound's own limit, each bus upwards, the engine's
+// voices. Everything is decided before anything is carried out.
 #pragma once
 
 #include "core/mixer/endings.h"
@@ -12,17 +12,17 @@ class PlayLimits {
     /// [control]
     PlayLimits(PlayTable& table, Starts& starts, Endings& endings);
 
-    /// Decides whether a play may begin, and which plays end for it. False where it may not, which is written. [rt]
+    /// Decides whether a play may start, and which plays end for it. If it may not, writes that and returns false. [rt]
     bool admits(const Wanted& wanted, Frames now) noexcept;
-    /// Ends the plays that were chosen, and writes it. True if one of them has hardly begun. [rt]
+    /// Ends the chosen plays and writes it. Returns true if one of them has hardly started. [rt]
     bool make_way(const Wanted& wanted, Frames now) noexcept;
-    /// Whether a play counts for a limit: that of `sound`, of a bus, or of the engine. [rt]
+    /// Returns true if a play counts for a limit: that of `sound`, of a bus, or of the engine. [rt]
     bool in(int index, std::int16_t limit, int sound) const noexcept;
-    /// Notes which limit decides, what it measures, and what it allows. [rt]
+    /// Notes which limit decides, its measured value and its maximum. [rt]
     void note_limit(decisions::Record& record, std::int16_t limit, int sound, Frames now) const noexcept;
 
   private:
-    /// Which limit steals which play.
+    /// A play and the limit that steals it.
     struct Victim {
         int play = no_play;
         std::int16_t limit = 0;

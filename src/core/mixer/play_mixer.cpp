@@ -20,8 +20,8 @@ PlayMixer::PlayMixer(PlayTable& table, Endings& endings, const dsp::Kernels& ker
       flow_(most_frames), moved_left_(dsp::cell), moved_right_(dsp::cell), sum_left_(most_frames),
       sum_right_(most_frames) {}
 
-/// Takes the levels of a stretch that was mixed: whole cells go out, the begun one waits. A cell counts with the gain
-/// that its buses have at its last frame.
+/// Takes the levels of a mixed stretch: whole cells are written, an incomplete one waits. A cell counts with the gain
+/// of its buses at its last frame.
 void PlayMixer::measure(ActiveVoice& active, Frames now, int made, std::span<const float> peaks, bool over) noexcept {
     ActivePlay& play = item(table_.plays, active.play);
     const Frames end = now + made;
@@ -39,14 +39,14 @@ void PlayMixer::measure(ActiveVoice& active, Frames now, int made, std::span<con
         return;
     }
     for (std::size_t c = 0; c < cells; ++c, begin += dsp::cell) {
-        const Frames last = std::max(now, std::min(begin + dsp::cell, end) - 1); // nothing at all may have been made
+        const Frames last = std::max(now, std::min(begin + dsp::cell, end) - 1); // nothing may have been made
         const float heard = with_gain(peaks[c], gains.heard(play.route, last));
         if (!play.layered) play.peak = std::max(play.peak, heard);
         table_.journal.write_level({play.id, active.layer, begin, heard});
     }
 }
 
-/// What moves a voice, as it is at a cell's first frame, or at its own.
+/// Computes what moves a voice, at a cell's first frame or at its own.
 void PlayMixer::move_voice(int slot, Frames now) noexcept {
     ActiveVoice& active = item(table_.voices, slot);
     VoiceStory& story = item(table_.stories, slot);
@@ -94,7 +94,7 @@ void PlayMixer::move_voice(int slot, Frames now) noexcept {
                            dsp::cell - static_cast<int>(now % dsp::cell), begin, table_.filters);
 }
 
-/// The gains between a voice's last three cells: a quadratic spline, which has no step and no bend.
+/// Returns the gains between a voice's last three cells: a quadratic spline, which has no step and no corner.
 Shapes PlayMixer::moved_shapes(int slot, Frames now, int frames, const float* shape, float level) noexcept {
     const Sides* cells = item(table_.stories, slot).moved.cells;
     const auto first = static_cast<int>(now % dsp::cell);
@@ -107,8 +107,8 @@ Shapes PlayMixer::moved_shapes(int slot, Frames now, int frames, const float* sh
     return {moved_left_.data(), moved_right_.data(), 1};
 }
 
-/// How many of the next frames are of one kind, where a stream may not keep up: it falls silent before it has run dry,
-/// and comes back once there is enough again. What was not heard is not lost: the voice waits where it is.
+/// Returns how many of the next frames are of one kind if a stream may be late: the voice falls silent before the
+/// stream runs dry, and returns when there is enough. Nothing is lost, because the voice waits at its position.
 int PlayMixer::flow(int slot, Frames now, int frames) noexcept {
     const ActiveVoice& active = item(table_.voices, slot);
     Flow& flow = item(table_.stories, slot).flow;
@@ -137,7 +137,7 @@ int PlayMixer::flow(int slot, Frames now, int frames) noexcept {
     return frames;
 }
 
-/// Adds a stretch after the delay of the voice's layer; `shape` is null where the play has one gain.
+/// Adds a stretch after the delay of the voice's layer; `shape` is null if the play has one gain.
 void PlayMixer::mix_part(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
     ActiveVoice& active = item(table_.voices, slot);
     if (!active.voice.stream() || table_.decide_only) return mix_ready(slot, now, frames, shape, left, right);
@@ -166,7 +166,7 @@ void PlayMixer::mix_part(int slot, Frames now, int frames, const float* shape, f
     }
 }
 
-/// The same for frames that are there to be read.
+/// The same for frames that are available.
 void PlayMixer::mix_ready(int slot, Frames now, int frames, const float* shape, float* left, float* right) noexcept {
     ActiveVoice& active = item(table_.voices, slot);
     const ActivePlay& play = item(table_.plays, active.play);
@@ -219,7 +219,7 @@ void PlayMixer::mix_voice(int slot, Frames now, int frames, float* left, float* 
         mix_part(slot, now + done, frames - done, steady ? nullptr : shape_.data() + done, left + done, right + done);
 }
 
-/// Of the sum of a play's layers.
+/// Measures the sum of a play's layers.
 void PlayMixer::measure_sum(ActivePlay& play, Frames now, int frames) noexcept {
     const BusGains& gains = table_.tables.gains;
     if (gains.heard_steadily(play.route)) {
@@ -233,7 +233,7 @@ void PlayMixer::measure_sum(ActivePlay& play, Frames now, int frames) noexcept {
     }
 }
 
-/// The voices of one play together, so that its level is that of their sum.
+/// Mixes the voices of one play together, so that the measured level is that of their sum.
 void PlayMixer::mix_layers(int index, std::span<const int> voices, Frames now, int frames, float* left,
                            float* right) noexcept {
     ActivePlay& play = item(table_.plays, index);
@@ -247,8 +247,8 @@ void PlayMixer::mix_layers(int index, std::span<const int> voices, Frames now, i
     for (int i = 0; i < frames; ++i) right[i] += sum_right_[static_cast<std::size_t>(i)];
 }
 
-/// Most plays, most of the time: one voice, as it lies in its clip, at a gain that stays. A third of the time that the
-/// long way takes, which gives the same. False, and no effect, where it is another play.
+/// The common case: one voice, unpitched, at a constant gain. It takes a third of the time of the general way and gives
+/// the same result. Returns false, with no effect, for any other play.
 bool PlayMixer::mix_plain(ActivePlay& play, int slot, Frames now, int frames) noexcept {
     ActiveVoice& active = item(table_.voices, slot);
     const BusGains& gains = table_.tables.gains;
@@ -264,7 +264,7 @@ bool PlayMixer::mix_plain(ActivePlay& play, int slot, Frames now, int frames) no
     return true;
 }
 
-/// Cuts the time where the envelope changes its kind, so that where a block ends makes no difference.
+/// Cuts the time at changes of the envelope's kind, so that the end of a block makes no difference.
 void PlayMixer::mix_long(ActivePlay& play, int index, std::span<const int> voices, Frames now, int frames) noexcept {
     for (int done = 0; done < frames && play.voices > 0 && !play.frozen;) {
         const Frames own = now + done - play.skipped;
@@ -312,7 +312,7 @@ void PlayMixer::mix(Frames now, int frames, float* left, float* right) noexcept 
         !table_.decide_only && !table_.journal.records_levels() && now % dsp::cell == 0 && frames % dsp::cell == 0;
     std::size_t kept = 0;
     for (std::size_t begin = 0, end = 0; begin < table_.order.size(); begin = end) {
-        const int play = item(table_.voices, table_.order[begin]).play; // its voices stand side by side
+        const int play = item(table_.voices, table_.order[begin]).play; // the voices of a play are contiguous
         while (end < table_.order.size() && item(table_.voices, table_.order[end]).play == play) ++end;
         mix_play(play, {table_.order.data() + begin, end - begin}, now, frames);
         for (std::size_t i = begin; i < end; ++i) {

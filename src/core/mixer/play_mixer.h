@@ -1,4 +1,4 @@
-// How plays are mixed and measured.
+// Mixes and measures plays.
 #pragma once
 
 #include "core/dsp/kernels.h"
@@ -14,7 +14,7 @@ class PlayMixer {
   public:
     static constexpr int most_frames = PlayTables::most_frames;
 
-    /// [control] Takes its working memory.
+    /// [control] Allocates its working memory.
     PlayMixer(PlayTable& table, Endings& endings, const dsp::Kernels& kernels);
 
     /// Adds the next `frames` (<= most_frames) to `left` and `right`, and writes which plays ended. [rt]
@@ -39,7 +39,7 @@ class PlayMixer {
     Seeks seeks_;
     const dsp::Kernels& kernels_;
     Scratch scratch_;
-    bool whole_cells_ = false; ///< of the present stretch: it begins and ends with a cell, whose levels nobody reads
+    bool whole_cells_ = false; ///< the stretch consists of whole cells, and nothing reads their levels
     std::vector<float> shape_, rise_, flow_, moved_left_, moved_right_, sum_left_, sum_right_;
 };
 

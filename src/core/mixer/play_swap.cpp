@@ -19,7 +19,7 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
         table_.board.set_bus(static_cast<std::size_t>(i), play.bus);
     }
     count_again();                                            // by what is looked for from now on
-    for (std::size_t v = 0, end = 0; v < sounding; v = end) { // the voices of a play stand side by side
+    for (std::size_t v = 0, end = 0; v < sounding; v = end) { // the voices of a play are contiguous
         const int index = item(table_.voices, table_.order[v]).play;
         while (end < sounding && item(table_.voices, table_.order[end]).play == index) ++end;
         ActivePlay& play = item(table_.plays, index);
@@ -40,7 +40,7 @@ void PlaySwap::change(const Change& change, PlayTables& next, const decisions::R
     end_surplus(cause, now);
 }
 
-/// What is kept by names: what was set, what was counted, what was drawn.
+/// Carries over what is kept by names: settings, counts and random choices.
 void PlaySwap::go_on_with(const Change& change, PlayTables& next, Frames now) noexcept {
     for (int s = 0; s < static_cast<int>(table_.tables.sounds.size()); ++s) {
         const SoundState& was = item(table_.tables.sounds, s);
@@ -87,7 +87,7 @@ void PlaySwap::go_on_with(const Change& change, PlayTables& next, Frames now) no
     }
 }
 
-/// A voice whose layer is no longer there, or is another, sounds on as it does now.
+/// Keeps a voice as it is if its layer was removed or replaced.
 void PlaySwap::hold_still(int slot) noexcept {
     VoiceStory& story = item(table_.stories, slot);
     story.held = true;
@@ -97,7 +97,7 @@ void PlaySwap::hold_still(int slot) noexcept {
     story.planned = &no_layer_;
 }
 
-/// The layer of a voice as it is now. `was` is what the tables held.
+/// Continues a voice with its layer in the new project. `was`: the old tables.
 void PlaySwap::go_on(int slot, const Change& change, const PlayTables& was, Frames now) noexcept {
     ActiveVoice& active = item(table_.voices, slot);
     VoiceStory& story = item(table_.stories, slot);
@@ -136,7 +136,7 @@ void PlaySwap::go_on(int slot, const Change& change, const PlayTables& was, Fram
     moved.begun = true;
 }
 
-/// The play ends, and another begins for it: what the app has a handle of, holds or waits for is that one now.
+/// Ends the play and starts another for it. The app's handle, holder and callback go to the new play.
 void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now) noexcept {
     ActivePlay& old = item(table_.plays, index);
     const auto& layers = table_.plan->at(old.sound).sound->layers;
@@ -144,7 +144,7 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
         return std::any_of(layer.takes.begin(), layer.takes.end(),
                            [&](int take) { return item(table_.plan->project().clips, take).streamed(); });
     });
-    // If there is no room for both, the old one continues.
+    // If there is no room for both, the old play continues.
     if (table_.free_plays.empty() || table_.free_voices.size() < layers.size() || table_.streams.free() < streams)
         return;
     const auto crossfade = static_cast<Frames>(change_seconds * table_.rate);
@@ -182,7 +182,7 @@ void PlaySwap::begin_anew(int index, const decisions::Record& cause, Frames now)
     endings_.end_early(index, now, crossfade, EndReason::changed, cause.cause);
 }
 
-/// If a limit was lowered, steals the oldest plays of the lowest priority; what refuses lets all of them end by
+/// If a limit was lowered, steals the oldest plays of the lowest priority. A limit that refuses lets all of them end by
 /// themselves.
 void PlaySwap::end_surplus(const decisions::Record& cause, Frames now) noexcept {
     const auto end_some = [&](const model::Limit& limit, std::int16_t number, int sound, const int& count) {

@@ -13,7 +13,7 @@ class PlaySwap {
     PlaySwap(PlayTable& table, Starts& starts, Endings& endings, const PlayLimits& limits) noexcept
         : table_(table), starts_(starts), endings_(endings), limits_(limits) {}
 
-    /// As Plays::change. [rt]
+    /// See Plays::change. [rt]
     void change(const Change& change, PlayTables& next, const decisions::Record& cause, Frames now) noexcept;
 
   private:
@@ -28,7 +28,7 @@ class PlaySwap {
     Starts& starts_;
     Endings& endings_;
     const PlayLimits& limits_;
-    const PlannedLayer no_layer_{}; ///< what moves a voice whose layer is gone: nothing
+    const PlannedLayer no_layer_{}; ///< the layer of voices whose layer was removed; it moves nothing
 };
 
 } // namespace kiai::mixer

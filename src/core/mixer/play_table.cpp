@@ -50,7 +50,7 @@ void PlayTable::count(int index) noexcept {
     counted_streams += play.counted_streams;
 }
 
-/// From now on no limit counts it: it has ended, or was stopped.
+/// From now on no limit counts the play, because it ended or was stopped.
 void PlayTable::uncount(int index, Frames now) noexcept {
     ActivePlay& play = item(plays, index);
     if (!play.counted) return;
@@ -104,14 +104,14 @@ void PlayTable::count_for_ducks(ActivePlay& play, Frames now) noexcept {
     ducks ? tables.ducks.add(buses) : tables.ducks.remove(buses, now);
 }
 
-/// It continues from where it was paused.
+/// The play continues from where it was paused.
 void PlayTable::thaw(ActivePlay& play, Frames now) noexcept {
     if (!play.frozen) return;
     play.frozen = false;
     play.skipped += now - play.frozen_at;
 }
 
-/// What its handle may be asked.
+/// Updates the answers of the play's handle.
 void PlayTable::tell(const ActivePlay& play, Frames now) noexcept {
     const PlayState state = play.pauses != 0 ? PlayState::paused
                             : play.counted   ? PlayState::playing
@@ -175,7 +175,7 @@ bool PlayTable::set_value(int index, model::NameId name, double value) noexcept 
 
 Stream* PlayTable::stream_for(const VoiceStory& story, std::int64_t turns, std::int64_t from) noexcept {
     if (!story.audio->stream) return nullptr;
-    // What a filter reaches before its place is read too.
+    // The frames that a filter reaches before its position are also read.
     return streams.claim(*story.audio, *story.lap, turns, from - dsp::most_taps, *story.users);
 }
 
@@ -192,7 +192,7 @@ void PlayTable::end_voice(int slot, Frames end) noexcept {
 }
 
 void PlayTable::close_ended() noexcept {
-    // By frame, not by voice: so the log is the same whatever the blocks.
+    // Sorted by frame, not by voice, so that the log does not depend on the block size.
     std::sort(ended.begin(), ended.end(), [&](int a, int b) {
         const ActivePlay &x = item(plays, a), &y = item(plays, b);
         return x.end != y.end ? x.end < y.end : x.id < y.id;

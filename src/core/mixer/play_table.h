@@ -17,13 +17,13 @@
 
 namespace kiai::mixer {
 
-/// Shared by the classes that start, end, limit, control, mix and change plays. Its members are theirs to read and
-/// change; what has to stay consistent is changed by its functions. One thread. [rt]
+/// Shared by the classes that start, end, limit, control, mix and change plays. They may read and change all members;
+/// functions change what must stay consistent. One thread. [rt]
 struct PlayTable {
-    /// Of each there are as many again for those that fade.
+    /// There are as many again for plays that fade.
     static constexpr std::size_t most_plays(int voices) noexcept { return static_cast<std::size_t>(voices) * 2; }
 
-    /// [control] Takes all memory: `voices_counted` that limits count, and as many again for those that fade.
+    /// [control] Allocates all memory: `voices_counted` that limits count, and as many again for plays that fade.
     PlayTable(const Plan& first_plan, Journal& to_journal, Handles& all_handles, Streams& all_streams,
               BusMeters& bus_meters, BusInserts& bus_inserts, PlayBoard& play_board, int sample_rate,
               std::uint64_t chance_seed, int voices_counted, bool only_decides);
@@ -32,32 +32,32 @@ struct PlayTable {
     void take_out(PlayLine& from, PlayLink ActivePlay::*link, int index) noexcept;
     /// From now on limits count the play.
     void count(int index) noexcept;
-    /// From now on no limit counts the play: it has ended, or was stopped.
+    /// From now on no limit counts the play, because it ended or was stopped.
     void uncount(int index, Frames now) noexcept;
     bool belongs(const ActivePlay& play, Which which) const noexcept;
-    /// The buses that it counts on, from its own up to `main`.
+    /// Returns the buses on which the play counts, from its own up to `main`.
     const std::vector<int>& buses_of(const ActivePlay& play) const noexcept { return plan->path(play.bus); }
-    /// Calls `use` with each of them that sounds, though it may be ending, oldest first.
+    /// Calls `use` with each of them that sounds or is ending, oldest first.
     template<class Use>
     void for_each(Which which, const Use& use) noexcept;
-    /// Counts the play among what buses are ducked under, or no longer: after each change of what that goes by.
+    /// Updates whether the play counts for ducking. Call it after each change that affects this.
     void count_for_ducks(ActivePlay& play, Frames now) noexcept;
-    /// The gain of a play, by the app and its sound; linear.
+    /// Returns the linear gain of a play, by the app and its sound.
     float level_of(const ActivePlay& play) const noexcept;
     /// The play continues from where it was paused.
     void thaw(ActivePlay& play, Frames now) noexcept;
     /// Sets what the play's handle answers: its state, and where in its clip it is.
     void tell(const ActivePlay& play, Frames now) noexcept;
     void tell_place(const ActivePlay& play, std::span<const int> its_voices) noexcept;
-    /// Whether somebody waits for the play's end.
+    /// Returns true if a callback waits for the play's end.
     bool is_awaited(const ActivePlay& play) const noexcept;
-    /// The play of a handle, or no_play.
+    /// Returns the play of a handle, or no_play.
     int find(Handles::Handle handle) const noexcept;
-    /// From now on the gains of a play's voices come cell by cell, and their pitch too where it `bends`.
+    /// From now on the gains of a play's voices are computed cell by cell, and their pitch too if it `bends`.
     void make_movable(int index, bool bends, bool unheard) noexcept;
-    /// Sets a value of one play; false where its sound follows no such value.
+    /// Sets a value of one play; returns false if its sound follows no such value.
     bool set_value(int index, model::NameId name, double value) noexcept;
-    /// What a voice reads its clip from that begins at a frame; null where it lies in memory, or no stream is free.
+    /// Returns the stream of a voice that starts at a frame; null if the clip is in memory or no stream is free.
     Stream* stream_for(const VoiceStory& story, std::int64_t turns, std::int64_t from) noexcept;
     void end_voice(int slot, Frames end) noexcept;
     /// Writes which plays have ended, and frees them.
@@ -86,7 +86,7 @@ struct PlayTable {
     std::vector<ActiveVoice> voices;
     std::vector<VoiceStory> stories; ///< one per voice
     std::vector<int> free_voices;
-    std::vector<int> order; ///< voices in the order in which they started; those of a play stand side by side
+    std::vector<int> order; ///< voices in the order in which they started; those of a play are contiguous
     std::vector<int> ended; ///< plays without a voice, not closed yet
     std::uint32_t next_id = 1;
     int counted_voices = 0;

@@ -1,4 +1,4 @@
-// What plays keep for each sound, dial and bus of a project. A change of the project brings new ones.
+// State per sound, dial and bus of a project. A project change brings new tables.
 #pragma once
 
 #include "core/decisions/record.h"
@@ -14,7 +14,7 @@
 
 namespace kiai::mixer {
 
-/// What is set for all plays of a sound.
+/// Settings for all plays of a sound.
 struct GroupLevel {
     float gain = 1;
     bool muted = false;
@@ -34,7 +34,7 @@ struct PlayTables {
     /// Frames: the longest stretch that is mixed at once.
     static constexpr int most_frames = 1024;
 
-    /// [control] `plays`: how many there may be.
+    /// [control] `plays`: the maximum number of plays.
     PlayTables(const Plan& plan, std::size_t plays);
 
     std::vector<SoundState> sounds;

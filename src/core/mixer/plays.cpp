@@ -21,7 +21,7 @@ std::uint32_t Plays::request(const Wanted& wanted, Frames now) noexcept {
     if (!limits_.admits(wanted, now)) return refuse(EndReason::refused);
     const bool young = limits_.make_way(wanted, now);
     const int begun = starts_.begin(wanted, now);
-    // What takes over from a play that has hardly begun rises while that one falls: many within a few ms do not add up.
+    // The play that replaces a very young one rises while that one falls, so that many within a few ms do not add up.
     if (young) starts_.rise_over(begun, static_cast<Frames>(takeover_seconds * table_.rate));
     return table_.next_id - 1;
 }

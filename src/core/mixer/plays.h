@@ -1,4 +1,4 @@
-// The plays that sound: the way in for the rules and the engine. Each kind of work is a class of its own.
+// The current plays: the interface for the rules and the engine. Each kind of work is a class of its own.
 #pragma once
 
 #include "core/mixer/endings.h"
@@ -14,8 +14,8 @@ namespace kiai::mixer {
 
 class Plays {
   public:
-    /// [control] Takes all memory: `voices` that count, and as many again for those that fade. `decide_only`: nothing
-    /// is mixed, so that all is silent and has no level; what is decided is the same.
+    /// [control] Allocates all memory: `voices` that count, and as many again for plays that fade. `decide_only`: mixes
+    /// nothing, so the output is silent and has no level; the decisions are the same.
     Plays(const Plan& plan, Journal& journal, Handles& handles, const dsp::Kernels& kernels, int rate,
           std::uint64_t seed, int voices, Streams& streams, BusMeters& meters, BusInserts& inserts, PlayBoard& board,
           bool decide_only)
@@ -25,29 +25,28 @@ class Plays {
     Plays(const Plays&) = delete; // its parts know each other
     Plays& operator=(const Plays&) = delete;
 
-    /// Continues with another project: what is the same continues, gains and the like go over to what they are now,
-    /// loops that are others restart, and what is gone fades. `next` were made for it; they hold what was, afterwards.
-    /// What is to be said of it has `cause`. [rt]
+    /// Continues with another project: unchanged plays continue, gains and similar settings move to their new values,
+    /// changed loops restart, and removed sounds fade. `next`: the tables for the new project, which contain the old
+    /// state afterwards. Decisions have `cause`. [rt]
     void change(const Change& change, PlayTables& next, const decisions::Record& cause, Frames now) noexcept {
         swap_.change(change, next, cause, now);
     }
 
-    /// Plays a sound whole, or refuses it, and writes which; its number, or 0. [rt]
+    /// Plays a sound whole, or refuses it, and writes which. Returns the play's number, or 0. [rt]
     std::uint32_t request(const Wanted& wanted, Frames now) noexcept;
 
-    /// Ends plays; how many. `seconds` below 0: each in its sound's own way. What is ending sooner is left alone.
-    /// [rt]
+    /// Ends plays; returns how many. `seconds` below 0: as each sound says. A play that ends sooner is left alone. [rt]
     int stop(Which which, double seconds, std::uint64_t by, Frames now,
              FadeCurve curve = FadeCurve::equal_gain) noexcept {
         return control_.stop(which, seconds, curve, by, now);
     }
-    /// Ends what belongs to a scope, but what outlives it. [rt]
+    /// Ends the plays of a scope, except those that outlive it. [rt]
     int leave(int scope, double seconds, std::uint64_t by, Frames now) noexcept {
         return control_.leave(scope, seconds, by, now);
     }
-    /// Plays are paused, 10 ms later, until all that paused them has resumed them. [rt]
+    /// Pauses plays after 10 ms, until all who paused them have resumed them. [rt]
     int pause(Which which, Pauser by, bool on, Frames now) noexcept { return control_.pause(which, by, on, now); }
-    /// Of all plays of a sound or on a bus, from now on: dB, on top of kiai.toml's. [rt]
+    /// Sets the gain of all plays of a sound or on a bus from now on: dB, on top of kiai.toml's. [rt]
     void set_sound_gain(int sound, double decibels, double seconds, Frames now) noexcept {
         control_.set_sound_gain(sound, decibels, seconds, now);
     }
@@ -56,23 +55,23 @@ class Plays {
     }
     void mute_sound(int sound, bool on, Frames now) noexcept { control_.mute_sound(sound, on, now); }
     void mute_bus(int bus, bool on, Frames now) noexcept { control_.mute_bus(bus, on, now); }
-    /// Whether a play of it sounds or is paused; one that is ending does not count. [rt]
+    /// Returns true if a play of the sound sounds or is paused; one that is ending does not count. [rt]
     bool sounds(int sound) const noexcept { return control_.sounds(sound); }
     /// Returns the bus and scope of the newest of those plays, `within` a bus or anywhere; none if there is none. [rt]
     std::optional<Belonging> newest(int sound, int within) noexcept { return control_.newest(sound, within); }
     void stop_loops(double seconds, std::uint64_t by, Frames now) noexcept { control_.stop_loops(seconds, by, now); }
 
-    /// Plays that ended and that somebody waits for, oldest first, and then none of them. [rt]
+    /// Returns the ended plays that a callback waits for, oldest first, and clears them. [rt]
     std::span<const EndedPlay> ended() const noexcept { return table_.ended_awaited; }
     void forget_ended() noexcept { table_.ended_awaited.clear(); }
-    /// Whether somebody waits for the end of a play. [rt]
+    /// Returns true if a callback waits for the end of a play. [rt]
     bool awaited() const noexcept { return table_.awaited > 0 || !table_.ended_awaited.empty(); }
 
-    /// The play that a handle was to be for will not begin. [rt]
+    /// The play of that handle will never start. [rt]
     void forget(Handles::Handle handle, EndReason reason) noexcept { table_.handles.end(handle, reason); }
-    /// Whether it was asked for, has not begun, and may. [rt]
+    /// Returns true if the play was requested, has not started, and may start. [rt]
     bool asked(Handles::Handle handle) const noexcept { return table_.handles.state(handle) == PlayState::asked; }
-    /// What a handle tells its play, see PlayControl. `seconds` below 0: in the sound's own way. [rt]
+    /// Applies a call on a play; see PlayControl. `seconds` below 0: as the sound says. [rt]
     void stop_play(Handles::Handle handle, double seconds, const decisions::Record& cause, Frames now,
                    FadeCurve curve = FadeCurve::equal_gain) noexcept {
         control_.stop_play(handle, seconds, curve, cause, now);
@@ -99,11 +98,11 @@ class Plays {
                  Frames now) noexcept {
         control_.set_own(handle, name, value, cause, now);
     }
-    /// What the follows of a dial follow from now on. [rt]
+    /// Sets the value that the follows of a dial use from now on. [rt]
     void set_dial(int dial, double value) noexcept { item(table_.tables.dials, dial) = value; }
     double dial(int dial) const noexcept { return item(table_.tables.dials, dial); }
 
-    /// As if a sound had been played so often, and its first layers heard so often. [rt]
+    /// Continues as if a sound had been played so often and its first layers heard so often. [rt]
     void count_from(int sound, std::uint64_t accepted, std::span<const std::uint64_t> heard) noexcept {
         control_.count_from(sound, accepted, heard);
     }
@@ -112,21 +111,21 @@ class Plays {
         const auto& heard = item(table_.tables.sounds, sound).heard;
         return layer < heard.size() ? heard[layer] : 0;
     }
-    /// Of a bus, as it was set last: linear. [rt]
+    /// Returns the linear gain of a bus, as set last. [rt]
     float bus_gain(int bus) const noexcept { return table_.tables.gains.gain(bus); }
     bool bus_muted(int bus) const noexcept { return table_.tables.gains.muted(bus); }
 
-    /// As PlayMixer::mix. [rt]
+    /// See PlayMixer::mix. [rt]
     void mix(Frames now, int frames, float* left, float* right) noexcept { mixer_.mix(now, frames, left, right); }
-    /// The next frame at which `mix` has to restart, for events without a report. [rt]
+    /// Returns the next frame at which `mix` must stop without a report. [rt]
     Frames next() const noexcept { return table_.tables.ducks.next(); }
     static constexpr int most_frames = PlayTables::most_frames;
     static constexpr std::size_t most_plays(int voices) noexcept { return PlayTable::most_plays(voices); }
-    /// Plays that have not come to their last frame. [rt]
+    /// Returns the number of plays before their last frame. [rt]
     int sounding() const noexcept { return table_.sounding; }
-    /// Those of them that would continue for ever: endless or paused, and not stopped. [rt]
+    /// Returns how many of them never end by themselves: endless or paused, and not stopped. [rt]
     int looping() const noexcept { return table_.looping; }
-    /// What limits count of voices and streams. [rt]
+    /// Return what limits count of voices and streams. [rt]
     int counted_voices() const noexcept { return table_.counted_voices; }
     int counted_streams() const noexcept { return table_.counted_streams; }
 

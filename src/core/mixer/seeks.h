@@ -1,4 +1,4 @@
-// Plays that continue at another place of their clips.
+// Moves plays to another position in their clips.
 #pragma once
 
 #include "core/mixer/play_table.h"
@@ -11,10 +11,10 @@ class Seeks {
   public:
     explicit Seeks(PlayTable& table) noexcept : table_(table) {}
 
-    /// A play continues at a place, seconds of its clips: at once where nothing of it is heard, else once it has fallen
-    /// silent, when PlayMixer calls `go`. [rt]
+    /// Requests a position, in seconds of the play's clips. The play moves at once if nothing of it is heard; otherwise
+    /// it fades out first, and PlayMixer calls `go` when it is silent. [rt]
     void ask(int index, double seconds, Frames now) noexcept;
-    /// It goes there; `voices` are its own. [rt]
+    /// Moves the play; `voices` are its own. [rt]
     void go(const ActivePlay& play, std::span<const int> voices) noexcept;
 
   private:

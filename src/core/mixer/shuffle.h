@@ -1,5 +1,4 @@
-// Picks takes in rounds: each once before any comes again, and never the same twice in a row where there are two or
-// more.
+// Picks takes in rounds: each once per round, and never the same twice in a row if there are two or more.
 #pragma once
 
 #include "core/model/chance.h"
@@ -16,7 +15,8 @@ class Shuffle {
   public:
     explicit Shuffle(std::size_t takes) : order_(takes) {}
 
-    /// The take of the `draw.count`-th play. Ask for each count from its first upwards; as often as wanted. [rt]
+    /// Returns the take of the `draw.count`-th play. Ask for each count from the first upwards, as often as needed.
+    /// [rt]
     int next(model::Draw draw) noexcept {
         const auto takes = static_cast<std::uint64_t>(order_.size());
         const std::uint64_t since = draw.count - first_, at = since % takes;
@@ -24,26 +24,26 @@ class Shuffle {
         if (draw.count + 1 != rounds_) begin_round(draw);
         return order_[at];
     }
-    /// The take of the play before the `count`-th; -1: there was none. [rt]
+    /// Returns the take of the play before the `count`-th; -1 if there was none. [rt]
     int last(std::uint64_t count) const noexcept {
         return rounds_ > 0 && count > first_ ? order_[(count - first_ - 1) % order_.size()] : last_;
     }
-    /// Continues in the middle of what another of as many takes has begun. [rt]
+    /// Continues in the middle of a round of another shuffle with as many takes. [rt]
     void go_on_from(const Shuffle& other) noexcept {
         std::copy(other.order_.begin(), other.order_.end(), order_.begin());
         rounds_ = other.rounds_;
         first_ = other.first_;
         last_ = other.last_;
     }
-    /// Begins with the `count`-th play, and not with take `last`. [rt]
+    /// Starts a round with the `count`-th play, and not with take `last`. [rt]
     void begin_at(std::uint64_t count, int last) noexcept {
         first_ = count;
         last_ = last;
     }
 
   private:
-    /// Fisher and Yates. If the last take heard comes first, it changes places with any other, drawn evenly: then every
-    /// order that does not begin with it is equally likely.
+    /// Shuffles as Fisher and Yates. If the last take heard comes first, it swaps places with any other, drawn
+    /// uniformly. Every order that does not start with it is then equally likely.
     void begin_round(const model::Draw& draw) noexcept {
         if (rounds_ > 0) last_ = order_.back();
         rounds_ = draw.count + 1;
@@ -58,7 +58,7 @@ class Shuffle {
     }
 
     std::vector<int> order_;
-    std::uint64_t rounds_ = 0; ///< the present one, from 1; 0: none has begun
+    std::uint64_t rounds_ = 0; ///< the present round, from 1; 0: none has started
     std::uint64_t first_ = 0;  ///< the play that it began with
     int last_ = -1;            ///< heard before its round
 };

@@ -6,7 +6,7 @@
 
 namespace kiai::mixer {
 
-/// What it would be if it may begin; asking changes nothing.
+/// Makes the choices of the play in case it may start; changes nothing else.
 void Starts::draw(const Wanted& wanted) noexcept {
     const PlannedSound& planned = table_.plan->at(wanted.sound);
     SoundState& state = item(table_.tables.sounds, wanted.sound);
@@ -80,7 +80,7 @@ int Starts::begin(const Wanted& wanted, Frames now) noexcept {
     return chosen;
 }
 
-/// Makes a play that has just begun rise over at least `frames`.
+/// Makes a play that has just started rise over at least `frames`.
 void Starts::rise_over(int index, Frames frames) noexcept {
     ActivePlay& play = item(table_.plays, index);
     for (auto slot = table_.order.rbegin(); slot != table_.order.rend() && item(table_.voices, *slot).play == index;

@@ -1,4 +1,4 @@
-// How plays begin.
+// Starts plays.
 #pragma once
 
 #include "core/mixer/play_table.h"
@@ -9,11 +9,11 @@ class Starts {
   public:
     explicit Starts(PlayTable& table) noexcept : table_(table) {}
 
-    /// What the play would be if it began now; asking changes nothing. [rt]
+    /// Makes the choices of the play in case it starts now; changes nothing else. [rt]
     void draw(const Wanted& wanted) noexcept;
-    /// Starts what was drawn, and writes it; the play. [rt]
+    /// Starts the drawn play, writes it and returns it. [rt]
     int begin(const Wanted& wanted, Frames now) noexcept;
-    /// Makes a play that has just begun rise over at least `frames`. [rt]
+    /// Makes a play that has just started rise over at least `frames`. [rt]
     void rise_over(int index, Frames frames) noexcept;
 
   private:

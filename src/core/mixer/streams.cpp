@@ -9,7 +9,7 @@ constexpr std::int64_t chunk = 4096;
 constexpr std::chrono::milliseconds pause{5}, idle_pause{20};
 constexpr int most_threads = 4;
 
-/// Up to which frame a voice finds all in memory, without a stream.
+/// Returns the frame up to which a voice finds everything in memory, without a stream.
 std::int64_t in_memory(const model::Audio& audio, const Lap& lap, std::int64_t turns) {
     return std::min(audio.held, turns > 1 ? lap.end - lap.crossfade : lap.frames);
 }
@@ -69,7 +69,7 @@ int Streams::free() const noexcept {
     }));
 }
 
-/// The next frames of one stream, as far as there is room; false where there was nothing to do.
+/// Reads the next frames of one stream, as far as there is room. Returns false if there was nothing to do.
 bool Streams::fill_some(Stream& stream) {
     const std::int64_t turns = stream.turns_.load(std::memory_order_acquire);
     const std::int64_t end = stream.lap_->length(turns), at = stream.filled_.load(std::memory_order_relaxed);
@@ -86,7 +86,7 @@ bool Streams::fill_some(Stream& stream) {
         if (right) std::copy_n(crossfaded + stream.lap_->crossfade, count, right);
     } else {
         const std::int64_t got = stream.reader_ ? stream.reader_->read(run.from, count, left, right) : 0;
-        // A file that ends too early, or can no longer be read, is silent from there on.
+        // A file that ends too early or can no longer be read is silent from there on.
         std::fill(left + std::clamp<std::int64_t>(got, 0, count), left + count, 0.0f);
         if (right) std::fill(right + std::clamp<std::int64_t>(got, 0, count), right + count, 0.0f);
         model::hold_in_range({left, static_cast<std::size_t>(count)});
@@ -103,7 +103,7 @@ bool Streams::serve(Stream& stream) {
     case Stream::State::wanted: {
         stream.reader_ = stream.audio_->stream->open();
         if (!stream.frames_) stream.frames_.reset(new float[2 * Stream::capacity]); // touched as it is filled
-        // What begins behind the head has nothing yet.
+        // A voice that starts after the head in memory has nothing yet.
         const std::int64_t filled = stream.filled_.load(std::memory_order_relaxed);
         const std::int64_t from = std::max<std::int64_t>(0, stream.passed_.load(std::memory_order_relaxed));
         if (from > filled) stream.filled_.store(from, std::memory_order_release);
@@ -122,7 +122,7 @@ bool Streams::serve(Stream& stream) {
     return false;
 }
 
-/// Serves each stream that no other thread serves; false where there was nothing to do.
+/// Fills each stream that no other thread is filling. Returns false if there was nothing to do.
 bool Streams::fill_once() {
     bool busy = false;
     for (const auto& stream : all_) {
@@ -138,8 +138,8 @@ void Streams::fill() {
     }
 }
 
-/// `render` may not wake it, since that would be a call to the system: it looks by itself, often enough for the head of
-/// a clip to last meanwhile.
+/// `render` may not wake this thread, because that would be a system call. The thread polls often enough for the head
+/// of a clip to last in between.
 void Streams::run() {
     std::unique_lock lock(mutex_);
     while (!ends_) {

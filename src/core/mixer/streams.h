@@ -15,20 +15,20 @@
 
 namespace kiai::mixer {
 
-/// The frames of one voice, counted on through its loops as Lap counts them. The voice reads, the loader fills.
+/// The frames of one voice, counted through its loops as Lap counts them. The voice reads and the loader writes.
 class Stream {
   public:
     static constexpr std::int64_t capacity = 1 << 16;
 
-    /// Frames before it are ready: those of the head in memory, and what was filled. [rt]
+    /// Returns the frame before which everything is ready: the head in memory and what was filled. [rt]
     std::int64_t ready() const noexcept { return filled_.load(std::memory_order_acquire); }
-    /// Frames before it lie in memory, and are not copied from here. [rt]
+    /// Returns the frame before which everything is in memory, and is not copied from here. [rt]
     std::int64_t in_memory() const noexcept { return in_memory_; }
-    /// Copies frames that are ready and not yet passed. [rt]
+    /// Copies frames that are ready and not yet released. [rt]
     void copy(int channel, std::int64_t from, std::int64_t count, float* out) const noexcept;
-    /// Frames before `at` are no longer wanted. [rt]
+    /// Releases the frames before `at`. [rt]
     void pass(std::int64_t at) noexcept { passed_.store(at, std::memory_order_release); }
-    /// From now on it has so many turns. What is filled already stays right, see Voice::finish_turn. [rt]
+    /// Sets the number of turns. What was filled already stays correct; see Voice::finish_turn. [rt]
     void set_turns(std::int64_t turns) noexcept { turns_.store(turns, std::memory_order_release); }
 
   private:
@@ -49,25 +49,26 @@ class Stream {
 /// All streams of an engine.
 class Streams {
   public:
-    /// [control] `count` that count, and as many again for those that fade. `in_step`: nothing is filled but by `fill`.
+    /// [control] `count` streams for plays that count, and as many again for plays that fade. `in_step`: only `fill`
+    /// reads.
     Streams(int count, bool in_step);
-    /// There are clips to be read: before the first `claim`. [control]
+    /// Starts the loader's threads, before the first `claim`. [control]
     void start();
     ~Streams();
 
-    /// A free one for a voice that begins at frame `from`, or null. A clip in memory needs no stream. [rt]
-    /// `users` is lowered once nothing of the clip is read any longer.
+    /// Returns a free stream for a voice that starts at frame `from`, or null. A clip in memory needs none. [rt]
+    /// `users` is decremented once nothing of the clip is read any longer.
     Stream* claim(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t from,
                   std::atomic<int>& users) noexcept;
-    /// How many may be read by plays that count. [rt]
+    /// Returns how many streams plays that count may use. [rt]
     int most() const noexcept { return static_cast<int>(all_.size() / 2); }
-    /// How many may be claimed now. [rt]
+    /// Returns how many may be claimed now. [rt]
     int free() const noexcept;
-    /// The voice has ended. It is free once the loader has seen that; in step, at once, so that the next voice does
-    /// not depend on where a block ends. [rt]
+    /// Releases the stream of a voice that ended. The stream is free once the loader has seen that; in step it is free
+    /// at once, so that the next voice does not depend on the block size. [rt]
     void leave(Stream& stream) noexcept;
     bool in_step() const noexcept { return in_step_; }
-    /// Fills all as far as they go; for rehearsals, whose time waits for the disk.
+    /// Fills all streams as far as possible; for rehearsals, which wait for the disk.
     void fill();
 
   private:

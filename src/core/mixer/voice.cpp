@@ -11,8 +11,8 @@ using dsp::cell;
 
 namespace {
 
-// A voice moves by at most `fastest` frames of its clip per frame of output, whatever its glide does, and its two
-// filters reach at most `most_taps` frames around that.
+// A voice moves by at most `fastest` frames of its clip per frame of output during any glide, and its two filters reach
+// at most `most_taps` frames around that.
 constexpr int most_source = Scratch::most * static_cast<int>(dsp::fastest) + 2 * dsp::most_taps + 16;
 
 } // namespace
@@ -36,8 +36,8 @@ void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t turns,
     ratio_ = target_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
     step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
-    // The ratio of two rates is rarely a double. A little more of it lets a clip end at the frame where it would end
-    // exactly, not at the next, and moves nothing that can be heard: 2^-20 of a frame in a day.
+    // The ratio of two rates is rarely an exact double. A slightly larger ratio lets a clip end at its exact frame
+    // instead of the next one, and moves nothing audibly: 2^-20 of a frame in a day.
     constexpr std::uint64_t little = 1 << 12;
     if (step_fraction_ != 0 && step_fraction_ < ~little) step_fraction_ += little;
 }
@@ -79,7 +79,7 @@ int Voice::most_taps() const noexcept {
 
 void Voice::finish_turn() noexcept {
     if (!lap_->loops) return;
-    // What is read already stays as it is: by the taps, or into the stream as far as that can have come.
+    // What was read stays as it is: by the taps, or into the stream as far as it may have been filled.
     const std::int64_t reach = index_ + (stream_ ? Stream::capacity : dsp::most_taps);
     turns_ = std::min(turns_, lap_->turns_until(reach));
     end_ = lap_->length(turns_);
@@ -123,7 +123,7 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
             else if (!wide)
                 kernels.widen(audio_->narrow.data() + offset + run.from, static_cast<int>(count), out);
             else if (count == frames && out == into)
-                return audio_->wide.data() + offset + run.from; // all of it lies there as it is
+                return audio_->wide.data() + offset + run.from; // the clip contains all of it unchanged
             else
                 std::copy_n(audio_->wide.data() + offset + run.from, count, out);
         }
@@ -134,7 +134,7 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
     return into;
 }
 
-/// The rows of a filter for the places of a glide.
+/// Sets the rows of a filter for the positions of a glide.
 void Voice::set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept {
     for (std::size_t i = 0; i < static_cast<std::size_t>(frames); ++i) {
         const std::uint64_t exact = // 32.32: which row, and how far to the next
@@ -144,7 +144,8 @@ void Voice::set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) no
     }
 }
 
-/// Fills the places for up to `frames` frames and moves on; the taps' first frames count from that of the first place.
+/// Computes the positions of up to `frames` frames and advances. The first frames of the taps are relative to that of
+/// the first position.
 int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
     const std::int64_t from = index_;
     int i = 0;
@@ -158,7 +159,7 @@ int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
     return i;
 }
 
-/// Past the end of the glide the ratio stays: a voice that was paused meanwhile may meet the next one late.
+/// After the end of the glide the ratio stays, because a voice that was paused may reach the next glide late.
 void Voice::glide_on() noexcept {
     ++glided_;
     const int bent = std::min(glided_, glide_frames_);
@@ -180,7 +181,7 @@ int Voice::pass(int frames) noexcept {
     return count;
 }
 
-/// The place after so many frames at a ratio that stays: 64.64, multiplied exactly.
+/// Returns the position after `count` frames at a constant ratio: 64.64, multiplied exactly.
 std::int64_t Voice::place_after(int count, std::uint64_t& fraction) const noexcept {
     const std::uint64_t low = step_fraction_ & 0xffffffffu, high = step_fraction_ >> 32,
                         times = static_cast<std::uint64_t>(count);
@@ -190,7 +191,7 @@ std::int64_t Voice::place_after(int count, std::uint64_t& fraction) const noexce
     return index_ + count * step_ + static_cast<std::int64_t>(from_high >> 32) + (fraction < added ? 1 : 0);
 }
 
-/// The fewest that come to the end, at most `frames`.
+/// Returns the fewest frames that reach the end, at most `frames`.
 int Voice::frames_until_end(int frames) const noexcept {
     std::uint64_t fraction = 0;
     if (place_after(frames, fraction) < end_) return frames;
@@ -211,7 +212,7 @@ void Voice::advance(int frames) noexcept {
     fraction_ = fraction;
 }
 
-/// One side of the clip at the places in `scratch`, which count from the clip's frame `from`.
+/// Filters one side of the clip at the positions in `scratch`, which are relative to the clip's frame `from`.
 void Voice::filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
                         float* out) const noexcept {
     const int before = std::max(filter_.before(), leaves_.before());
@@ -235,7 +236,7 @@ void Voice::apply(const dsp::Kernels& kernels, Scratch& scratch, const dsp::Stre
                                       out);
 }
 
-/// The same for a ratio above 2 that stays.
+/// The same for a constant ratio above 2.
 int Voice::place_stretched(Scratch& scratch, int frames) noexcept {
     const std::int64_t from = index_;
     int i = 0;
@@ -249,7 +250,7 @@ int Voice::place_stretched(Scratch& scratch, int frames) noexcept {
     return i;
 }
 
-/// The same for a ratio up to 2 that stays; it is what most voices do most of the time.
+/// The same for a constant ratio up to 2, the most common case.
 int Voice::place(const dsp::Kernels& kernels, Scratch& scratch, int frames) noexcept {
     if (filter_.stretch > 1) return place_stretched(scratch, frames);
     const int count = frames_until_end(frames);
@@ -279,7 +280,7 @@ int Voice::mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shap
     const bool stereo = audio_->channels == 2, parted = shapes.left != shapes.right;
     const float gain_left = gain_left_ * shapes.level, gain_right = gain_right_ * shapes.level;
     int done = 0;
-    std::size_t cells = 0; // begun so far
+    std::size_t cells = 0; // started so far
     while (done < frames && !over()) {
         const int ask =
             std::min(frames - done, first + Scratch::most - cell); // so that each later call begins with a cell

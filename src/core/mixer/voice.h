@@ -1,4 +1,4 @@
-// One layer of one play while it is being mixed: its position in the clip, and the frames of output.
+// One layer of one play while it is mixed: its position in the clip, and its output.
 #pragma once
 
 #include "core/dsp/filter_bank.h"
@@ -17,7 +17,7 @@
 
 namespace kiai::mixer {
 
-/// Working memory of the mixing thread, one for all voices.
+/// Working memory of the mixing thread, shared by all voices.
 struct Scratch {
     Scratch();
     static constexpr int most = dsp::most_places; ///< frames of output that a voice makes at a time
@@ -32,7 +32,7 @@ struct Scratch {
     dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
 
-/// What each frame is multiplied by, in addition to the voice's own gains; null: none.
+/// The factors of each frame, on top of the voice's own gains; null: none.
 struct Shapes {
     const float* left = nullptr;
     const float* right = nullptr; ///< of a mono clip too; the same as `left` where both sides move alike
@@ -41,17 +41,17 @@ struct Shapes {
 
 class Voice {
   public:
-    /// Sets it to a frame of a clip, `from`, which is held within the clip. `ratio`: frames of the clip per frame of
-    /// output, dsp::slowest … dsp::fastest. The gains are linear. `lap` is of this clip; `stream` null: it is in memory
-    /// whole. [rt]
+    /// Starts at frame `from` of a clip, clamped to the clip. `ratio`: frames of the clip per frame of output,
+    /// dsp::slowest … dsp::fastest. The gains are linear. `lap` belongs to the clip; `stream` is null if the clip is in
+    /// memory. [rt]
     void start(const model::Audio& audio, const Lap& lap, std::int64_t turns, Stream* stream, std::int64_t from,
                double ratio, float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept;
 
-    /// Continues at a frame of its clip, from 0, beyond its end: is over; with so many turns from there on. `stream`
-    /// takes the place of the one before, which is the caller's to leave. Not smooth: the caller sees to it that it is
-    /// not heard. [rt]
+    /// Continues at a frame of its clip, from 0, with `turns` turns from there on; beyond the clip's end the voice is
+    /// over. `stream` replaces the earlier one, which the caller must release. The jump is not smooth, so the caller
+    /// calls this in silence. [rt]
     void seek(std::int64_t frame, std::int64_t turns, Stream* stream) noexcept;
-    /// The frame of its clip that comes next, and how many turns follow the present one. [rt]
+    /// Returns the next frame of the clip and how many turns follow the present one. [rt]
     std::int64_t place() const noexcept {
         return turns_ == 1 ? index_ : lap_->place(std::min(index_, end_ - 1), turns_);
     }
@@ -62,42 +62,43 @@ class Voice {
     int rate() const noexcept { return audio_->rate; }
     bool endless() const noexcept { return turns_ == Lap::endless; }
 
-    /// Moves the ratio from its present value to `ratio`, evenly over the next `frames`, then keeps it there. If the
-    /// new ratio needs another filter, both are blended over the glide. `at_once`: starts at `ratio`. [rt]
+    /// Moves the ratio from its present value to `ratio`, linearly over the next `frames`, then keeps it. If the new
+    /// ratio needs another filter, the glide blends both. `at_once`: starts at `ratio`. [rt]
     void glide(double ratio, int frames, bool at_once, const dsp::FilterBank& filters) noexcept;
 
-    /// Adds up to `frames` frames to `left` and `right`, and gives how many: fewer where the clip ended. `first`:
-    /// frames until the next cell of the clock; `tone`: null: it has no filter; peaks[c] becomes the largest magnitude
-    /// of either side per cell. The same output for any way of cutting a stretch into calls. [rt]
+    /// Adds up to `frames` frames to `left` and `right`. Returns how many; fewer if the clip ended. `first`: frames
+    /// until the next cell of the clock; `tone`: the filter, or null; peaks[c] becomes the largest magnitude of either
+    /// side per cell. The output does not depend on how a stretch is cut into calls. [rt]
     int mix(const dsp::Kernels& kernels, Scratch& scratch, const Shapes& shapes, dsp::Tone* tone, int frames, int first,
             float* left, float* right, std::span<float> peaks) noexcept;
 
-    /// Does what `mix` does, for most voices most of the time: unpitched, mono, in memory, and within one stretch of
-    /// its clip, before its end. `level`: of all frames; `peak` becomes the largest magnitude of all of them. False,
-    /// and no effect, where it is another voice. [rt]
+    /// Does the same as `mix` in the most common case: unpitched, mono, in memory, and within one stretch before the
+    /// clip's end. `level`: the gain of all frames; `peak` becomes the largest magnitude of all of them. Returns false,
+    /// with no effect, in any other case. [rt]
     bool mix_straight(const dsp::Kernels& kernels, Scratch& scratch, float level, int frames, float* left, float* right,
                       float& peak) noexcept;
 
-    /// Moves on by up to `frames` frames without a sound, exactly as `mix` would, and gives how many. [rt]
+    /// Advances by up to `frames` frames without output, exactly as `mix` would. Returns how many. [rt]
     int pass(int frames) noexcept;
 
-    /// How many of the next `frames` its stream can give now; all of them where it has none. [rt]
+    /// Returns how many of the next `frames` the stream can give now; all without a stream. [rt]
     int ready(int frames) const noexcept;
     Stream* stream() const noexcept { return stream_; }
-    /// Its next frame lies past the last. [rt]
+    /// Returns true after the last frame. [rt]
     bool over() const noexcept { return index_ >= end_; }
-    /// The turn that it is in is its last, or the next where that begins to be heard already. [rt]
+    /// Makes the present turn the last one, or the next turn if that is already partly heard. [rt]
     void finish_turn() noexcept;
     /// From now on all gain comes from the shapes. [rt]
     void shape_only() noexcept { gain_left_ = gain_right_ = 1; }
     bool has_tail() const noexcept { return lap_->loops && lap_->tail; }
-    /// The largest magnitude of its clip in the 20 ms around its next frame. [rt]
+    /// Returns the largest magnitude of the clip in the 20 ms around the next frame. [rt]
     float envelope() const noexcept { return envelope_at(*audio_, *lap_, turns_, index_); }
     static float envelope_at(const model::Audio& audio, const Lap& lap, std::int64_t turns, std::int64_t at) noexcept;
     float loudest_gain() const noexcept { return std::max(gain_left_, gain_right_); }
 
   private:
-    /// One channel of `frames` frames from `from` on, in `into` or straight in the clip; silence outside of it.
+    /// Returns one channel of `frames` frames from `from` on, copied to `into` or in the clip itself; silence outside
+    /// of the clip.
     const float* fetch(int channel, std::int64_t from, int frames, float* into,
                        const dsp::Kernels& kernels) const noexcept;
     int place(const dsp::Kernels& kernels, Scratch& scratch, int frames) noexcept;
@@ -121,12 +122,12 @@ class Voice {
     dsp::Stretched leaves_; ///< the filter before, while a glide blends it into `filter_`
     std::int64_t turns_ = 1, end_ = 0;
     float gain_left_ = 1, gain_right_ = 1;
-    // The place of the next frame of output: whole frames, and 2^-64ths of one.
+    // The position of the next output frame: whole frames, and 2^-64ths of one.
     std::int64_t index_ = 0;
     std::uint64_t fraction_ = 0;
     std::int64_t step_ = 1;
     std::uint64_t step_fraction_ = 0;
-    // A ratio on its way: places count from where the way began, so that how it is cut makes no difference.
+    // A gliding ratio. Positions count from the start of the glide, so that the cuts make no difference.
     bool gliding_ = false;
     double ratio_ = 1, bend_ = 0; ///< at that place; and how much it changes per frame
     double target_ = 1;           ///< the ratio once the glide is over

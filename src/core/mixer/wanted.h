@@ -1,4 +1,4 @@
-// What the rules ask of the plays, and what plays tell the rules.
+// What the rules request from the plays, and what the plays report to the rules.
 #pragma once
 
 #include "core/decisions/record.h"
@@ -11,7 +11,7 @@
 
 namespace kiai::mixer {
 
-/// What a sound is asked to play with.
+/// The request to play a sound.
 struct Wanted {
     int sound = 0;
     PlayNumbers options;
@@ -22,11 +22,11 @@ struct Wanted {
     std::uint64_t holder = 0; ///< the holder of the play; 0: none
     std::uint32_t run = 0;    ///< the run of a sequence that it is part of; 0: none
     int branch = -1;          ///< of that run: it may wait for its end
-    Frames lasts = 0;         ///< stopped after so many frames; 0: not
+    Frames lasts = 0;         ///< stopped after this many frames; 0: not stopped
     int bus = -1;             ///< that it plays on; -1: its sound's
 };
 
-/// Plays that have something in common.
+/// A group of plays.
 struct Which {
     enum class Kind : std::uint8_t { sound, bus, scope, held, run, all } kind = Kind::all;
     std::uint64_t number = 0; ///< of the sound, bus, scope, holder or run
@@ -39,7 +39,7 @@ struct Belonging {
     int scope = -1;
 };
 
-/// A play whose end somebody waits for.
+/// A play whose end a callback waits for.
 struct EndedPlay {
     int sound = 0;
     std::uint32_t run = 0;
@@ -48,7 +48,7 @@ struct EndedPlay {
     Frames end = 0;
 };
 
-/// Who has paused a play: it is paused until all of them have resumed it.
+/// Who paused a play. The play is paused until all of them have resumed it.
 enum Pauser : std::uint8_t { by_action = 1, by_scope = 2 };
 
 } // namespace kiai::mixer

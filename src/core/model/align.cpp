@@ -10,7 +10,7 @@ std::string identity(const std::vector<Entry>&, const Entry& entry) {
     return entry.name;
 }
 
-/// A bus that goes into another bus than before is another bus: what is playing on it moves over.
+/// A bus with a new parent counts as a new bus, to which its current plays move.
 std::string identity(const std::vector<Bus>& buses, const Bus& bus) {
     std::string path = bus.name;
     for (int up = bus.into; up >= 0; up = buses[static_cast<std::size_t>(up)].into)
@@ -25,7 +25,7 @@ Entry gone_of(const Entry& running) {
     return gone;
 }
 
-/// What still sounds on it ends as it sounded.
+/// Plays that still sound on a removed bus end with its old settings.
 Bus gone_of(const Bus& running) {
     Bus gone = running;
     gone.limit = {0, {}, Full::end_oldest};
@@ -40,7 +40,7 @@ Sound gone_of(const Sound& running) {
     return gone;
 }
 
-/// Brings entries into the order of those that run, and tells the new number of each.
+/// Orders entries as in the running project, and returns the new number of each.
 template<class Entry>
 std::vector<int> arrange(std::vector<Entry>& entries, const std::vector<Entry>& running) {
     std::map<std::string, std::size_t> by_name;

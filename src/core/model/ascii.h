@@ -1,4 +1,4 @@
-// Letters a-z as themselves, whatever the locale.
+// Tests and conversions of the letters a-z that do not depend on the locale.
 #pragma once
 
 #include <string>

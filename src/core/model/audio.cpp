@@ -19,7 +19,7 @@ float largest(std::span<const std::int16_t> samples) {
     return static_cast<float>(most) / 32768;
 }
 
-/// In lanes, since a compiler does not reorder the comparison of floats.
+/// In lanes, because a compiler does not reorder comparisons of floats.
 float largest(std::span<const float> samples) {
     std::array<float, 16> most{};
     std::size_t i = 0;

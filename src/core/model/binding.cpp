@@ -11,7 +11,7 @@ constexpr const char* comparisons[] = {"<", "<=", "=", "!=", ">=", ">"};
 
 } // namespace
 
-/// As floats, which is what the app gives: 0.8f is then the 0.8 of kiai.toml.
+/// Compared as floats, because the app passes floats: 0.8f then equals the 0.8 of kiai.toml.
 bool Clause::holds(double value_now, double margin) const noexcept {
     const auto now = static_cast<float>(value_now);
     const auto low = static_cast<float>(number - margin), high = static_cast<float>(number + margin);

@@ -1,4 +1,4 @@
-// What causes what: triggers, conditions, actions, and what they are laid out over.
+// Triggers, conditions and actions, and the sequences that actions run in.
 #pragma once
 
 #include "core/model/source.h"
@@ -12,7 +12,7 @@
 
 namespace kiai::model {
 
-/// What a follow or a condition looks at.
+/// The input of a follow or a condition.
 enum class Value : std::uint8_t {
     strength, ///< of the trigger
     place,    ///< of the trigger
@@ -20,7 +20,7 @@ enum class Value : std::uint8_t {
     own,      ///< of this one play or trigger, by name
 };
 
-/// A value beside a number.
+/// A comparison of a value with a number.
 struct Clause {
     enum class Is : std::uint8_t { less, at_most, equal, not_equal, at_least, more };
     Value value = Value::dial;
@@ -30,13 +30,13 @@ struct Clause {
     double number = 0;
 
     bool operator==(const Clause&) const = default;
-    /// `margin`: by how much it may be missed.
+    /// `margin`: the hysteresis.
     bool holds(double value, double margin = 0) const noexcept;
 };
-/// `fill > 0.8`.
+/// Returns `fill > 0.8`.
 std::string to_string(const Clause& clause);
 
-/// All of them hold; none: always.
+/// True if all clauses hold; without clauses always true.
 using Condition = std::vector<Clause>;
 
 using kiai::Verb;
@@ -68,7 +68,7 @@ struct Binding {
     Condition watch;      ///< trigger watch
     double margin = 0;    ///< watch: by how much its condition has to be missed before it ends
     Duration time;        ///< after, every
-    double more = 0;      ///< every: seconds; up to so much is added at random, drawn each time
+    double more = 0;      ///< every: seconds; the maximum that is added at random each time
     bool lost = false;    ///< release, key-up, leave, apart: fires too where the input was lost
     bool repeats = false; ///< key-down: the keyboard's repeats count
     int scope = -1;       ///< in which it holds; -1: always
@@ -81,9 +81,9 @@ struct Binding {
     Source source;
 };
 
-/// `press hopper`, `contact marble+oak`, `watch fill > 0.8`; of one that was left out, only what kind it is.
+/// Returns `press hopper`, `contact marble+oak` or `watch fill > 0.8`; for a binding with an error only the kind.
 std::string trigger_text(const Binding& binding);
-/// A part of the app's life.
+/// A part of the app's life, on or off.
 struct Scope {
     std::string name;
     bool on = false;           ///< from the start
@@ -115,7 +115,7 @@ struct Step {
     Kind kind = Kind::act;
     Action action;
     Duration time;
-    double more = 0;                      ///< wait: seconds; up to so much is added at random, drawn each time
+    double more = 0;                      ///< wait: seconds; the maximum that is added at random each time
     int count = 1;                        ///< repeat; 0: until it is stopped
     std::vector<std::vector<Step>> parts; ///< repeat: one; together: all that begin at once
 

@@ -10,7 +10,7 @@
 
 namespace kiai::model {
 
-/// By its trigger; of several alike by which of them it is. [control]
+/// Returns a name for each binding: its trigger, and an index among bindings with the same trigger. [control]
 inline std::vector<std::uint64_t> names_of(const std::vector<model::Binding>& bindings) {
     std::vector<std::uint64_t> names;
     std::map<std::string, int> alike;

@@ -1,5 +1,5 @@
-// Chance as a function, not a state: what a play draws depends on nothing but what it is and how many came before it.
-// So another sound, another layer or a refused play changes no other choice.
+// Chance as a function without state: the choices of a play depend only on what it is and how many came before. Another
+// sound, another layer or a refused play therefore changes no other choice.
 #pragma once
 
 #include <cstdint>
@@ -7,7 +7,7 @@
 
 namespace kiai::model {
 
-/// What a draw is for; a number is never given a second meaning, or old seeds would give other sounds.
+/// The purpose of a draw. A number never gets a second meaning, because old seeds would then give other sounds.
 enum class Purpose : std::uint8_t {
     take = 1,
     pitch = 2,
@@ -29,7 +29,7 @@ constexpr std::uint64_t hash(std::string_view text) noexcept {
     return value;
 }
 
-/// The finaliser of SplitMix64 (Steele, Lea, Flood 2014): every bit in changes half of the bits out.
+/// The finaliser of SplitMix64 (Steele, Lea, Flood 2014): every input bit changes half of the output bits.
 constexpr std::uint64_t scatter(std::uint64_t x) noexcept {
     x += 0x9e3779b97f4a7c15u;
     x = (x ^ (x >> 30)) * 0xbf58476d1ce4e5b9u;
@@ -37,14 +37,14 @@ constexpr std::uint64_t scatter(std::uint64_t x) noexcept {
     return x ^ (x >> 31);
 }
 
-/// Which draw of which play.
+/// Identifies a draw of a play.
 struct Draw {
     std::uint64_t seed = 0;
     std::uint64_t name = 0;  ///< hash of the sound's name
     std::uint64_t count = 0; ///< its accepted plays before this one
     std::uint32_t layer = 0;
 
-    /// Even in [0, 1). `index` tells apart several draws for one purpose.
+    /// Returns a uniform number in [0, 1). `index` distinguishes several draws for one purpose.
     constexpr double operator()(Purpose purpose, std::uint32_t index = 0) const noexcept {
         std::uint64_t x = scatter(seed ^ name);
         x = scatter(x ^ count);

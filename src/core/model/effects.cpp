@@ -5,7 +5,7 @@
 namespace kiai::model {
 namespace {
 
-/// Its actions, and those of the sequences that they run.
+/// Calls `use` with the actions of a binding and those of the sequences that they run.
 void for_each_action_in_the_end(const Project& project, const std::vector<Action>& actions, std::set<int>& sequences,
                                 const std::function<void(const Action&)>& use) {
     for (const Action& action : actions) {
@@ -16,7 +16,7 @@ void for_each_action_in_the_end(const Project& project, const std::vector<Action
     }
 }
 
-/// `other` answers to what `done` does.
+/// Returns true if `other` responds to what `done` does.
 bool answers(const Project& project, const Binding& other, const Action& done) {
     if (done.verb == Verb::notice) return other.trigger == ReportKind::notice && other.name == done.name;
     return other.trigger == ReportKind::ended && done.target == Target::sound && starts(done.verb) &&

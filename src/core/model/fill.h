@@ -1,4 +1,4 @@
-// Sentences with gaps: fill("{} takes {}, not {}", …).
+// Formats messages with gaps: fill("{} takes {}, not {}", …).
 #pragma once
 
 #include "core/model/number_text.h"
@@ -24,16 +24,16 @@ inline std::string text(double number) {
 }
 } // namespace gap
 
-/// `pattern` with its gaps filled, in their order: `{}` the next part, `{0}` the first.
+/// Returns `pattern` with its gaps filled in order: `{}` is the next part, `{0}` the first.
 std::string fill_gaps(std::string_view pattern, std::initializer_list<std::string> parts);
 
-/// Parts are texts and numbers; a number is the same under every locale.
+/// Parts are texts and numbers. A number looks the same under every locale.
 template<class... Parts>
 std::string fill(std::string_view pattern, const Parts&... parts) {
     return fill_gaps(pattern, {gap::text(parts)...});
 }
 
-/// `a, b, c`.
+/// Joins texts: `a, b, c`.
 template<class Texts>
 std::string join(const Texts& texts, std::string_view between = ", ") {
     std::string all;

@@ -1,4 +1,5 @@
-// What each kind of finding means. Only tools ask, so this is an object file of its own, which a game does not link.
+// The meaning of each kind of finding. Only tools need it, so it is an object file of its own that a game does not
+// link.
 #include <kiai/finding.h>
 
 #include <array>

@@ -1,11 +1,11 @@
-// Calls that may throw: what was thrown, as a value. In a build without exceptions nothing can be thrown.
+// Returns the exception of a call as a value. In a build without exceptions there are none.
 #pragma once
 
 #include <exception>
 
 namespace kiai::model {
 
-/// Calls `call`, and returns what it throws, or null.
+/// Calls `call`, and returns its exception, or null.
 template<class Call>
 std::exception_ptr thrown_by(const Call& call) noexcept {
 #ifdef __cpp_exceptions
@@ -20,7 +20,7 @@ std::exception_ptr thrown_by(const Call& call) noexcept {
     return nullptr;
 }
 
-/// Calls `call`; if it throws, calls `threw` with what was thrown, as text.
+/// Calls `call`. If it throws, calls `threw` with the exception's text.
 template<class Call, class Threw>
 void guarded(const Call& call, const Threw& threw) noexcept {
 #ifdef __cpp_exceptions

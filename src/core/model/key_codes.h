@@ -6,11 +6,11 @@
 
 namespace kiai::model {
 
-/// All codes of the standard keyboards' sections (UI Events KeyboardEvent code Values, section 3.1).
+/// Returns all codes of the standard keyboards' sections (UI Events KeyboardEvent code Values, section 3.1).
 const std::vector<std::string>& key_codes();
-/// Whether it is one of them.
+/// Returns true if `code` is one of them.
 bool is_key_code(const std::string& code);
-/// The code that was most likely meant: `KeyA` for `a`, `A` and `65`; empty: none is near.
+/// Returns the code that was most likely meant: `KeyA` for `a`, `A` and `65`; empty if none is near.
 std::string nearest_key_code(const std::string& code);
 
 } // namespace kiai::model

@@ -39,7 +39,7 @@ NameId NameTable::add(std::string_view name, std::size_t most) {
     auto* node = new Node{std::string(name), id, seen};
     chunk_of(id)[id % chunk_size].store(node, std::memory_order_release);
     while (!head.compare_exchange_weak(node->next, node, std::memory_order_acq_rel)) {
-        // Another thread was first with a name of this bucket: perhaps with this one. Our number then stays unused.
+        // Another thread was first to add a name to this bucket, perhaps this one. Our number then stays unused.
         if (const Node* found = find(node->next, seen, name)) return found->id;
         seen = node->next;
     }

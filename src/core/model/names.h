@@ -1,4 +1,4 @@
-// Names as small numbers, so that a report fits a fixed-size command.
+// Maps names to small numbers, so that a report fits into a fixed-size command.
 #pragma once
 
 #include <array>
@@ -15,27 +15,27 @@ namespace kiai::model {
 using NameId = std::uint32_t;
 constexpr NameId no_name = 0; ///< also what a full table gives
 
-/// A table of names that only grows, and outlives the projects that use it. Looking a name up never waits; adding one
-/// allocates, once per name. All calls are [any] thread but the constructor and the destructor.
+/// A table of names that only grows, and outlives the projects that use it. A lookup never waits; adding a name
+/// allocates once. All calls are [any] thread, except the constructor and the destructor.
 class NameTable {
   public:
     static constexpr std::size_t capacity = 1 << 17;
-    /// Kept free for the names of projects: what an app makes up as it runs never takes them.
+    /// Reserved for the names of projects, so that names invented by a running app cannot use them up.
     static constexpr std::size_t reserved = 1 << 16;
 
-    /// `expected`: how many names there will be, so that a look-up among them stays a few steps. `first`: get the
-    /// numbers from 1 on.
+    /// `expected`: the expected number of names, which keeps lookups short. `first`: names that get the numbers from 1
+    /// on.
     explicit NameTable(std::size_t expected = 0, const std::vector<std::string>& first = {});
     ~NameTable();
     NameTable(const NameTable&) = delete;
     NameTable& operator=(const NameTable&) = delete;
 
-    /// The number of a name of a project, added if it is new; `no_name` if the table is full. [control]
+    /// Returns the number of a project's name, added if it is new; `no_name` if the table is full. [control]
     NameId add(std::string_view name) { return add(name, capacity); }
-    /// The number of a name that the app reports, added if it is new; `no_name` if the table is full but for what is
-    /// reserved. [any]
+    /// Returns the number of a name that the app reports, added if it is new; `no_name` if only the reserve is left.
+    /// [any]
     NameId add_reported(std::string_view name) { return add(name, capacity - reserved); }
-    /// The text of a number that `add` gave.
+    /// Returns the text of a number that `add` returned.
     const std::string& text(NameId id) const noexcept;
 
   private:

@@ -8,7 +8,7 @@
 namespace kiai::model {
 namespace {
 
-/// What people get wrong most often taken out: case, separators, a file's extension.
+/// Removes the most common differences: letter case, separators, a file extension.
 std::string plain(std::string_view name) {
     const std::size_t dot = name.rfind('.');
     if (dot != std::string_view::npos && dot > 0 && name.size() - dot <= 6) name = name.substr(0, dot);
@@ -18,7 +18,8 @@ std::string plain(std::string_view name) {
     return out;
 }
 
-/// Insertions, deletions, substitutions and swaps of neighbours (Damerau 1964, optimal string alignment).
+/// Returns the edit distance: insertions, deletions, substitutions and swaps of neighbours (Damerau 1964, optimal
+/// string alignment).
 int slips(const std::string& a, const std::string& b) {
     std::vector<std::vector<int>> cost(a.size() + 1, std::vector<int>(b.size() + 1));
     for (std::size_t i = 0; i <= a.size(); ++i) cost[i][0] = static_cast<int>(i);

@@ -1,4 +1,4 @@
-// The nearest name to one that is missing.
+// Finds the nearest name to an unknown one.
 #pragma once
 
 #include <string>
@@ -7,11 +7,11 @@
 
 namespace kiai::model {
 
-/// The one of `names` that `wanted` was most likely meant to be: the same but for case, `-`, `_` or an extension, or
-/// few typing slips away (Damerau-Levenshtein). Empty where none is near. Ties: the earlier.
+/// Returns the element of `names` that `wanted` most likely means: equal except for case, `-`, `_` or an extension, or
+/// few typing errors away (Damerau-Levenshtein). Empty if none is near. Ties: the earlier.
 std::string nearest(std::string_view wanted, const std::vector<std::string>& names);
 
-/// True where only the case of letters differs.
+/// Returns true if only the letter case differs.
 bool same_but_for_case(std::string_view a, std::string_view b);
 
 } // namespace kiai::model

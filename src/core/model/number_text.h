@@ -1,4 +1,4 @@
-// Numbers as text, the same under every locale.
+// Formats numbers as text, the same under every locale.
 #pragma once
 
 #include <cstdint>
@@ -8,19 +8,19 @@
 
 namespace kiai::model {
 
-/// With `digits` after the point.
+/// Formats with `digits` after the point.
 std::string fixed(double value, int digits);
-/// The same with its sign, + as well.
+/// The same with the sign, including +.
 std::string signed_fixed(double value, int digits);
-/// With up to six digits, as short as they allow: `0.8`, `1e+06`.
+/// Formats with up to six digits, as short as possible: `0.8`, `1e+06`.
 std::string general(double value);
-/// With the fewest digits that tell it from every other number.
+/// Formats with the fewest digits that identify the number.
 std::string shortest(double value);
-/// Sixteen digits.
+/// Formats with sixteen digits.
 std::string hexadecimal(std::uint64_t value);
 
-/// The number that a text is, digits with a point at most and perhaps a sign before them; nothing where it is beyond
-/// the largest.
+/// Returns the number that a text contains: digits, at most one point, an optional sign. Returns nothing if the number
+/// is too large.
 std::optional<double> read_decimal(std::string_view text);
 
 } // namespace kiai::model

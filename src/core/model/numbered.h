@@ -16,7 +16,7 @@ struct NumberedName {
     std::uint32_t number; ///< the NameId that it has in an engine which begins with this project
 };
 
-/// Each name once per kind, in order of kinds; a text that has more than one kind has one number.
+/// Returns each name once per kind, in the order of the kinds. A text with several kinds has one number.
 std::vector<NumberedName> numbered_names(const Project& project);
 
 } // namespace kiai::model

@@ -1,4 +1,4 @@
-// Texts from outside, such as names of files, on one line of a terminal or a log.
+// Makes texts from outside, such as file names, safe for one line of a terminal or a log.
 #pragma once
 
 #include <string>
@@ -6,7 +6,7 @@
 
 namespace kiai::model {
 
-/// Line breaks and other control characters as escapes: `\n`, `\x1b`.
+/// Escapes line breaks and other control characters: `\n`, `\x1b`.
 std::string one_line(std::string_view text);
 
 } // namespace kiai::model

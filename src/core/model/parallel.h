@@ -1,4 +1,4 @@
-// Independent pieces of work on all cores.
+// Runs independent work on all cores.
 #pragma once
 
 #include "core/model/guarded.h"
@@ -14,8 +14,8 @@
 
 namespace kiai::model {
 
-/// Calls work(0) … work(count - 1), each once, on as many threads as there are cores; returns when all are done. The
-/// calling thread works too. The first exception that `work` throws is thrown here, once all threads have stopped.
+/// Calls work(0) … work(count - 1), each once, on as many threads as there are cores, and returns when all are done.
+/// The calling thread also works. The first exception of `work` is rethrown here once all threads have stopped.
 template<class Work>
 void in_parallel(std::size_t count, const Work& work,
                  const std::function<void(std::size_t done, std::size_t all)>& progress = {}) {

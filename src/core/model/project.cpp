@@ -20,7 +20,7 @@ bool NameList::has(std::string_view name) const noexcept {
 
 namespace {
 
-/// The names of the entries for which `listed` holds.
+/// Returns the names of the entries for which `listed` is true.
 template<class Entries, class Test>
 NameList names_of(const Entries& entries, const Test& listed) {
     NameList names;

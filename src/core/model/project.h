@@ -1,4 +1,4 @@
-// What a kiai.toml says, as plain values. Names are resolved to indices into the vectors of Project.
+// The contents of kiai.toml as plain values. Names are resolved to indices into the vectors of Project.
 #pragma once
 
 #include "core/dsp/curve.h"
@@ -21,12 +21,12 @@
 
 namespace kiai::model {
 
-/// Who made a clip, and under which licence it may be used.
+/// The author of a clip, and the licence under which it may be used.
 struct Credit {
     std::string author, licence, origin, note;
 };
 
-/// How a clip lies in a pack.
+/// The format of a clip in a pack.
 enum class Packed : std::uint8_t { as_it_is, wav, flac, ogg };
 
 struct Clip {
@@ -39,7 +39,7 @@ struct Clip {
     Source source;
     std::string stamp; ///< of its file when it was decoded: which, how long, changed when; empty: not known
 
-    /// Bytes of its samples in memory.
+    /// Returns the bytes of the samples in memory.
     std::size_t bytes() const noexcept { return audio ? audio->bytes() : 0; }
     bool streams = false;         ///< it is read from its file while it plays
     bool own_rate = false;        ///< it is played from its samples as they came, never converted to the engine's rate
@@ -59,14 +59,14 @@ struct Acceptance {
     Source source;
 };
 
-/// From-to; both 0: off.
+/// From-to; both 0: no variation.
 struct Spread {
     double from = 0;
     double to = 0;
     bool operator==(const Spread&) const = default;
 };
 
-/// What is drawn again for each play.
+/// The random variation per play.
 struct Vary {
     Spread pitch; ///< semitones
     Spread gain;  ///< dB
@@ -86,8 +86,8 @@ enum class Pick : std::uint8_t {
 
 enum class FollowTarget : std::uint8_t { gain, pitch, pan, low_pass, high_pass, balance, depth, rate };
 
-/// A value, through a curve, moves a gain (dB), pitch (semitones), pan, the cutoff of a filter (octaves above 1 Hz), or
-/// the balance of a sound's layers; or depth and rate (Hz) of an LFO.
+/// Maps a value through a curve to a gain (dB), pitch (semitones), pan, the cutoff of a filter (octaves above 1 Hz) or
+/// the balance of a sound's layers, or to the depth and rate (Hz) of an LFO.
 struct Follow {
     Value value = Value::strength;
     int dial = 0;    ///< value dial: which
@@ -98,7 +98,7 @@ struct Follow {
     bool operator==(const Follow&) const = default;
 };
 
-/// A gain (dB), pitch (semitones) or pan that swings by itself.
+/// A periodic change of gain (dB), pitch (semitones) or pan.
 struct Lfo {
     enum class Shape : std::uint8_t { sine, triangle, square, random };
     Shape shape = Shape::sine;
@@ -114,7 +114,7 @@ struct Lfo {
     bool operator==(const Lfo&) const = default;
 };
 
-/// What of a clip is heard again and again.
+/// The part of a clip that is repeated.
 struct Loop {
     bool on = false;
     bool points = false; ///< the loop that the clip's file has itself
@@ -155,7 +155,7 @@ struct Limit {
     bool operator==(const Limit&) const = default;
 };
 
-/// A bus steps back while another sounds.
+/// Lowers a bus while another bus sounds.
 struct Duck {
     int under = 0;   ///< the bus that has to sound
     double gain = 0; ///< dB, below 0
@@ -163,7 +163,7 @@ struct Duck {
     bool operator==(const Duck&) const = default;
 };
 
-/// A mixing group; each but `main` is part of another.
+/// A mixing group. Each bus except `main` has a parent.
 struct Bus {
     std::string name;
     int into = -1; ///< `main`: -1
@@ -177,11 +177,11 @@ struct Bus {
     bool operator==(const Bus&) const = default;
 };
 
-/// A number that the app sets, and sounds follow.
+/// A number that the app sets and that sounds follow.
 struct Dial {
     std::string name;
     double start = 0;
-    bool starts = false; ///< `start` is written: else nobody knows its value before the app sets it
+    bool starts = false; ///< `start` is written; otherwise its value is unknown until the app sets it
     double low = 0, high = 1;
     Source source;
     bool gone = false; ///< see align.h
@@ -203,7 +203,7 @@ struct Sound {
     FadeCurve fade_in_curve = FadeCurve::equal_gain, fade_out_curve = FadeCurve::equal_gain;
     Limit limit;
     bool outlives = false; ///< continues where the scope is left that it belongs to
-    /// It would not end by itself.
+    /// Returns true if the sound does not end by itself.
     bool endless() const noexcept {
         return std::any_of(layers.begin(), layers.end(),
                            [](const Layer& layer) { return layer.loop.on && layer.loop.count == 0; });
@@ -217,14 +217,14 @@ struct Sound {
     bool operator==(const Sound&) const = default;
 };
 
-/// A name that is declared, so that it may be used, before there is anything to play.
+/// A name that is declared so that it can be used before there is anything to play.
 struct Pending {
     std::string kind; ///< `clip` or `sound`
     std::string name;
     Source source;
 };
 
-/// A sound that an error keeps out of the project.
+/// A sound that is excluded because of an error.
 struct LeftOut {
     std::string name;
     std::vector<std::string> clips; ///< that it takes

@@ -3,7 +3,7 @@
 namespace kiai::model {
 namespace {
 
-/// A binding to a zone, or to a scope itself, holds where that is on.
+/// A binding to a zone or a scope is active while that is on.
 int scope_of(const Project& project, const Binding& binding) {
     if (binding.scope >= 0) return binding.scope;
     switch (binding.trigger) {

@@ -1,4 +1,4 @@
-// Which parts of the app's life need which clips.
+// Finds which scopes need which clips.
 #pragma once
 
 #include "core/model/project.h"
@@ -7,8 +7,8 @@
 
 namespace kiai::model {
 
-/// For each clip the scopes that it is used in by bindings and sequences; -1: by one that belongs to none. What nothing
-/// uses has none.
+/// Returns for each clip the scopes whose bindings and sequences use it; -1 for those without a scope. An unused clip
+/// has none.
 std::vector<std::set<int>> scopes_of_clips(const Project& project);
 
 } // namespace kiai::model

@@ -1,20 +1,20 @@
-// Places and times, as kiai.toml gives them.
+// Positions and times in kiai.toml.
 #pragma once
 
 #include <cstdint>
 
 namespace kiai::model {
 
-/// Where in kiai.toml something stands; from 1.
+/// A position in kiai.toml, from 1.
 struct Source {
     int line = 0;
     int column = 0;
 
-    /// Where something stands is not part of what it says: an entry that was only moved in its file is the same.
+    /// The position is not part of an entry's value: an entry that only moved within its file is equal.
     bool operator==(const Source&) const noexcept { return true; }
 };
 
-/// A length of time, as the file gives it.
+/// A length of time in the unit of the file.
 struct Duration {
     double value = 0;
     bool in_frames = false; ///< else in seconds

@@ -1,4 +1,4 @@
-// The last resort of an engine that nobody listens to: a line on standard error.
+// Prints a line on standard error, for an engine without a log.
 #pragma once
 
 #include <cstdio>
@@ -6,7 +6,7 @@
 
 namespace kiai::model {
 
-/// By the C library, which is there before any static constructor runs and knows no locale.
+/// Uses the C library, which works before any static constructor runs and ignores the locale.
 inline void to_standard_error(std::string line) noexcept {
     line += '\n';
     std::fputs(line.c_str(), stderr);

@@ -1,4 +1,4 @@
-// A clip whose frames are read from where they are while it plays.
+// A clip whose frames are read from its source while it plays.
 #pragma once
 
 #include <cstdint>
@@ -6,12 +6,12 @@
 
 namespace kiai::model {
 
-/// One place in it, at which one stream reads on. One thread at a time.
+/// A read position, for one stream. One thread at a time.
 class FrameReader {
   public:
     virtual ~FrameReader() = default;
-    /// Planar frames from `from` on, into `left` and, where there are two channels, `right`; how many: fewer at its
-    /// end, or where it cannot be read any further.
+    /// Reads planar frames from `from` on into `left` and, for two channels, `right`. Returns how many; fewer at the
+    /// end, or if the source can no longer be read.
     virtual std::int64_t read(std::int64_t from, std::int64_t frames, float* left, float* right) = 0;
 };
 

@@ -1,4 +1,4 @@
-// How the public enumerations are spelt in messages, logs and traces.
+// The spelling of public enumerators in messages, logs and traces.
 #include "core/model/one_line.h"
 
 #include <kiai/finding.h>

@@ -46,7 +46,7 @@ bool inside(const Shape& shape, Spot spot) noexcept {
                   return dx * dx + dy * dy <= 1;
               },
               [&](const Rectangle& r) { return x >= r.x && x < r.x + r.width && y >= r.y && y < r.y + r.height; },
-              [&](const Polygon& p) { // how many edges lie to the right of the spot
+              [&](const Polygon& p) { // count the edges to the right of the point
                   bool odd = false;
                   for (std::size_t i = 0, before = p.corners.size() - 1; i < p.corners.size(); before = i++) {
                       const Spot a = p.corners[i], b = p.corners[before];

@@ -1,4 +1,4 @@
-// The shapes of zones, in the app's own units.
+// The shapes of zones, in the app's units.
 #pragma once
 
 #include "core/model/source.h"
@@ -39,7 +39,7 @@ struct Box {
 };
 Box box_of(const Shape& shape) noexcept;
 bool inside(const Shape& shape, Spot spot) noexcept;
-/// `circle`, `ellipse`, `rectangle` or `polygon`.
+/// Returns `circle`, `ellipse`, `rectangle` or `polygon`.
 const char* shape_name(const Shape& shape) noexcept;
 
 struct Zone {

@@ -36,7 +36,7 @@ Value value_of(const Setting& setting) {
     return value;
 }
 
-/// The value at a path, with all tables on the way to it.
+/// Returns the value at a path, and makes all tables on the way to it.
 Value& value_at(Value& root, std::string_view path) {
     Value* at = &root;
     while (!path.empty()) {
@@ -55,7 +55,7 @@ Value& value_at(Value& root, std::string_view path) {
     return *at;
 }
 
-/// There are none.
+/// A source without files.
 class NoFiles : public reader::ClipFiles {
   public:
     bool exists(const std::string&) const override { return false; }

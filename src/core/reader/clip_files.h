@@ -17,7 +17,7 @@ namespace kiai::reader {
 enum class Stream { no, yes, when_long };
 bool is_streamed(Stream wanted, Frames frames, int rate) noexcept;
 
-/// What was read of a file, or why nothing.
+/// The contents of a file, or the reason why there are none.
 struct Decoded {
     std::shared_ptr<const model::Audio> audio; ///< if it was requested
     Facts facts;
@@ -30,13 +30,13 @@ struct Decoded {
     bool ok() const noexcept { return message.empty(); }
 };
 
-/// Of a file that was not read, since the app cancelled loading.
+/// The result for a file that was not read because the app cancelled loading.
 Decoded not_read();
 
-/// What to say of a file that ends too early; empty where it does not.
+/// Describes a file that ends too early; empty if it does not.
 std::string cut_short(const Facts& facts);
 
-/// A clip's file, relative to the project.
+/// The file of a clip, relative to the project.
 struct AskedFile {
     std::string file;
     Stream stream = Stream::when_long;
@@ -47,12 +47,12 @@ class ClipFiles {
     virtual ~ClipFiles() = default;
     /// [control]
     virtual bool exists(const std::string& file) const = 0;
-    /// False where the path leaves the project. [control]
+    /// Returns false if the path leaves the project. [control]
     virtual bool stays_inside(const std::string& file) const = 0;
-    /// One result per file, in their order. [control]
+    /// Returns one result per file, in the same order. [control]
     virtual std::vector<Decoded> read(const std::vector<AskedFile>& files) = 0;
 
-    /// What may have been meant by a file that is missing.
+    /// A candidate for a missing file.
     struct Meant {
         std::string fix;
         std::string replacement; ///< the path that belongs there instead, if that is certain

@@ -49,7 +49,7 @@ void Entry::doubt(FindingCode code, Severity severity, model::Source source, con
 const Key& Entry::key_of(const char* key) const {
     for (const char* section : sections_)
         if (const Key* const found = findings_.key(section, key)) return *found;
-    // A mistake in Kiai itself: the first project that gets here shows it.
+    // A bug in Kiai itself: the first project that reaches this line reveals it.
     model::to_standard_error(model::fill("kiai: the table of keys has no {} in {}", key, model::join(sections_)));
     std::abort();
 }
@@ -79,7 +79,7 @@ std::string range_of(const Key& key) {
     return model::fill("{} takes {} to {}{}", key.name, model::general(key.low), model::general(key.high), unit);
 }
 
-/// `-6 dB`, `50 %` and `6 kHz` as numbers of the key's unit.
+/// Returns `-6 dB`, `50 %` and `6 kHz` as numbers in the key's unit.
 std::optional<double> with_unit(const std::string& text, const std::string& unit) {
     Scan scan(text);
     scan.blanks();
@@ -214,7 +214,7 @@ const Value* Entry::table(const char* key) {
     return expect(key, Value::Kind::table);
 }
 
-/// One number is plus or minus it; a pair is from-to.
+/// One number is plus or minus that number; a pair is from-to.
 model::Spread Entry::spread(const char* key) {
     const Value* value = any(key);
     if (!value) return {};
@@ -242,7 +242,7 @@ model::Spread Entry::spread(const char* key) {
     return spread;
 }
 
-/// One time is from nothing up to it; a pair is from-to.
+/// One time is from 0 to that time; a pair is from-to.
 model::Spread Entry::times(const char* key) {
     const Value* value = any(key);
     if (!value) return {};
@@ -289,7 +289,7 @@ void Entry::missing(const char* key, const std::string& fix) {
     if (ok_) fail(FindingCode::missing_key, source(), model::fill("missing key `{}`", key_of(key).name), fix);
 }
 
-/// The names of all keys of this entry, each once.
+/// Returns the names of all keys of this entry, each once.
 std::vector<std::string> Entry::known() const {
     std::vector<std::string> names;
     for (const char* section : sections_)
@@ -300,7 +300,7 @@ std::vector<std::string> Entry::known() const {
     return names;
 }
 
-/// The first names, and where the others are.
+/// Returns the first names and where to find the others.
 static std::string listed(std::vector<std::string> names) {
     constexpr std::size_t most = 8;
     if (names.size() <= most) return model::join(names);

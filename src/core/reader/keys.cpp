@@ -7,7 +7,7 @@ namespace {
 
 constexpr double whole_low = -1e6, far = 1e7; // above it a float cannot distinguish neighbouring pixels
 
-/// Constructed at the first use, because a static constructor of the app may be that use.
+/// Constructed at the first use, which may be in a static constructor of the app.
 const std::vector<Key>& all_keys() {
     static const std::vector<Key> keys{
         {"format", "project", Takes::whole, 0, 1 << 30, "", "warned about", "The version of this file format: 1.", "",

@@ -1,4 +1,4 @@
-// kiai.toml as a whole: the file, its sections, and what they make together.
+// Reads kiai.toml as a whole: the file, its sections, and how they refer to each other.
 #include "core/reader/project_reader.h"
 #include "core/model/fill.h"
 
@@ -47,7 +47,7 @@ bool is_table(Draft& draft, const Member& member, const std::string& kind) {
 
 namespace {
 
-/// Every clip that no sound of the same name hides can be played by its own name.
+/// Makes every clip playable by its own name, unless a sound has the same name.
 void imply_sounds(Draft& draft) {
     for (const auto& [name, clip] : draft.clips) {
         if (draft.sounds.contains(name)) continue;

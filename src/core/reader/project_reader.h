@@ -1,4 +1,4 @@
-// Reads the sections of a project into the model. Each function adds what is sound and says what is not.
+// Reads the sections of a project into the model. Each function adds valid entries and reports the others.
 #pragma once
 
 #include "core/model/project.h"
@@ -21,9 +21,9 @@ struct ReadOptions {
     const std::map<std::string, Samples>* samples = nullptr; ///< of clips that the app gives; null: none
 };
 
-/// What is known of a project while it is read.
+/// What is known about a project while it is read.
 struct Draft {
-    /// `file`: what findings call the place that all this is written in. What is given is used as long as the draft.
+    /// `file`: the name of the file in findings. The arguments must outlive the draft.
     Draft(std::string file, ClipFiles& files, const ReadOptions& with)
         : clip_files(files), options(with), findings(file) {
         project.file = std::move(file);
@@ -48,15 +48,15 @@ struct Draft {
 };
 
 void read_clips(Draft& draft, const Value& section);
-/// The keys of who made it, of a clip or of a folder.
+/// Reads the keys for the author and licence of a clip or a folder.
 model::Credit read_credit(Entry& entry);
 void read_credits(Draft& draft, const Value& section);
 void read_accepted(Draft& draft, const Value& list);
 void read_buses(Draft& draft, const Value& section);
 void read_dials(Draft& draft, const Value& section);
-/// `limit` of a sound or a bus.
+/// Reads `limit` of a sound or a bus.
 void read_limit(Entry& entry, model::Limit& limit);
-/// `follow` and the filters of what has them.
+/// Where `follow` and the filters may be written.
 enum class FollowsOf { sound, layer, bus, lfo };
 std::vector<model::Follow> read_follows(Draft& draft, Entry& entry, FollowsOf of);
 void read_cutoffs(Entry& entry, dsp::Cutoffs& cutoffs);
@@ -65,13 +65,14 @@ void read_sounds(Draft& draft, const Value& section);
 void read_zones(Draft& draft, const Value& section);
 void read_scopes(Draft& draft, const Value& section);
 void read_motions(Draft& draft, const Value& section);
-/// `scope` of a zone, a binding or a sequence; -1 where there is none.
+/// Reads `scope` of a zone, a binding or a sequence; returns -1 if there is none.
 int read_scope_of(Draft& draft, Entry& entry);
 void read_sequences(Draft& draft, const Value& section);
-/// `name < number`, joined by `and`. `values`: names that are no dial may stand for values of the trigger.
+/// Reads `name < number`, joined by `and`. `values`: names that are no dial may be values of the trigger.
 model::Condition read_condition(Draft& draft, Entry& entry, const char* key, bool values);
 void read_trigger(Draft& draft, Entry& entry, model::Binding& binding);
-/// The action that a table with these keys is; empty where there is an error. `ends`: its trigger ends, so it can hold.
+/// Reads the action in a table with these keys; returns nothing after an error. `ends`: the trigger ends, so that
+/// `hold` is possible.
 std::optional<model::Action> read_action(Draft& draft, Entry& action, model::Source source, bool ends);
 void read_bindings(Draft& draft, const Value& section);
 
@@ -81,20 +82,20 @@ void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>
 /// Reads all entries of a project. [control]
 LoadResult read_project(Draft draft, const Value& root);
 
-/// What is heard of a pending clip where the app wants to hear it: a short tick.
+/// Keeps the short tick that an app may play for pending clips.
 void take_placeholder(Draft& draft, model::Clip clip);
-/// A clip whose samples the app gives.
+/// Reads a clip whose samples the app provides.
 void take_samples(Draft& draft, Entry& entry, model::Clip clip);
 
-/// The index of `name` in `known`; else a finding that names the nearest, unless the name was left out with a finding
-/// of its own. Empty where it cannot be used.
+/// Returns the index of `name` in `known`, or nothing after a finding that names the nearest. An excluded name has a
+/// finding already, so it gets no second one.
 std::optional<int> look_up(Entry& entry, const Value& name, const std::map<std::string, int>& known,
                            const std::string& kind);
 
-/// A name that is fit for an entry, or a finding.
+/// Returns true if the name may name an entry; otherwise reports it.
 bool check_name(Draft& draft, const Member& member, const std::string& kind);
 
-/// A section's table, or a finding where it is something else.
+/// Returns true if the member is a table; otherwise reports it.
 bool is_table(Draft& draft, const Member& member, const std::string& kind);
 
 } // namespace kiai::reader

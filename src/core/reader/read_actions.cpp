@@ -1,4 +1,4 @@
-// `action`: what is done.
+// Reads `action`: what a binding does.
 #include "core/model/effects.h"
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
@@ -14,7 +14,7 @@ using model::Verb;
 constexpr Verb verbs[] = {Verb::play, Verb::hold, Verb::toggle, Verb::restart, Verb::stop, Verb::pause,  Verb::resume,
                           Verb::set,  Verb::mute, Verb::unmute, Verb::notice,  Verb::run,  Verb::nothing};
 
-/// What a verb can be done to, beside a sound.
+/// Returns the targets of a verb other than sounds.
 std::vector<Target> targets_of(Verb verb) {
     switch (verb) {
     case Verb::stop:
@@ -90,7 +90,7 @@ void read_target(Draft& draft, Entry& entry, const Value& value, model::Action& 
     action.index = index.value_or(-1);
 }
 
-/// Keys that go with some verbs only.
+/// Checks the keys that only some verbs allow.
 void check_extras(Entry& entry, const model::Action& action) {
     const auto only = [&](const char* key, bool fits, const char* with) {
         if (const Value* value = entry.any(key); value && !fits)

@@ -1,11 +1,11 @@
-// [[binding]]: a trigger, its conditions, and its actions.
+// Reads [[binding]]: a trigger, its conditions, and its actions.
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
 
 namespace kiai::reader {
 namespace {
 
-/// A trigger that lasts, so that something can be held by it.
+/// Returns true if the trigger ends, so that `hold` is possible.
 bool ends(ReportKind trigger) {
     switch (trigger) {
     case ReportKind::press:
@@ -73,8 +73,8 @@ void read_bindings(Draft& draft, const Value& section) {
             draft.findings.add(FindingCode::wrong_type, Severity::error, item.source, what + " is not a table",
                                "write [[binding]] with its keys below");
         }
-        // One that cannot be used keeps its place, so that the log's numbers are those of the file; its name is empty
-        // and no trigger finds it.
+        // An invalid binding keeps its place, so that the log's numbers are those of the file. Its name is empty, so no
+        // trigger finds it.
         if (binding.actions.empty()) binding.name.clear(), binding.other.clear();
         draft.project.bindings.push_back(std::move(binding));
     }

@@ -1,4 +1,4 @@
-// [bus.NAME] and [dial.NAME].
+// Reads [bus.NAME] and [dial.NAME].
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
 
@@ -9,7 +9,7 @@ namespace {
 
 constexpr std::size_t most_buses = 1000; // with `main`; each is mixed in every block
 
-/// The buses that stand above one another in a circle get no sound to `main`.
+/// Reports buses whose parents form a circle, because they never reach `main`.
 void refuse_circles(Draft& draft, const Value& section) {
     auto& buses = draft.project.buses;
     for (std::size_t start = 1; start < buses.size(); ++start) {
@@ -24,7 +24,7 @@ void refuse_circles(Draft& draft, const Value& section) {
     }
 }
 
-/// Whether `bus` goes into `above`, or is it.
+/// Returns true if `bus` is `above` or goes into it.
 bool goes_into(const std::vector<model::Bus>& buses, int bus, int above) {
     for (; bus >= 0; bus = buses[static_cast<std::size_t>(bus)].into)
         if (bus == above) return true;
@@ -55,7 +55,7 @@ void read_duck(Draft& draft, Entry& entry, const Value& value, std::vector<model
     if (inner.ok()) ducks.push_back(duck);
 }
 
-/// A bus that is ducked under one that goes into it, or that it goes into, would step back for itself.
+/// A bus must not be ducked under its own parent or child, because it would duck itself.
 void refuse_ducks_under_themselves(Draft& draft, const Value& section) {
     auto& buses = draft.project.buses;
     for (std::size_t b = 0; b < buses.size(); ++b)

@@ -1,4 +1,4 @@
-// [clip]: name = "file", or a table.
+// Reads [clip]: name = "file", or a table.
 #include "core/model/fill.h"
 #include "core/model/near.h"
 #include "core/reader/project_reader.h"
@@ -26,7 +26,7 @@ void missing(Draft& draft, ClipEntry& told, const std::set<std::string>& named) 
                     std::move(meant.fix), std::move(meant.replacement));
 }
 
-/// What a clip's keys say. `alone` holds the table that a bare text stands for.
+/// Reads the keys of a clip. `alone` stores the table that a plain text stands for.
 void read_keys(Draft& draft, const Member& member, std::vector<ClipEntry>& all, std::list<Value>& alone) {
     const Value* table = &member.value;
     if (table->kind == Value::Kind::text) {

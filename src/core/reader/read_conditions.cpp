@@ -1,4 +1,4 @@
-// `when` and `watch`: a name, a comparison, a number; several joined by `and`.
+// Reads `when` and `watch`: a name, a comparison, a number; several joined by `and`.
 #include "core/model/fill.h"
 #include "core/model/near.h"
 #include "core/reader/project_reader.h"
@@ -47,7 +47,7 @@ std::optional<model::Clause> parse_clause(std::string_view text) {
     return clause;
 }
 
-/// The parts between the words `and`.
+/// Splits a condition at the words `and`.
 std::vector<std::string_view> clauses_of(std::string_view text) {
     std::vector<std::string_view> clauses;
     std::size_t from = 0;
@@ -60,7 +60,7 @@ std::vector<std::string_view> clauses_of(std::string_view text) {
     return clauses;
 }
 
-/// What its name stands for: a dial, or a value of the trigger.
+/// Finds what the name of a clause is: a dial, or a value of the trigger.
 void resolve(Draft& draft, Entry& entry, const Value& at, bool values, model::Clause& clause) {
     if (const auto dial = draft.dials.find(clause.name); dial != draft.dials.end()) {
         clause.value = model::Value::dial;

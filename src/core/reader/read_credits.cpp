@@ -1,4 +1,4 @@
-// [credit]: who made the clips of a folder; and what the project accepts.
+// Reads [credit], the authors of the clips in a folder, and the accepted findings.
 #include "core/model/fill.h"
 #include "core/model/near.h"
 #include "core/reader/project_reader.h"
@@ -9,7 +9,7 @@
 namespace kiai::reader {
 namespace {
 
-/// The parts of a path, without those that lead nowhere.
+/// Splits a path, without empty parts and `.`.
 std::vector<std::string> parts_of(std::string_view path) {
     std::vector<std::string> parts;
     while (!path.empty()) {
@@ -24,7 +24,7 @@ std::vector<std::string> parts_of(std::string_view path) {
     return parts;
 }
 
-/// True where `file` lies in `folder` or below it.
+/// Returns true if `file` is in `folder` or below it.
 bool lies_in(const std::vector<std::string>& file, const std::vector<std::string>& folder) {
     return file.size() >= folder.size() && std::equal(folder.begin(), folder.end(), file.begin());
 }
@@ -39,7 +39,7 @@ void complete(std::string& own, const std::string& of_folder) {
     if (own.empty()) own = of_folder;
 }
 
-/// The text of each known finding code.
+/// Returns the names of all finding codes.
 std::vector<std::string> known_codes() {
     std::vector<std::string> names;
     for (const FindingCode code : all_finding_codes()) names.emplace_back(to_string(code));
@@ -67,7 +67,7 @@ void read_credits(Draft& draft, const Value& section) {
                         "write a folder as in the paths of clips");
         if (entry.ok()) folders.push_back(std::move(folder));
     }
-    // The nearest folder first: the deepest of those that a clip lies in.
+    // The deepest folder first, because the nearest credit counts.
     std::stable_sort(folders.begin(), folders.end(),
                      [](const FolderCredit& a, const FolderCredit& b) { return a.folder.size() > b.folder.size(); });
     for (model::Clip& clip : draft.project.clips) {

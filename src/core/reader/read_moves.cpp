@@ -1,4 +1,4 @@
-// What moves a sound while it plays, and before: `follow` and `lfo`.
+// Reads what changes a sound before and during its play: `follow` and `lfo`.
 #include "core/dsp/tone.h"
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
@@ -10,7 +10,7 @@ constexpr const char* follow_example =
     "write follow = [{ value = \"strength\", target = \"gain\", curve = [[0, -36], [1, 0]] }]";
 constexpr const char* curve_example = "write curve = [[0, -36], [1, 0]]";
 
-/// What amounts a curve may give: those of the key that it moves, but of the balance.
+/// Returns the key whose range limits the values of a curve; the balance has a range of its own.
 const Key& amounts_of(model::FollowTarget target) {
     static const Key balance{"curve", "follow", Takes::number, 0, 1, "first to last layer", "", "", "", ""},
         depth{"curve", "follow", Takes::number, -60, 60, "", "", "", "", ""},
@@ -51,7 +51,7 @@ void read_curve(Entry& entry, model::Follow& follow) {
     follow.curve = dsp::Curve(std::move(points), entry.word("interpolation").value_or(0) == 1);
 }
 
-/// The source of the value: a dial that is declared, the trigger, or a name that the app uses.
+/// Reads the source of the value: a declared dial, the trigger, or a name that the app sets.
 void read_value(Draft& draft, Entry& entry, model::Follow& follow) {
     const Value *dial = entry.any("dial"), *value = entry.any("value");
     if ((dial != nullptr) == (value != nullptr)) {

@@ -1,11 +1,11 @@
-// [scope.NAME] and [motion.NAME].
+// Reads [scope.NAME] and [motion.NAME].
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
 
 namespace kiai::reader {
 namespace {
 
-/// One frame of a motion, or a list of them.
+/// Reads one frame of a motion, or a list of frames.
 std::vector<double> read_places(Entry& entry, const Member& marker, const model::Motion& motion) {
     const bool list = marker.value.kind == Value::Kind::list;
     std::vector<double> places;

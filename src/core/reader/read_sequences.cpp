@@ -1,4 +1,4 @@
-// [sequence.NAME]: actions laid out over time.
+// Reads [sequence.NAME]: actions laid out over time.
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
 
@@ -72,7 +72,7 @@ std::optional<model::Step> read_step(Draft& draft, Entry& entry, const Value& ta
     return step;
 }
 
-/// False where nothing in them takes time: an endless repeat of them would never return.
+/// Returns false if the steps take no time, because an endless repeat of them would never return.
 bool takes_time(const std::vector<model::Step>& steps) {
     for (const model::Step& step : steps) {
         if (step.kind == model::Step::Kind::wait && step.time.value > 0) return true;

@@ -1,4 +1,4 @@
-// [sound.NAME]: its layers, or the keys of its one layer.
+// Reads [sound.NAME]: its layers, or the keys of its only layer.
 #include "core/model/fill.h"
 #include "core/model/near.h"
 #include "core/reader/project_reader.h"
@@ -10,7 +10,7 @@
 namespace kiai::reader {
 namespace {
 
-/// All clips NAME-1, NAME-2 …, from 0 or 1, by number.
+/// Reads a series: all clips NAME-1, NAME-2 …, from 0 or 1, by number.
 void read_series(Draft& draft, Entry& entry, const Value& takes, model::Layer& layer) {
     Entry inner(entry, takes, "series", "");
     const auto series = inner.text("series");
@@ -99,7 +99,7 @@ model::Vary read_vary(Entry& entry) {
     return vary;
 }
 
-/// Doubts about a loop in one of its clips.
+/// Reports doubts about a loop in one of its clips.
 void check_loop(Entry& entry, const model::Loop& loop, const Value& value, const model::Clip& clip) {
     const auto& loops = clip.loops();
     const Frames frames = clip.frames();
@@ -153,7 +153,7 @@ void read_levels(Entry& entry, double& gain, double& pitch, double& pan) {
     pan = entry.number("pan").value_or(0);
 }
 
-/// The keys that only a layer has, which stand on the sound itself where it has one layer.
+/// Reads the keys of a layer, which are written in the sound if it has only one layer.
 void read_own_keys(Draft& draft, Entry& entry, model::Layer& layer) {
     read_takes(draft, entry, layer);
     layer.pick = static_cast<model::Pick>(entry.word("pick").value_or(0));
@@ -205,7 +205,7 @@ void check_loops(Draft& draft, Entry& entry, const Value& table, const model::So
     }
 }
 
-/// One of its takes is declared, and has no file yet.
+/// Returns true if one of the takes is pending, so it has no file yet.
 bool waits_for_clips(const Draft& draft, const Value& value) {
     if (value.kind == Value::Kind::text) return draft.pending.contains(value.text);
     const auto deeper = [&](const auto& items, const auto& of) {
@@ -216,7 +216,7 @@ bool waits_for_clips(const Draft& draft, const Value& value) {
            deeper(value.members, [](const Member& member) -> const Value& { return member.value; });
 }
 
-/// The clips that it names, as takes or by their series.
+/// Returns the clips that the sound names, as takes or by their series.
 std::vector<std::string> clips_named_by(const Draft& draft, const Value& value) {
     std::vector<std::string> names;
     const auto named = [&](const std::string& text) {
@@ -232,7 +232,7 @@ std::vector<std::string> clips_named_by(const Draft& draft, const Value& value) 
     return names;
 }
 
-/// It may be named and asked for; what is heard of it is the placeholder, or nothing.
+/// Adds a pending sound, which can be named and played. It sounds as the placeholder, or not at all.
 void add_pending(Draft& draft, model::Sound sound) {
     sound.pending = true;
     sound.layers.clear();
@@ -293,7 +293,7 @@ void read_sound(Draft& draft, const Member& member, bool variant) {
     }
     check_loops(draft, entry, member.value, sound);
     entry.finish();
-    // A take that was left out for an error of its own takes no other with it, but a layer without takes cannot play.
+    // A take with an error does not exclude the other takes, but a layer without takes cannot play.
     const bool playable = std::all_of(sound.layers.begin(), sound.layers.end(),
                                       [](const model::Layer& layer) { return !layer.takes.empty(); });
     if (entry.ok() && !playable && waits_for_clips(draft, member.value)) return add_pending(draft, std::move(sound));
@@ -305,7 +305,7 @@ void read_sound(Draft& draft, const Member& member, bool variant) {
     draft.project.sounds.push_back(std::move(sound));
 }
 
-/// A sound's table, with what a variant of it says otherwise.
+/// Returns the table of a sound with the keys of a variant replaced.
 Value with_variant(const Value& sound, const Value& variant) {
     Value merged = sound;
     for (const Member& member : variant.members) {
@@ -319,7 +319,7 @@ Value with_variant(const Value& sound, const Value& variant) {
     return merged;
 }
 
-/// Those of a sound that can be read. Empty where there is an error.
+/// Returns the valid variants of a sound; nothing after an error.
 std::optional<std::vector<Member>> read_variants(Draft& draft, const Member& sound) {
     std::vector<Member> all;
     const Value* variants = sound.value.find("variant");
@@ -351,7 +351,7 @@ std::optional<std::vector<Member>> read_variants(Draft& draft, const Member& sou
     return all;
 }
 
-/// The sound as it is, or as the variant that it uses; then each variant beside it.
+/// Reads the sound, or the variant that it uses, then each variant as a sound of its own.
 void read_with_variants(Draft& draft, const Member& sound) {
     const auto variants = read_variants(draft, sound);
     if (!variants) return;

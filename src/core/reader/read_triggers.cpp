@@ -1,4 +1,4 @@
-// `trigger` of a binding: one thing that happens, and what goes with it.
+// Reads `trigger` of a binding: one event and its keys.
 #include "core/model/ascii.h"
 #include "core/model/fill.h"
 #include "core/model/key_codes.h"
@@ -24,7 +24,7 @@ void read_key_code(Entry& entry, const Value& code) {
                             : model::fill("did you mean \"{}\"?", near));
 }
 
-/// Two names in a list; false where it is something else.
+/// Reads two names in a list; returns false for anything else.
 bool read_pair(Entry& entry, const Value& value, const char* message, const char* example, model::Binding& binding) {
     const auto is_text = [](const Value& item) { return item.kind == Value::Kind::text; };
     const auto is_name = [](const Value& item) { return item.kind == Value::Kind::text && good_name(item.text); };
@@ -130,7 +130,7 @@ void read_what(Draft& draft, Entry& entry, const Value& value, model::Binding& b
     }
 }
 
-/// What goes with some triggers only.
+/// Reads the keys that only some triggers allow.
 void read_extras(Entry& entry, model::Binding& binding) {
     const auto only_of = [&](const char* key, std::initializer_list<ReportKind> fitting) {
         if (const Value* value = entry.any(key);

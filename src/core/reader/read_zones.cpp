@@ -1,4 +1,4 @@
-// [zone.NAME]: a shape, its order, and when it is there.
+// Reads [zone.NAME]: a shape, its order and its scope.
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
 

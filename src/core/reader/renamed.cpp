@@ -20,7 +20,7 @@ constexpr Renamed renamed_codes[] = {
 };
 constexpr Renamed renamed_reports[] = {{"", "apart", "contact-end"}, {"", "gave-way", "stolen"}};
 
-/// The second word is what people write, the third is the key.
+/// The second word is what people write by habit, and the third is the key.
 constexpr Renamed habits[] = {{"", "volume", "gain"},
                               {"", "level", "gain"},
                               {"", "clips", "takes"},

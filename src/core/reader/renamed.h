@@ -1,4 +1,4 @@
-// Names of older versions, and words that people write by habit: the message names the right one.
+// Finds the present name for names of older versions and for words that people write by habit.
 #pragma once
 
 #include <string>

@@ -1,4 +1,4 @@
-// Reads short texts from left to right: what it takes depends on no locale, and its work grows with the text alone.
+// Reads short texts from left to right. The result does not depend on the locale, and the time is linear in the text.
 #pragma once
 
 #include "core/model/number_text.h"
@@ -19,7 +19,7 @@ inline bool is_letter(char c) noexcept {
 inline bool is_blank(char c) noexcept {
     return c == ' ' || c == '\t' || c == '\r' || c == '\n' || c == '\v' || c == '\f';
 }
-/// As names of entries are written.
+/// Returns true for the characters of entry names.
 inline bool is_name(char c) noexcept {
     return (c >= 'a' && c <= 'z') || is_digit(c) || c == '_' || c == '-';
 }
@@ -32,13 +32,13 @@ class Scan {
     std::size_t at() const noexcept { return at_; }
     char peek() const noexcept { return done() ? '\0' : text_[at_]; }
     void skip() noexcept { ++at_; }
-    /// Blanks; how many.
+    /// Skips blanks; returns how many.
     std::size_t blanks() noexcept {
         const std::size_t from = at_;
         while (!done() && is_blank(peek())) ++at_;
         return at_ - from;
     }
-    /// The text if it comes next.
+    /// Skips the text if it comes next.
     bool take(std::string_view expected) noexcept {
         if (text_.substr(at_, expected.size()) != expected) return false;
         at_ += expected.size();
@@ -51,7 +51,7 @@ class Scan {
         while (!done() && test(peek())) ++at_;
         return text_.substr(from, at_ - from);
     }
-    /// Digits, perhaps with a point and more digits; no exponent. With `sign`, one of + - may come first.
+    /// Reads digits, perhaps with a point and more digits, without an exponent. With `sign`, one of + - may come first.
     std::optional<double> number(bool sign = false) {
         const std::size_t from = at_;
         if (sign && (peek() == '+' || peek() == '-')) ++at_;

@@ -1,4 +1,4 @@
-// Clips that the app gives as samples in memory.
+// Reads clips whose samples the app provides in memory.
 #include "core/dsp/math.h"
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
@@ -9,7 +9,7 @@
 namespace kiai::reader {
 namespace {
 
-/// Why they cannot be played; empty where they can.
+/// Returns why the samples cannot be played; empty if they can.
 std::string fault_of(const Samples& samples) {
     if (samples.channels < 1 || samples.channels > 2) return model::fill("{} channels", samples.channels);
     if (samples.rate < 1000 || samples.rate > 768000) return model::fill("a rate of {}", samples.rate);

@@ -1,4 +1,4 @@
-// The entries of a project as plain values that know where they stand, in the order in which they were written.
+// The entries of a project as plain values with their positions, in the order of the file.
 #pragma once
 
 #include "core/model/source.h"
@@ -31,10 +31,10 @@ struct Member {
     Value value;
 };
 
-/// What kind of value it is, for messages: `a text`, `a number`, …
+/// Returns the kind for messages: `a text`, `a number`, …
 const char* kind_name(Value::Kind kind) noexcept;
 
-/// A hash of the content, independent of the position.
+/// Returns a hash of the content, independent of the position.
 std::uint64_t hash(const Value& value) noexcept;
 
 } // namespace kiai::reader

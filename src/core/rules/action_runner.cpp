@@ -10,7 +10,7 @@ using model::Verb;
 
 namespace {
 
-/// The plays that a target means; a scope or sequence has its own way.
+/// Returns the plays of a target. Scopes and sequences are handled separately.
 Which plays_of(const model::Action& action) {
     const auto number = static_cast<std::uint64_t>(action.index);
     switch (action.target) {
@@ -50,7 +50,7 @@ void ActionRunner::stop_sound(int sound, double seconds, decisions::Record cause
     state_.write(cause, cause.count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
 }
 
-/// -1: all of them. Their plays end with them.
+/// Stops a sequence (-1: all of them) together with its plays.
 int ActionRunner::stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept {
     int plays = 0;
     const int runs =
@@ -125,8 +125,8 @@ int ActionRunner::step(const Stepped& stepped) noexcept {
     return act(*stepped.action, {stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch});
 }
 
-/// Ends the plays of a sound that are on a bus (-1: on any), and plays it again where the newest of them was. False,
-/// and no effect, where there is none.
+/// Ends the plays of a sound that are on a bus (-1: on any), and plays it again where the newest was. Returns false,
+/// with no effect, if there are none.
 bool ActionRunner::restart_sound(int index, int within, const ActionContext& context) noexcept {
     const auto newest = state_.plays->newest(index, within);
     if (!newest) return false;

@@ -1,4 +1,4 @@
-// What bindings, sequences and the app's own calls do.
+// Carries out what bindings, sequences and the app's calls request.
 #pragma once
 
 #include "core/rules/scope_life.h"
@@ -7,7 +7,7 @@
 
 namespace kiai::rules {
 
-/// What an action is carried out for.
+/// The circumstances of an action.
 struct ActionContext {
     const Event& event;
     decisions::Record cause;
@@ -21,13 +21,13 @@ class ActionRunner {
     ActionRunner(RuleState& state, Hub& hub, ScopeLife& scope_life, WindDown& winding) noexcept
         : state_(state), hub_(hub), scope_life_(scope_life), winding_(winding) {}
 
-    /// Carries an action out, and writes the result; how many plays began. [rt]
+    /// Carries out an action and writes the result. Returns how many plays started. [rt]
     int act(const model::Action& action, const ActionContext& context) noexcept;
-    /// The same for an action that the project does not have: a call of the app. [rt]
+    /// The same for a call of the app, which has no action in the project. [rt]
     int carry_out(const model::Action& action, ActionContext& context) noexcept;
-    /// Restarts what a target means. [rt]
+    /// Restarts a target. [rt]
     void restart(const model::Action& action, const ActionContext& context) noexcept;
-    /// A step of a sequence, the same way. [rt]
+    /// Carries out a step of a sequence in the same way. [rt]
     int step(const Stepped& stepped) noexcept;
     void stop_sound(int sound, double seconds, decisions::Record cause,
                     FadeCurve curve = FadeCurve::equal_gain) noexcept;

@@ -1,4 +1,4 @@
-// What is due at a frame of the clock: timers, and steps of sequences that wait.
+// The events that are due at a frame of the clock: timers, and waiting steps of sequences.
 #pragma once
 
 #include <kiai/units.h>
@@ -20,11 +20,11 @@ class Agenda {
         Frames due = 0; ///< while it is paused: how long is left
         std::uint64_t order = 0;
     };
-    /// [control] Takes the memory for `most` entries; there are never more.
+    /// [control] Allocates memory for `most` entries; there are never more.
     explicit Agenda(std::size_t most);
 
     void add(Entry::Kind kind, int number, int scope, Frames due) noexcept;
-    /// Takes over what is still to come. `number_of` gives its number now, or -1: it is left out. [rt]
+    /// Takes over the remaining entries. `number_of` returns the new number, or -1 for removed ones. [rt]
     template<class NumberOf>
     void go_on_from(const Agenda& other, const NumberOf& number_of) noexcept {
         const auto take = [&](const std::vector<Entry>& from, std::vector<Entry>& into) {
@@ -40,12 +40,12 @@ class Agenda {
         order_ = other.order_;
     }
     Frames next() const noexcept { return heap_.empty() ? never : heap_.front().due; }
-    /// The one that is due first; ties: the one that was added first. [rt]
+    /// Returns the entry that is due first; ties: the one added first. [rt]
     Entry take() noexcept;
     void remove(Entry::Kind kind, int number) noexcept;
     void remove_scope(int scope) noexcept;
     void remove_timers() noexcept;
-    /// Entries of a scope keep what is left of their time until it continues. [rt]
+    /// The entries of a scope keep the rest of their time until the scope continues. [rt]
     void pause(int scope, Frames now) noexcept;
     void resume(int scope, Frames now) noexcept;
 

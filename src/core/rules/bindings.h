@@ -1,4 +1,4 @@
-// Which bindings a trigger has: a look-up whose cost does not grow with their number.
+// Finds the bindings of a trigger, at a cost that does not grow with their number.
 #pragma once
 
 #include "core/model/chance.h"
@@ -13,7 +13,7 @@
 
 namespace kiai::rules {
 
-/// What of a binding is needed each time; apart, so that it is a few bytes among a hundred thousand.
+/// The part of a binding that every trigger needs, stored separately because it is only a few bytes.
 struct Bound {
     const model::Action* actions = nullptr;
     int count = 0;
@@ -25,7 +25,7 @@ struct Bound {
 
 class Bindings {
   public:
-    /// [control] `bindings` outlive it.
+    /// [control] `bindings` must outlive the object.
     Bindings(const std::vector<model::Binding>& bindings, model::NameTable& names)
         : slots_(std::bit_ceil(2 * bindings.size() + 2)) {
         std::vector<std::pair<std::uint64_t, Bound>> all;
@@ -38,7 +38,7 @@ class Bindings {
                              Bound{binding.actions.data(), static_cast<int>(binding.actions.size()),
                                    static_cast<int>(i), binding.scope, binding.lost, binding.repeats, ruled});
         }
-        // Those of one key side by side, in the order of kiai.toml.
+        // The bindings of one key are contiguous, in the order of kiai.toml.
         std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
         places_.resize(all.size());
         for (const auto& [key, one] : all) {
@@ -49,14 +49,14 @@ class Bindings {
             bound_.push_back(one);
         }
     }
-    /// In the order of kiai.toml. The kinds of a contact may come in either order. [rt]
+    /// Returns the bindings in the order of kiai.toml. The kinds of a contact may come in either order. [rt]
     std::span<const Bound> find(ReportKind kind, model::NameId name,
                                 model::NameId other = model::no_name) const noexcept {
         const Slot& slot = slots_[place_of(key(kind, name, other))];
         return {bound_.data() + slot.first, static_cast<std::size_t>(slot.count)};
     }
-    /// Asks for what `find` will touch, ahead of it: first its slot, then, where that has come, its bindings, then
-    /// their actions. Among a hundred thousand each of them lies in memory by itself. [rt]
+    /// Prefetches what `find` will read: first the slot, then its bindings, then their actions. Among a hundred
+    /// thousand bindings each of these is a cache miss. [rt]
     void ask_for_slot(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
         ask_for(&slots_[model::scatter(key(kind, name, other)) & (slots_.size() - 1)]);
     }

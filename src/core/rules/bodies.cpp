@@ -8,7 +8,7 @@ namespace kiai::rules {
 namespace {
 constexpr std::size_t number_slots = 4 * Bodies::most; // sparse, so that a number is found at once
 
-/// By + - * / and the square root alone, which give the same bits everywhere.
+/// Uses + - * / and the square root alone, which give the same bits everywhere.
 double length_of(double x, double y) noexcept {
     return std::sqrt(x * x + y * y);
 }
@@ -75,7 +75,7 @@ int Bodies::claim(std::uint64_t number) noexcept {
     return at;
 }
 
-/// Closes the hole in the table of numbers, so that those behind it are still found.
+/// Closes the gap in the table of numbers, so that later bodies are still found.
 void Bodies::release(int at) noexcept {
     std::size_t hole = model::scatter(bodies_[static_cast<std::size_t>(at)].number) % number_slots;
     while (by_number_[hole] != at) hole = (hole + 1) % number_slots;
@@ -92,7 +92,7 @@ void Bodies::release(int at) noexcept {
     free_.push_back(static_cast<std::int16_t>(at));
 }
 
-/// From one's edge to the other's, below 0 if they overlap. Circles are round, boxes upright.
+/// Returns the distance between the edges, below 0 if they overlap. Circles are round, boxes upright.
 double Bodies::distance(const Body& a, const Body& b) noexcept {
     const double round_a = a.box() ? 0 : a.half_width, round_b = b.box() ? 0 : b.half_width;
     const double wide = a.half_width - round_a + b.half_width - round_b,
@@ -102,7 +102,7 @@ double Bodies::distance(const Body& a, const Body& b) noexcept {
     return (outside > 0 ? outside : std::max(x, y)) - round_a - round_b;
 }
 
-/// How fast they come nearer along the line between their middles, in the app's units per second.
+/// Returns how fast the bodies approach along the line between their middles, in the app's units per second.
 double Bodies::closing(const Body& a, const Body& b) noexcept {
     const double x = b.x - a.x, y = b.y - a.y, length = length_of(x, y);
     const double over = (a.speed_x - b.speed_x) * x + (a.speed_y - b.speed_y) * y;
@@ -112,7 +112,7 @@ double Bodies::closing(const Body& a, const Body& b) noexcept {
 Holder Bodies::holder_for(int a, int b) const noexcept {
     const std::uint64_t one = bodies_[static_cast<std::size_t>(a)].number,
                         other = bodies_[static_cast<std::size_t>(b)].number;
-    // Never that of a pair which the app reports itself.
+    // The pair number is never one that the app reports itself.
     return holder_of(ReportKind::contact_end, model::scatter(std::min(one, other)) ^ std::max(one, other));
 }
 

@@ -1,4 +1,4 @@
-// Bodies whose places the app reports: Kiai finds out itself which of them touch.
+// Tests bodies whose positions the app reports for contacts.
 #pragma once
 
 #include "core/rules/bindings.h"
@@ -18,11 +18,11 @@ class Bodies {
     Bodies(const std::vector<model::Binding>& bindings, model::NameTable& names, Hub& hub);
 
     void go_on_from(Bodies& other) noexcept;
-    /// A body of the app's own number is at a place at a moment, in seconds of any one clock: a circle of radius
-    /// `half_width`, or if `half_height` is above 0 an upright box. `happening.name` is its kind. [rt]
+    /// Moves a body of the app's number to a position at a moment, in seconds of any one clock: a circle of radius
+    /// `half_width`, or an upright box if `half_height` is above 0. `event.name` is its kind. [rt]
     void put(const Event& event, std::uint64_t number, Point middle, double half_width, double half_height,
              double moment) noexcept;
-    /// Calls `use` with each: number, kind, middle, half width, half height, moment. [rt]
+    /// Calls `use` with each body: number, kind, middle, half width, half height, moment. [rt]
     template<class Use>
     void for_each(const Use& use) const noexcept {
         for (const Body& body : bodies_)
@@ -30,7 +30,7 @@ class Bodies {
                 use(body.number, body.kind, Point{static_cast<float>(body.x), static_cast<float>(body.y)},
                     body.half_width, body.half_height, body.moment);
     }
-    /// The body is gone: its contacts end. [rt]
+    /// Removes a body and ends its contacts. [rt]
     void gone(std::uint64_t number) noexcept;
 
   private:
@@ -50,7 +50,7 @@ class Bodies {
     int kind_index(model::NameId kind) const noexcept;
     static double distance(const Body& a, const Body& b) noexcept;
     static double closing(const Body& a, const Body& b) noexcept;
-    /// How far two kinds have to part before they touch again; below 0: nothing is bound to them.
+    /// Returns how far two kinds must part before they can touch again; below 0 if nothing is bound to them.
     double margin(int kind, int other) const noexcept;
     Holder holder_for(int a, int b) const noexcept;
     void part(int a, int b, bool lost) noexcept;

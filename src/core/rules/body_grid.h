@@ -1,4 +1,4 @@
-// Which bodies may be near a place, without looking at all of them.
+// Finds the bodies near a position without a test of all bodies.
 #pragma once
 
 #include "core/model/chance.h"
@@ -12,7 +12,7 @@
 
 namespace kiai::rules {
 
-/// A set of bodies by their places.
+/// A set of bodies by their indices.
 class BodySet {
   public:
     static constexpr int most = 512;
@@ -22,7 +22,7 @@ class BodySet {
     void add(const BodySet& other) noexcept {
         for (std::size_t w = 0; w < words_.size(); ++w) words_[w] |= other.words_[w];
     }
-    /// Calls `use` with each, ascending; `use` may change the set.
+    /// Calls `use` with each body, ascending; `use` may change the set.
     template<class Use>
     void for_each(const Use& use) const noexcept {
         const auto words = words_;
@@ -37,13 +37,13 @@ class BodySet {
     std::array<std::uint64_t, most / 64> words_{};
 };
 
-/// A hashed grid per size of body: a body lies in one cell of the level whose cells are as wide as the body or up to
-/// twice as wide.
+/// A hashed grid per size of body: a body is in one cell of the level whose cells are one to two times as wide as the
+/// body.
 class BodyGrid {
   public:
     BodyGrid() : heads_(bucket_count, -1), entries_(BodySet::most) {}
 
-    /// Puts a body with its middle at x, y that reaches `reach` to each side. [rt]
+    /// Puts a body with its middle at x, y that extends `reach` to each side. [rt]
     void put(int body, double x, double y, double reach) noexcept {
         remove(body);
         Entry& entry = entries_[static_cast<std::size_t>(body)];
@@ -67,7 +67,7 @@ class BodyGrid {
         --count_[static_cast<std::size_t>(entry.level)];
         all_.remove(body);
     }
-    /// All bodies that may come within `reach` of x, y along both axes, and perhaps others. [rt]
+    /// Returns all bodies that may be within `reach` of x, y along both axes, and perhaps others. [rt]
     BodySet near(double x, double y, double reach) const noexcept {
         BodySet found;
         for (int level = 0; level < levels; ++level) {

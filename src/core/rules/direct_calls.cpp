@@ -6,7 +6,7 @@ namespace kiai::rules {
 
 using model::Verb;
 
-/// What a report wants played; nothing where that cannot be, which is written.
+/// Returns the requested play of a report; nothing, after writing why, if it is impossible.
 std::optional<mixer::Wanted> DirectCalls::wanted(const mixer::Command& command, const Event& event) noexcept {
     const mixer::Handles::Handle handle{command.handle, command.generation};
     const int sound = state_.plan.sound_of(command.name);
@@ -18,7 +18,7 @@ std::optional<mixer::Wanted> DirectCalls::wanted(const mixer::Command& command, 
         (bus < 0 && command.options.bus != model::no_name)) {
         state_.plays->forget(handle, EndReason::unknown_name);
         decisions::Record record = state_.begin_record(meant);
-        if (sound >= 0) { // it is the scope or the bus that nobody knows
+        if (sound >= 0) { // the scope or the bus is unknown
             const bool of_scope = scope < 0 && command.other != model::no_name;
             record.on = of_scope ? command.other : command.options.bus;
             record.direct = true;
@@ -60,7 +60,7 @@ void DirectCalls::serve_run(const mixer::Command& command, const Event& event) n
     actions_.run(sequence, {event, state_.begin_record(event), -1, 0, -1});
 }
 
-/// What ends does so first, so that it makes room for what begins.
+/// Ends the old play first, so that it makes room for the new one.
 void DirectCalls::serve_crossfade(const mixer::Command& command, const Event& event) noexcept {
     const mixer::Handles::Handle from{command.with, command.with_generation};
     auto wanted = this->wanted(command, event);
@@ -92,7 +92,7 @@ void DirectCalls::serve_crossfade(const mixer::Command& command, const Event& ev
     state_.plays->request(*wanted, state_.now);
 }
 
-/// The entry that a target names, or -1.
+/// Returns the entry that a target names, or -1.
 int DirectCalls::find(ActionTarget target, model::NameId name) const noexcept {
     switch (target) {
     case ActionTarget::bus:

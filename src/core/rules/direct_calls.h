@@ -1,4 +1,4 @@
-// What the app does without a binding: plays, stops, sequences, gains of buses.
+// Serves the app's calls without a binding: plays, stops, sequences, gains of buses.
 #pragma once
 
 #include "core/rules/action_runner.h"
@@ -12,7 +12,7 @@ class DirectCalls {
   public:
     DirectCalls(RuleState& state, ActionRunner& actions) noexcept : state_(state), actions_(actions) {}
 
-    /// Stops, pauses, resumes or restarts what a report names. [rt]
+    /// Stops, pauses, resumes or restarts the target of a report. [rt]
     void serve_target(const mixer::Command& command, const Event& event) noexcept;
     /// Serves a report that plays or toggles a sound, or runs a sequence. [rt]
     void serve_play(const mixer::Command& command, const Event& event) noexcept;

@@ -1,4 +1,4 @@
-// An event on its way to its bindings, and the interface to which each part reports it.
+// An event on its way to its bindings, and the interface through which each part reports it.
 #pragma once
 
 #include "core/mixer/command.h"
@@ -8,7 +8,7 @@
 
 namespace kiai::rules {
 
-/// What may hold a play: one press, key, stay, touch, watch or scope; 0: none.
+/// What may hold a play: one press, key, stay, contact, watch or scope; 0: none.
 using Holder = std::uint64_t;
 inline Holder holder_of(ReportKind kind, std::uint64_t which) noexcept {
     constexpr std::uint64_t low = (std::uint64_t{1} << 56) - 1;
@@ -25,18 +25,18 @@ struct Event {
     Point point;           ///< press: where
     int binding = -1;      ///< for this one alone; else for all that wait for it
     bool quiet = false;    ///< that nothing is bound to it is not worth a word
-    bool lost = false;     ///< it ended since the input was lost, or what it was about is gone
+    bool lost = false;     ///< it ended because input was lost or its zone or body was removed
     bool repeated = false; ///< a key that the keyboard repeats
 };
 
 class Hub {
   public:
     virtual ~Hub() = default;
-    /// Carries out what is bound to it; its number in the log. [rt]
+    /// Carries out the bindings of an event. Returns its number in the log. [rt]
     virtual std::uint64_t happen(const Event& event) noexcept = 0;
-    /// Ends what is held by it, since `happening` has happened; `by`: its number in the log. [rt]
+    /// Ends what a holder holds, because of `event`; `by`: the event's number in the log. [rt]
     virtual void over(Holder holder, const Event& event, std::uint64_t by) noexcept = 0;
-    /// A line of the log about something that was not done. [rt]
+    /// Writes that something was not done. [rt]
     virtual void say(Outcome outcome, const Event& event) noexcept = 0;
     virtual bool scope_on(int scope) const noexcept = 0;
 };

@@ -1,4 +1,4 @@
-// From what happened to the bindings that wait for it.
+// Dispatches events to their bindings.
 #pragma once
 
 #include "core/rules/action_runner.h"
@@ -10,7 +10,7 @@ class EventDispatch {
   public:
     EventDispatch(RuleState& state, ActionRunner& actions) noexcept : state_(state), actions_(actions) {}
 
-    /// As Hub's. [rt]
+    /// See Hub::happen. [rt]
     std::uint64_t happen(const Event& event) noexcept;
     void over(Holder holder, const Event& event, std::uint64_t by) noexcept;
 

@@ -13,8 +13,8 @@ class KeyState {
     /// [control]
     KeyState(RuleState& state, Hub& hub) : state_(state), hub_(hub) { down_.reserve(most_down); }
 
-    /// The same state again has no effect and is logged once, unless a binding uses the keyboard's repeats.
-    /// [rt]
+    /// Presses a key. The same state again has no effect and is logged once, unless a binding uses the keyboard's
+    /// repeats. [rt]
     void down(const Event& event) noexcept;
     void up(model::NameId name, bool lost) noexcept;
     void lose_all() noexcept {

@@ -27,7 +27,7 @@ int Motions::number_of(model::NameId name) const noexcept {
     return -1;
 }
 
-/// The distance. A lower frame means that the playhead wrapped around; with `backwards`, the shorter way.
+/// Returns the distance. A lower frame means that the playhead wrapped around; with `backwards`, the shorter way.
 double Motions::way(const Run& motion, double from, double to) const noexcept {
     const double way = to - from;
     if (!motion.backwards) return way >= 0 ? way : way + motion.length * std::ceil(-way / motion.length);
@@ -46,7 +46,7 @@ void Motions::fire(const Run& motion, const Place& place) noexcept {
     hub_.happen(crossed);
 }
 
-/// Fires each marker once that lies on the way, in the order in which it comes to them.
+/// Fires each marker on the way once, in the order in which the playhead reaches them.
 void Motions::cross(const Run& motion, double from, double way) noexcept {
     const auto count = motion.places.size();
     const auto ahead = [&](const Place& place, double least) { // how far it is to it, more than `least`

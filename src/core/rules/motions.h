@@ -1,4 +1,4 @@
-// Playheads, and the markers that they come to.
+// Playheads, and the markers that they cross.
 #pragma once
 
 #include "core/model/project.h"
@@ -15,16 +15,16 @@ class Motions {
     /// [control]
     Motions(const std::vector<model::Motion>& motions, model::NameTable& names, Hub& hub);
 
-    /// The positions of the playheads. [rt]
+    /// Takes over the positions of the playheads. [rt]
     void go_on_from(Motions& other) noexcept {
         for (std::size_t m = 0; m < other.motions_.size(); ++m) motions_[m].playheads.swap(other.motions_[m].playheads);
     }
     int number_of(model::NameId name) const noexcept;
-    /// In its frames. [rt]
+    /// Converts seconds to the motion's frames. [rt]
     double frame_at(int motion, double seconds) const noexcept {
         return seconds * motions_[static_cast<std::size_t>(motion)].rate;
     }
-    /// A playhead is at `frame` now; frames beyond the length continue over the seam. [rt]
+    /// Moves a playhead to `frame`; frames beyond the length wrap around. [rt]
     void report(int motion, int playhead, double frame) noexcept;
     /// Calls `use` with each playhead: motion, number, frame. [rt]
     template<class Use>
@@ -33,7 +33,7 @@ class Motions {
             for (std::size_t p = 0; p < run.playheads.size(); ++p)
                 if (run.playheads[p].known && !run.gone) use(run.name, static_cast<int>(p), run.playheads[p].frame);
     }
-    /// The next report counts as the first. [rt]
+    /// Forgets the playhead, so that its next report counts as the first. [rt]
     void gone(int motion, int playhead) noexcept;
 
   private:

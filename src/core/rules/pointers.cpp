@@ -32,7 +32,7 @@ Holder Pointers::stay_of(int pointer, int zone) noexcept {
                      static_cast<std::uint64_t>(zone) * most_pointers + static_cast<std::uint64_t>(pointer));
 }
 
-/// First it leaves, then it enters.
+/// A pointer leaves before it enters.
 void Pointers::be_in(int number, const Set& now, bool lost) noexcept {
     Pointer& pointer = pointers_[static_cast<std::size_t>(number)];
     const Set before = pointer.in;
@@ -53,15 +53,15 @@ void Pointers::be_in(int number, const Set& now, bool lost) noexcept {
     }
 }
 
-/// The place of a pointer of the app; -1: nowhere.
+/// Returns the slot of a pointer of the app; -1 if it has none.
 int Pointers::find(std::uint64_t id) const noexcept {
     for (int number = 0; number < most_pointers; ++number)
         if (const Pointer& one = pointers_[static_cast<std::size_t>(number)]; one.known && one.id == id) return number;
     return -1;
 }
 
-/// The same, with a place for one that is new: a free one, or that of the one not pressed that was used longest ago.
-/// -1: all of them are pressed.
+/// The same, and a new pointer gets a free slot, or that of the pointer that was used longest ago and is not pressed.
+/// Returns -1 if all are pressed.
 int Pointers::claim(std::uint64_t id) noexcept {
     int place = find(id);
     for (int number = 0; number < most_pointers && place < 0; ++number)
@@ -103,7 +103,7 @@ void Pointers::press(std::uint64_t id, Point point, Frames now, int rate) noexce
         if (at.count > 0) pressed_now.name = zones_.name(at.zones[0]);
         if (!pointer.said) hub_.say(Outcome::same_state, pressed_now);
         pointer.said = true;
-        // In another zone it cannot be the same press.
+        // A press in another zone cannot be the same press.
         const bool elsewhere = at.count > 0 && !pointer.pressed.has(at.zones[0]) && !pointer.in.has(at.zones[0]);
         if (pointer.repeats.again(now, rate, elsewhere)) hub_.say(Outcome::unended, pressed_now);
         return;
@@ -152,7 +152,7 @@ void Pointers::gone(std::uint64_t id) noexcept {
 
 void Pointers::gone(int number, bool lost) noexcept {
     Pointer& pointer = pointers_[static_cast<std::size_t>(number)];
-    if (pointer.down) end_presses(number, true); // nobody let it go
+    if (pointer.down) end_presses(number, true); // it was not released
     be_in(number, {}, lost);
     pointer.known = false;
 }
@@ -161,7 +161,7 @@ void Pointers::look_again() noexcept {
     for (int number = 0; number < most_pointers; ++number) {
         Pointer& pointer = pointers_[static_cast<std::size_t>(number)];
         if (!pointer.known) continue;
-        Set kept; // a press on a zone that is gone is over, without having been released
+        Set kept; // a press on a removed zone is over without a release
         const Set pressed = pointer.pressed;
         for (int i = 0; i < pressed.count; ++i) {
             const int zone = pressed.zones[static_cast<std::size_t>(i)];

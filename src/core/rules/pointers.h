@@ -1,4 +1,4 @@
-// Pointers: where each is, and which zones it is in and holds pressed.
+// Pointers: the position of each, and the zones that it is in and presses.
 #pragma once
 
 #include "core/rules/event.h"
@@ -23,17 +23,17 @@ class Pointers {
     void move(std::uint64_t pointer, Point point) noexcept;
     void press(std::uint64_t pointer, Point point, Frames now, int rate) noexcept;
     void release(std::uint64_t pointer) noexcept;
-    /// The pointer has left the window, or the finger was lifted. [rt]
+    /// The pointer left the window, or the finger was lifted. [rt]
     void gone(std::uint64_t pointer) noexcept;
-    /// Zones have come, gone or moved: a pointer that does not move may now be in others. [rt]
+    /// Zones appeared, disappeared or moved, so a resting pointer may be in other zones. [rt]
     void look_again() noexcept;
-    /// Calls `use` with each: the app's number, whether it is down, where it was pressed, where it is. [rt]
+    /// Calls `use` with each pointer: the app's number, whether it is down, where it was pressed, where it is. [rt]
     template<class Use>
     void for_each(const Use& use) const noexcept {
         for (const Pointer& one : pointers_)
             if (one.known) use(one.id, one.down, one.pressed_at, one.point);
     }
-    /// All presses and stays end. [rt]
+    /// Ends all presses and stays. [rt]
     void lose_all() noexcept;
 
   private:

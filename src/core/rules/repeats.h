@@ -1,20 +1,20 @@
-// Tells a state that is reported again and again from one whose end is never reported.
+// Distinguishes a state that is reported repeatedly from one whose end is never reported.
 #pragma once
 
 #include <kiai/units.h>
 
 namespace kiai::rules {
 
-/// Of one key or pointer that is down. A keyboard's repeat waits for less than a second, then comes in quick
-/// succession, as does an app that reports each frame. Slower reports are presses of their own.
+/// The repeats of one key or pointer that is down. A keyboard waits for less than a second, then repeats quickly; an
+/// app may also report each frame. Slower reports are presses of their own.
 class Repeats {
   public:
     void begin(Frames now) noexcept {
         *this = {};
         last_ = now;
     }
-    /// It is reported once more. True, once, if its end must have been missed. [rt]
-    /// `elsewhere`: it cannot be the same one, unless it is reported each frame.
+    /// Counts a repeat. Returns true, once, if the end before it must have been missed. [rt] `elsewhere`: the repeat
+    /// cannot be the same press, unless the app reports each frame.
     bool again(Frames now, int rate, bool elsewhere = false) noexcept {
         const double gap = static_cast<double>(now - last_) / rate;
         last_ = now;

@@ -14,8 +14,9 @@ using mixer::CommandKind;
 using mixer::Plays;
 
 namespace {
-constexpr double most_counted = 1e7;                         ///< plays before a recording
-constexpr int allowed_at_once = 4096, allowed_for_each = 64; ///< of what one frame causes; beside that, for each report
+constexpr double most_counted = 1e7; ///< plays before a recording
+constexpr int allowed_at_once = 4096,
+              allowed_for_each = 64; ///< for the consequences of one frame; on top of that, per report
 } // namespace
 
 Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings)
@@ -24,8 +25,8 @@ Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::Co
       snapshot_(state_, keys_), direct_(state_, actions_), swap_(state_, scope_life_, keys_, winding_) {}
 
 Frames Router::next(const Plays& plays, Frames now) const noexcept {
-    // The end of a play is served at the clock's next cell, so that it does not depend on the blocks.
-    // So is what has begun while it winds down.
+    // The end of a play is served at the clock's next cell, so that it does not depend on the block size. The same
+    // holds for what starts while the run winds down.
     const Frames cell = plays.awaited() || winding_.on() ? (now / dsp::cell + 1) * dsp::cell : Agenda::never;
     return std::min(cell, state_.agenda.next());
 }
@@ -48,7 +49,7 @@ void Router::serve(std::span<const Command* const> commands, Plays& plays, Frame
     }
 }
 
-/// Where many reports are due at once, what the later ones need is asked for while the earlier ones are served.
+/// If many reports are due at once, prefetches what the later ones need while the earlier ones are served.
 void Router::ask_ahead(std::span<const Command* const> commands, std::size_t at) const noexcept {
     constexpr std::size_t slot = 12, bound = 8, actions = 4; // reports ahead
     const auto ask = [&](std::size_t ahead, auto call) {
@@ -209,7 +210,7 @@ void Router::serve_report(const Command& command, const Event& event) noexcept {
     }
 }
 
-/// How often something has come before a recording began.
+/// Sets how often something happened before a recording started.
 void Router::serve_counted(const Command& command) noexcept {
     const auto times = static_cast<std::uint64_t>(std::clamp(command.value, 0.0, most_counted));
     if (command.pair != 0) return state_.rules.count_from(command.pair - 1, times, command.in_seconds);
@@ -253,7 +254,7 @@ void Router::turn(const Command& command, const Event& event) noexcept {
     if (index < 0) return state_.say(Outcome::unknown_name, event);
     const model::Dial& dial = state_.project.dials[static_cast<std::size_t>(index)];
     const double value = command.value, held = std::clamp(value, dial.low, dial.high);
-    // A float is not quite the number that kiai.toml says.
+    // A float does not exactly equal the number in kiai.toml.
     if (std::abs(held - value) > 1e-6 * (dial.high - dial.low)) state_.say(Outcome::out_of_range, event);
     actions_.set_dial(index, held, 0);
 }

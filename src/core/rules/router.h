@@ -1,5 +1,4 @@
-// From a report to its bindings' actions: what happened is found out by the parts of this room, and comes together
-// here.
+// Routes a report to its bindings' actions. The other classes of this folder find out what happened.
 #pragma once
 
 #include "core/rules/action_runner.h"
@@ -16,29 +15,29 @@ namespace kiai::rules {
 
 class Router final : private Hub, private Player {
   public:
-    /// [control] `plan` and `names` outlive it.
+    /// [control] `plan` and `names` must outlive the object.
     Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings);
     /// Sets the journal for decisions without a play. Call it before the first `serve`. [control]
     void write_to(mixer::Journal& journal) noexcept { state_.journal = &journal; }
 
-    /// As mixer::Due. [rt]
+    /// See mixer::Due. [rt]
     void serve(std::span<const mixer::Command* const> commands, mixer::Plays& plays, Frames now) noexcept;
     Frames next(const mixer::Plays& plays, Frames now) const noexcept;
     int running() const noexcept { return state_.sequences.running(); }
-    /// What other threads may ask. [any]
+    /// Return state for other threads. [any]
     double dial(int dial) const noexcept {
         return state_.dials[static_cast<std::size_t>(dial)].load(std::memory_order_relaxed);
     }
     ScopeState scope(int scope) const noexcept { return state_.scopes.state(scope); }
     ZonePlace zone(int zone) const noexcept { return state_.zones.place(zone); }
 
-    /// The project will be changed: what belongs to scopes that are gone from it ends, and the log says that it
-    /// changes. What the record is. [rt]
+    /// Prepares for a project change: ends what belongs to removed scopes, and writes the change. Returns that record.
+    /// [rt]
     decisions::Record make_way(const mixer::Change& change, model::NameId fingerprint, mixer::Plays& plays,
                                Frames now) noexcept {
         return swap_.make_way(change, fingerprint, plays, now);
     }
-    /// What was going on under `other` continues here. [rt]
+    /// Continues here what was going on under `other`. [rt]
     void go_on_from(Router& other, const mixer::Change& change, mixer::Plays& plays, Frames now) noexcept {
         swap_.go_on_from(other.swap_, change, plays, now);
     }

@@ -1,4 +1,4 @@
-// How what is going on continues when the project is changed.
+// Continues what is going on when the project changes.
 #pragma once
 
 #include "core/mixer/change.h"
@@ -14,7 +14,7 @@ class RuleSwap {
     RuleSwap(RuleState& state, ScopeLife& scope_life, KeyState& keys, WindDown& winding) noexcept
         : state_(state), scope_life_(scope_life), keys_(keys), winding_(winding) {}
 
-    /// As Router's. [rt]
+    /// See Router. [rt]
     decisions::Record make_way(const mixer::Change& change, model::NameId fingerprint, mixer::Plays& plays,
                                Frames now) noexcept;
     void go_on_from(RuleSwap& other, const mixer::Change& change, mixer::Plays& plays, Frames now) noexcept;

@@ -1,4 +1,4 @@
-// Whether a binding acts: its conditions, its count, its chance, its gap.
+// Decides whether a binding acts: its conditions, count, chance and gap.
 #pragma once
 
 #include "core/mixer/change.h"
@@ -15,12 +15,12 @@ class Rules {
     /// [control]
     Rules(const std::vector<model::Binding>& bindings, model::NameTable& names, int rate, std::uint64_t seed);
 
-    /// Which of them does not hold: one of the clauses, or beyond them what `rule_text` names; -1: it acts, and counts.
-    /// `value`: what a clause's value was. [rt]
+    /// Returns the clause that is false, or a number beyond the clauses that `rule_text` names; -1 if the binding acts
+    /// and counts. `value`: the value of the clause. [rt]
     int broken(int binding, const Event& event, const mixer::Plays& plays, Frames now, float& value) noexcept;
-    /// What was counted continues. [rt]
+    /// Takes over the counts. [rt]
     void go_on_from(const Rules& other, const mixer::Change& change) noexcept;
-    /// How often a binding has been answered before, and whether it has acted. [rt]
+    /// Sets how often a binding was triggered before, and whether it has acted. [rt]
     void count_from(std::uint64_t binding, std::uint64_t came, bool acted) noexcept {
         if (binding >= states_.size()) return;
         states_[binding].came = came;
@@ -28,11 +28,11 @@ class Rules {
     }
     std::uint64_t came(std::size_t binding) const noexcept { return states_[binding].came; }
     bool acted(std::size_t binding) const noexcept { return states_[binding].acted; }
-    /// The scope of some has turned on: what counts once per scope counts again. [rt]
+    /// Resets the counts per scope of the bindings whose scope was entered. [rt]
     void begin(int scope) noexcept;
 
     enum Other : int { once, every, chance, gap };
-    /// As the log says it: `fill > 0.8`, `once`, `every 3`. [any]
+    /// Returns the condition as the log prints it: `fill > 0.8`, `once`, `every 3`. [any]
     static std::string text(const model::Binding& binding, int broken);
 
   private:

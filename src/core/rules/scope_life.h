@@ -1,4 +1,4 @@
-// Scopes that turn on and off, are paused and continue: what begins and ends with them, and in which order.
+// Turns scopes on and off, pauses and continues them, and starts and ends what belongs to them in the right order.
 #pragma once
 
 #include "core/rules/state.h"
@@ -15,7 +15,7 @@ class ScopeLife {
     void serve(const mixer::Command& command, const Event& event) noexcept;
     void enter(int scope, std::uint64_t from) noexcept;
     void leave(int scope, std::uint64_t from) noexcept;
-    /// False where that is its state already. [rt]
+    /// Returns false if the scope already has that state.
     bool pause(int scope, bool on) noexcept;
     void continue_from(const ScopeLife& other) noexcept;
 

@@ -1,4 +1,4 @@
-// Which parts of the app's life are on.
+// The scopes that are on.
 #pragma once
 
 #include "core/model/names.h"
@@ -34,10 +34,10 @@ class Scopes {
     ScopeState state(int scope) const noexcept {
         return states_[static_cast<std::size_t>(scope)].load(std::memory_order_relaxed);
     }
-    /// -1, which is none, is always on.
+    /// Returns true for -1, which is no scope.
     bool on(int scope) const noexcept { return scope < 0 || state(scope) != ScopeState::off; }
     bool paused(int scope) const noexcept { return scope >= 0 && state(scope) == ScopeState::paused; }
-    /// False where it already holds.
+    /// Returns false if the scope already has that state.
     bool turn(int scope, bool turned_on) noexcept {
         if (on(scope) == turned_on) return false;
         set(scope, turned_on ? ScopeState::on : ScopeState::off);

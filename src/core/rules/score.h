@@ -1,4 +1,4 @@
-// A sequence as a list of small steps that can be left and taken up again.
+// A sequence as a list of small steps that can be paused and resumed.
 #pragma once
 
 #include "core/model/project.h"
@@ -24,7 +24,7 @@ struct Op {
     Kind kind = Kind::over;
     const model::Action* action = nullptr;
     double frames = 0; ///< of a wait, not rounded
-    double more = 0;   ///< up to so many more, at random
+    double more = 0;   ///< the maximum that is added at random
     int count = 0;
     int to = 0;
     int depth = 0; ///< of a repeat within others

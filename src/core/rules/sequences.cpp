@@ -73,7 +73,7 @@ double Sequences::time_of(const Op& wait, int sequence) noexcept {
     return wait.frames + wait.more * draw(model::Purpose::interval);
 }
 
-/// Does what is next until something has to be waited for.
+/// Carries out steps until one must wait.
 void Sequences::walk(int number, Frames now) noexcept {
     const std::uint32_t id = run_of(number).id;
     const Score& score = scores_[static_cast<std::size_t>(run_of(number).sequence)];
@@ -87,7 +87,7 @@ void Sequences::walk(int number, Frames now) noexcept {
             ++here.place;
             const Run& run = run_of(number);
             const int begun = player_.step({op.action, id, here.serial, run.scope, run.event, run.cause});
-            // What it did may have ended this very run.
+            // The step may have ended this very run.
             if (branch(number).run < 0 || run_of(number).id != id) return;
             branch(number).open += begun;
             break;
@@ -127,13 +127,13 @@ void Sequences::walk(int number, Frames now) noexcept {
     }
 }
 
-/// Begins the branches; true where this one has to wait for them.
+/// Starts the branches; returns true if this branch must wait for them.
 bool Sequences::fork(int number, const Score& score, Frames now) noexcept {
     const int begin = branch(number).place;
     const Op& op = score.at(begin);
     const std::uint32_t id = run_of(number).id;
     branch(number).place = op.to;
-    branch(number).children = 1; // so that none of them continues here before all have begun
+    branch(number).children = 1; // so that none of them continues here before all have started
     for (int p = 0; p < op.count; ++p) {
         const int child = claim(branch(number).run, number, score.at(begin + 1 + p).to, branch(number).ahead);
         if (child < 0) {

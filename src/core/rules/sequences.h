@@ -1,4 +1,4 @@
-// Sequences that run: where each of their branches is, and what it waits for.
+// Running sequences: the step of each branch, and what it waits for.
 #pragma once
 
 #include "core/mixer/change.h"
@@ -13,7 +13,7 @@
 
 namespace kiai::rules {
 
-/// One step that is an action, with what it is part of.
+/// A step that is an action, with its sequence.
 struct Stepped {
     const model::Action* action = nullptr;
     std::uint32_t run = 0;
@@ -26,11 +26,11 @@ struct Stepped {
 class Player { // carries out actions
   public:
     virtual ~Player() = default;
-    /// How many plays began by it. [rt]
+    /// Returns how many plays it started. [rt]
     virtual int step(const Stepped& stepped) noexcept = 0;
     /// The last branch of a run has ended. [rt]
     virtual void finished(const Stepped& last, int sequence) noexcept = 0;
-    /// A part of `together` is left out: as many branches run as can. [rt]
+    /// A part of `together` is skipped because no more branches can run. [rt]
     virtual void no_branch(const Stepped& stepped) noexcept = 0;
 };
 
@@ -41,18 +41,18 @@ class Sequences {
     Sequences(const std::vector<model::Sequence>& sequences, int rate, std::uint64_t seed, Agenda& agenda,
               Player& player);
 
-    /// Runs continue where their sequence is the same, and end where it is not. [rt]
+    /// Continues runs of unchanged sequences and ends the others. [rt]
     void go_on_from(Sequences& other, const mixer::Change& change) noexcept;
-    /// Whether a branch runs. [rt]
+    /// Returns true if a branch runs. [rt]
     bool runs(int branch) const noexcept { return branches_[static_cast<std::size_t>(branch)].run >= 0; }
-    /// Begins one; false where as many run as can. [rt]
+    /// Starts a run; returns false if no more can run. [rt]
     bool run(int sequence, int scope, const Event& event, const decisions::Record& cause, Frames now) noexcept;
-    /// A branch's time has come. [rt]
+    /// Continues a branch whose time has come. [rt]
     void go_on(int branch, Frames now) noexcept;
     /// A play of a branch has ended. [rt]
     void ended(const mixer::EndedPlay& play, Frames now) noexcept;
     int running() const noexcept { return running_; }
-    /// It repeats something until it is stopped. [rt]
+    /// Returns true if the sequence repeats something until it is stopped. [rt]
     bool endless(int sequence) const noexcept { return scores_[static_cast<std::size_t>(sequence)].endless(); }
     /// Ends the runs of a sequence, of a scope, or all; calls `use` with the number of each. [rt]
     template<class Test, class Use>
@@ -77,7 +77,7 @@ class Sequences {
     };
     struct Branch {
         int run = -1;   ///< -1: free
-        int serial = 0; ///< tells this use of its place from earlier ones
+        int serial = 0; ///< distinguishes this use of the slot from earlier ones
         int parent = -1;
         int place = 0;
         int open = 0;     ///< its plays that sound
@@ -95,7 +95,7 @@ class Sequences {
     void finish(int number, Frames now) noexcept;
     void drop(int run) noexcept;
 
-    /// What random waits are drawn by.
+    /// The identity of random waits, for their draws.
     struct Waits {
         std::uint64_t name = 0, count = 0;
     };

@@ -1,4 +1,4 @@
-// The state at the moment at which a recording begins, as reports: so that its rehearsal begins with the same.
+// The state at the start of a recording, as reports, so that its rehearsal starts in the same state.
 #pragma once
 
 #include "core/rules/key_state.h"
@@ -10,7 +10,7 @@ class Snapshot {
   public:
     Snapshot(const RuleState& state, const KeyState& keys) noexcept : state_(state), keys_(keys) {}
 
-    /// Writes the state down; nothing of it is served. [rt]
+    /// Writes the state; serves none of it. [rt]
     void take() noexcept;
 
   private:

@@ -1,4 +1,4 @@
-// Everything that the rules know: the parts that find out what happens, the names of the project, the present moment.
+// The state of the rules: the parts that find out what happens, the names of the project, the present frame.
 #pragma once
 
 #include "core/mixer/core.h"
@@ -20,23 +20,23 @@
 
 namespace kiai::rules {
 
-/// Shared by the classes that act on it. Its members are theirs to read and change. One thread. [rt]
+/// Shared by the classes that act on it, which may read and change all members. One thread. [rt]
 struct RuleState {
-    /// [control] All arguments outlive it.
+    /// [control] All arguments must outlive the object.
     RuleState(const mixer::Plan& of_plan, model::NameTable& names, const mixer::CoreSettings& settings, Hub& hub,
               Player& player);
     RuleState(const RuleState&) = delete; // its parts know each other
     RuleState& operator=(const RuleState&) = delete;
 
-    /// Begins the record of something that happened, which has a number of its own in the log.
+    /// Starts the record of an event, which has a number of its own in the log.
     decisions::Record begin_record(const Event& event) noexcept;
     void write(decisions::Record record, Outcome outcome) noexcept;
-    /// Writes that something happened and what became of it.
+    /// Writes an event and its outcome.
     void say(Outcome outcome, const Event& event) noexcept;
-    /// Whether something may be caused in turn. What one frame causes is bounded as a whole, so that whatever causes
-    /// itself over and over does not hold up `render`.
+    /// Returns true if the event may cause another one. The consequences of one frame are limited, so that an endless
+    /// cascade does not block `render`.
     bool affords(const decisions::Record& cause) noexcept;
-    /// Says at most once a second that one frame causes too much.
+    /// Writes, at most once a second, that one frame causes too much.
     void overdraw(const decisions::Record& cause) noexcept;
 
     const mixer::Plan& plan;

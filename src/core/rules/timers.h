@@ -1,4 +1,4 @@
-// `after` and `every`: bindings that time starts.
+// `after` and `every`: bindings that fire by time.
 #pragma once
 
 #include "core/mixer/change.h"
@@ -12,17 +12,17 @@ namespace kiai::rules {
 
 class Timers {
   public:
-    /// [control] `agenda` has room for all of them.
+    /// [control] `agenda` must have room for all of them.
     Timers(const std::vector<model::Binding>& bindings, Agenda& agenda, int rate, std::uint64_t seed)
         : bindings_(bindings), agenda_(agenda), rate_(rate), seed_(seed), names_(model::names_of(bindings)),
           states_(bindings.size()) {}
 
-    /// Those of a scope begin to count; -1: those of none. [rt]
+    /// Starts the timers of a scope; -1: of none. [rt]
     void begin(int scope, Frames now) noexcept {
         for (std::size_t b = 0; b < bindings_.size(); ++b)
             if (bindings_[b].scope == scope) begin_one(b, now);
     }
-    /// Those that were there continue; the others begin, where their scope is on. [rt]
+    /// Continues existing timers and starts the others, if their scope is on. [rt]
     template<class ScopeOn>
     void go_on_from(const Timers& other, const mixer::Change& change, const ScopeOn& on, Frames now) noexcept {
         for (State& state : states_) state.turn = 0;
@@ -31,13 +31,13 @@ class Timers {
         for (std::size_t b = 0; b < bindings_.size(); ++b)
             if (states_[b].turn == 0 && on(bindings_[b].scope)) begin_one(b, now);
     }
-    /// One was due: the next time of an `every`. [rt]
+    /// Schedules the next time of an `every` that fired. [rt]
     void go_on(int binding) noexcept {
         if (bindings_[static_cast<std::size_t>(binding)].trigger != ReportKind::every) return;
         ++states_[static_cast<std::size_t>(binding)].turn;
         add(binding);
     }
-    /// Everything of a scope was paused for so long. [rt]
+    /// Moves the timers of a scope by the time of its pause. [rt]
     void shift(int scope, Frames by) noexcept {
         for (std::size_t b = 0; b < bindings_.size(); ++b)
             if (bindings_[b].scope == scope) states_[b].origin += by;
@@ -48,7 +48,7 @@ class Timers {
         Frames origin = 0;
         std::int64_t turn = 1;
         double more = 0;         ///< seconds, what was added at random so far
-        std::uint32_t begun = 0; ///< how often its scope has begun
+        std::uint32_t begun = 0; ///< how often its scope was entered
     };
     void begin_one(std::size_t number, Frames now) noexcept {
         const model::Binding& binding = bindings_[number];
@@ -59,8 +59,8 @@ class Timers {
         ++states_[number].begun;
         add(static_cast<int>(number));
     }
-    /// The n-th time is round(n x period x rate) after the first frame: it does not drift. What is added at random is
-    /// drawn by how often it has come since its scope began.
+    /// The n-th time is round(n x period x rate) after the first frame, so it does not drift. Random additions are
+    /// drawn by how often the timer fired since its scope started.
     void add(int number) noexcept {
         const auto index = static_cast<std::size_t>(number);
         State& state = states_[index];

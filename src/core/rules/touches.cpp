@@ -2,14 +2,14 @@
 
 namespace kiai::rules {
 
-/// The slot of a contact, or the free slot for it.
+/// Returns the slot of a contact, or the free slot for it.
 std::size_t Touches::place_of(std::uint64_t pair) const noexcept {
     std::size_t place = model::scatter(pair) & (slots_.size() - 1);
     while (slots_[place].pair != 0 && slots_[place].pair != pair) place = (place + 1) & (slots_.size() - 1);
     return place;
 }
 
-/// Closes the hole, so that later entries are still found.
+/// Closes the gap, so that later entries are still found.
 void Touches::take_out(std::size_t hole) noexcept {
     const std::size_t mask = slots_.size() - 1;
     slots_[hole] = {};

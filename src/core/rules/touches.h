@@ -1,4 +1,4 @@
-// Bodies that touch: with a number for the pair, reports until they are apart are one touch.
+// Bodies in contact. With a number for the pair, repeated reports until the end are one contact.
 #pragma once
 
 #include "core/rules/event.h"
@@ -9,23 +9,23 @@ namespace kiai::rules {
 
 class Touches {
   public:
-    /// [control] Takes the memory for `most` touches at a time, a power of two.
+    /// [control] Allocates memory for `most` contacts at a time, a power of two.
     Touches(Hub& hub, std::size_t most) : hub_(hub), slots_(most) {}
 
     void go_on_from(Touches& other) noexcept {
         slots_.swap(other.slots_);
         used_ = other.used_;
     }
-    /// `happening` is the contact. [rt]
+    /// `event` is the contact. [rt]
     void touch(Event event, std::uint64_t pair) noexcept;
     void contact_end(std::uint64_t pair) noexcept;
-    /// Calls `use` with each: pair, kinds, strength and place. [rt]
+    /// Calls `use` with each contact: pair, kinds, strength and place. [rt]
     template<class Use>
     void for_each(const Use& use) const noexcept {
         for (const Slot& slot : slots_)
             if (slot.pair != 0) use(slot.pair, slot.kind, slot.other, slot.strength, slot.place);
     }
-    /// All end. [rt]
+    /// Ends all contacts. [rt]
     void lose_all() noexcept;
 
   private:

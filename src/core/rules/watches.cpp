@@ -25,7 +25,8 @@ Watches::Watches(const model::Project& project, model::NameTable& names, Hub& hu
 void Watches::look_at(Watch& watch, const mixer::Plays& plays, std::uint64_t from) noexcept {
     const model::Binding& binding = bindings_[static_cast<std::size_t>(watch.binding)];
     if (!hub_.scope_on(binding.scope)) return;
-    // Once it holds, each number has to be missed by the margin: what flutters around it begins nothing.
+    // A watch that is true turns false only if a number misses its limit by the margin, so that a fluttering value
+    // starts nothing.
     const bool holds = std::all_of(binding.watch.begin(), binding.watch.end(), [&](const model::Clause& clause) {
         return known_[static_cast<std::size_t>(clause.dial)] &&
                clause.holds(plays.dial(clause.dial), watch.on ? binding.margin : 0);

@@ -1,4 +1,4 @@
-// Conditions on dials that begin and end.
+// Conditions on dials, which start and end.
 #pragma once
 
 #include "core/mixer/change.h"
@@ -15,13 +15,13 @@ class Watches {
     /// [control]
     Watches(const model::Project& project, model::NameTable& names, Hub& hub);
 
-    /// Looks at those that name a dial; -1: at all. [rt]
+    /// Evaluates the watches that name a dial; -1: all. [rt]
     void look(int dial, const mixer::Plays& plays, std::uint64_t from) noexcept;
-    /// Those that are there still are on or off as they were; what the others held ends. [rt]
+    /// Takes over the states of the remaining watches, and ends what the others held. [rt]
     void go_on_from(const Watches& other, const mixer::Change& change) noexcept;
-    /// Those of a scope are off, and look again where it turns on. [rt]
+    /// Turns the watches of a scope off. They are evaluated again when the scope turns on. [rt]
     void forget(int scope) noexcept;
-    /// The dial has been set: until then, and if kiai.toml gives it no start, no watch of it begins. [rt]
+    /// Returns true once the app has set the dial or kiai.toml gives it a start. Until then no watch of it starts. [rt]
     bool knows(int dial) const noexcept { return known_[static_cast<std::size_t>(dial)]; }
     void know(int dial) noexcept { known_[static_cast<std::size_t>(dial)] = true; }
 

@@ -1,4 +1,4 @@
-// The end of a run: what repeats ends, and what ends may cause one more of each, not more.
+// Winds a run down: everything that repeats ends, and an end may cause one more play of each sound, not more.
 #pragma once
 
 #include "core/rules/state.h"
@@ -12,12 +12,12 @@ class WindDown {
     explicit WindDown(RuleState& state)
         : state_(state), ended_(state.project.sounds.size()), ran_(state.project.sequences.size()) {}
 
-    /// Fades what loops, over `seconds`; `by`: its number in the log. [rt]
+    /// Fades endless plays over `seconds`; `by`: the number in the log. [rt]
     void begin(double seconds, std::uint64_t by) noexcept;
-    /// What began since, and would continue for ever, ends too. [rt]
+    /// Also ends what has started since and would never end. [rt]
     void keep_on() noexcept;
     bool on() const noexcept { return on_; }
-    /// Whether the end of a sound may be answered, or a sequence may run: while it winds down, each once. [rt]
+    /// Return true if the end of a sound may be answered, or a sequence may run: once each during the wind-down. [rt]
     bool may_end(int sound) noexcept { return once_more(ended_, sound); }
     bool may_run(int sequence) noexcept { return once_more(ran_, sequence); }
     void continue_from(const WindDown& other) noexcept;

@@ -28,7 +28,7 @@ Zones::Zones(const std::vector<model::Zone>& zones, model::NameTable& names)
     if (!zones.empty()) build_grid();
 }
 
-/// It stands later in kiai.toml.
+/// Returns true if zone `a` is later in kiai.toml.
 bool Zones::later(int a, int b) const noexcept {
     const model::Source &one = zone(a).source, &other = zone(b).source;
     if (one.line != other.line) return one.line > other.line;

@@ -1,4 +1,4 @@
-// Which zones a point is in.
+// Finds the zones at a point.
 #pragma once
 
 #include "core/model/names.h"
@@ -13,27 +13,28 @@
 
 namespace kiai::rules {
 
-/// The zones of a project as they are now: moved, grown, taken away, in scopes that are on. Those that stand where
-/// kiai.toml has them are found by a grid, so that the cost does not grow with their number.
+/// The zones of a project in their present state: moved, scaled, removed, in scopes that are on. A grid finds those at
+/// their place in kiai.toml, so that the cost does not grow with their number.
 class Zones {
   public:
     /// [control]
     Zones(const std::vector<model::Zone>& zones, model::NameTable& names);
 
     static constexpr int most_at_once = 8;
-    /// The zones at `point`, front ones first, down to the first that lets nothing through; how many. [rt]
+    /// Finds the zones at `point`, front ones first, down to the first that lets nothing through; returns how many.
+    /// [rt]
     int at(Point point, std::span<int, most_at_once> found) const noexcept;
 
-    /// Puts its middle to a point, `scale` times as large as in kiai.toml; it is there again. [rt]
+    /// Moves a zone's middle to a point, `scale` times as large as in kiai.toml; restores a removed zone. [rt]
     void put(int zone, Point middle, float scale) noexcept;
     void take_away(int zone) noexcept;
-    /// By its scope, beside being taken away or not. [rt]
+    /// Shows or hides the zones of a scope; a removed zone stays removed. [rt]
     void show(int scope, bool on) noexcept;
     /// Returns the present position. [any]
     ZonePlace place(int zone) const noexcept;
     bool there(int zone) const noexcept { return state(zone).shown && !state(zone).away; }
 
-    /// Calls `use` with each that the app has moved or taken away: zone, whether it is away, middle, scale. [rt]
+    /// Calls `use` with each zone that the app moved or removed: zone, whether it is removed, middle, scale. [rt]
     template<class Use>
     void for_each_moved(const Use& use) const noexcept {
         for (std::size_t z = 0; z < states_.size(); ++z) {
@@ -56,7 +57,7 @@ class Zones {
         double scale = 1;
         int rank = 0; ///< 0: in front of all
     };
-    /// The same for other threads to ask; the middle is two floats.
+    /// The same for other threads; the middle is two floats.
     struct Shown {
         std::atomic<std::uint64_t> middle{0};
         std::atomic<float> scale{1};

@@ -1,7 +1,7 @@
 #include "runtime/audio/audio_file.h"
 
 namespace kiai::runtime {
-/// What the audio library asks of a file.
+/// The callbacks through which the audio library reads a file.
 struct AudioFile::Bytes {
     std::unique_ptr<FileReader> reader;
     std::int64_t size = 0, at = 0;
@@ -33,7 +33,7 @@ AudioFile::AudioFile(const FileAccess& access, const std::string& file) {
         SF_VIRTUAL_IO calls{&Bytes::length, &Bytes::seek, &Bytes::read, &Bytes::write, &Bytes::tell};
         file_ = sf_open_virtual(&calls, SFM_READ, &info_, bytes_.get());
     }
-    // A lossy file may decode to more than full scale: no wrap-around.
+    // A lossy file may decode to more than full scale, which must not wrap around.
     if (file_) sf_command(file_, SFC_SET_CLIPPING, nullptr, SF_TRUE);
 }
 

@@ -1,4 +1,4 @@
-// An audio file that is open: on the disk, or through the app's own reader.
+// An open audio file, on the disk or in the app's own reader.
 #pragma once
 
 #include "runtime/audio/file_access.h"
@@ -10,7 +10,7 @@
 
 namespace kiai::runtime {
 
-/// Closes itself. Not to be moved once it is open.
+/// Closes itself. Must not be moved once it is open.
 class AudioFile {
   public:
     AudioFile(const FileAccess& access, const std::string& file);

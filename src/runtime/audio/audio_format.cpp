@@ -36,7 +36,7 @@ int bits_of(int format) {
     }
 }
 
-/// The library's own name of a format, less what it puts in brackets.
+/// Returns the library's name of a format, without the part in brackets.
 std::string name_of(int format, int question) {
     SF_FORMAT_INFO info{};
     info.format = format;

@@ -1,14 +1,14 @@
-// The audio library's numbers for formats and codings, in words.
+// Describes the audio library's numbers of formats and codings.
 #pragma once
 
 #include <kiai/facts.h>
 
 namespace kiai::runtime {
 
-/// Sources of at most 16 bits keep 16; all others, and lossy ones, become float.
+/// Returns true for sources of at most 16 bits, which keep 16 bits in memory; all others, and lossy ones, become float.
 bool is_narrow(int format) noexcept;
 
-/// True where a file holds samples as they are, so that it is no smaller than they.
+/// Returns true if the file is uncompressed.
 bool holds_samples(int format) noexcept;
 
 /// Fills in format, coding and bits.

@@ -31,13 +31,13 @@ reader::Decoded refuse(reader::Decoded decoded, FindingCode code, std::string me
     return decoded;
 }
 
-/// Passes over frames at the beginning.
+/// Skips frames at the beginning.
 void skip(SNDFILE* file, const SF_INFO& info, std::int64_t frames) {
     std::vector<float> buffer(static_cast<std::size_t>(frames * info.channels));
     sf_readf_float(file, buffer.data(), frames);
 }
 
-/// Reads until the file gives no more: what its header claims is not believed, only used as a first guess of the size.
+/// Reads until the file ends. The length in the header is only a first guess of the size, because it may be wrong.
 template<class Sample>
 std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold,
                                 sf_count_t most_frames) {
@@ -82,7 +82,7 @@ std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::v
     return left;
 }
 
-/// A block coding fills its last block up; the file says how much of it is meant.
+/// A block coding pads its last block; the file says how much of it is valid.
 template<class Sample>
 void trim(std::vector<Sample>& planar, std::int64_t frames, int channels) {
     const auto had = static_cast<std::ptrdiff_t>(planar.size()) / channels;
@@ -112,7 +112,7 @@ void read_loops(SNDFILE* file, sf_count_t frames, Facts& facts) {
     }
 }
 
-/// Why it cannot even be opened.
+/// Returns why the file cannot be opened.
 reader::Decoded unreadable(const FileAccess& access, const std::string& name, reader::Decoded decoded) {
     errno = 0;
     const auto file = access.stream(name);
@@ -138,8 +138,8 @@ reader::Decoded unreadable(const FileAccess& access, const std::string& name, re
                   "export it again as WAV, FLAC or Ogg Vorbis");
 }
 
-/// Whether the decoder of MPEG audio would take it. That one writes to standard error about what it does not
-/// understand, so it is only given what is MPEG audio.
+/// Returns true if the file is MPEG audio. The decoder prints to standard error about anything else, so it gets nothing
+/// else.
 bool may_be_mp3(const std::string& name, std::istream& file) {
     const std::string extension = model::lower(std::filesystem::path(name).extension().string());
     char head[3] = {};

@@ -8,9 +8,9 @@
 
 namespace kiai::runtime {
 
-/// Reads a file at its own rate, all of it or its head: any format that libsndfile reads, up to 8 channels; more than
-/// two are folded to stereo. Of the facts, what the container holds is filled in. `most`: above 0, no more frames are
-/// held than that, whatever there are. [any]
+/// Reads a file at its own rate, all of it or its head: any format that libsndfile reads, up to 8 channels. More than
+/// two are mixed to stereo. Fills in the facts that the container states. `most`: if above 0, keeps at most that many
+/// frames. [any]
 reader::Decoded decode(const FileAccess& access, const std::string& file, reader::Stream stream, Frames most = 0);
 
 } // namespace kiai::runtime

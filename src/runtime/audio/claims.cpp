@@ -30,7 +30,7 @@ void claim(Claims& claims, std::int64_t data, std::int64_t begin, std::int64_t s
     claims.present = std::clamp<std::int64_t>(size - begin, 0, data);
 }
 
-/// WAV and AIFF: a row of chunks, each with a name of four letters and its length.
+/// Reads WAV and AIFF: a list of chunks, each with a name of four letters and its length.
 void read_chunks(std::istream& file, std::int64_t size, bool big_endian, Claims& claims) {
     for (std::int64_t at = 12, chunks = 0; at + 8 <= size && chunks < 1000; ++chunks) {
         const std::string head = read_at(file, at, 12);

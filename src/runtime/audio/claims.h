@@ -1,4 +1,4 @@
-// What an audio file's own structure claims, beside what the decoder believes.
+// What an audio file states about its own length, compared with what the decoder finds.
 #pragma once
 
 #include <cstdint>
@@ -13,7 +13,7 @@ struct Claims {
     bool cut = false;          ///< the file's last part is missing, its length unknown (Ogg)
 };
 
-/// Reads heads only: chunks of WAV and AIFF, the head of AU, the last page of Ogg. [any]
+/// Reads only headers: chunks of WAV and AIFF, the header of AU, the last page of Ogg. [any]
 Claims read_claims(std::istream& file);
 
 } // namespace kiai::runtime

@@ -13,7 +13,7 @@ constexpr int left = SF_CHANNEL_MAP_LEFT, right = SF_CHANNEL_MAP_RIGHT, centre =
               back = SF_CHANNEL_MAP_REAR_CENTER, side_left = SF_CHANNEL_MAP_SIDE_LEFT,
               side_right = SF_CHANNEL_MAP_SIDE_RIGHT;
 
-/// By count, from 3 on; in the order of WAVE_FORMAT_EXTENSIBLE, which FLAC follows.
+/// Indexed by the count, from 3 on; in the order of WAVE_FORMAT_EXTENSIBLE, which FLAC also uses.
 constexpr int wave_places[][8] = {{left, right, centre},
                                   {left, right, back_left, back_right},
                                   {left, right, centre, back_left, back_right},

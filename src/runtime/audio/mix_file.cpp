@@ -8,7 +8,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// 0: no such extension is known.
+/// Returns 0 for an unknown extension.
 int format_of(const std::filesystem::path& file) {
     std::string extension = file.extension().string();
     std::transform(extension.begin(), extension.end(), extension.begin(),

@@ -21,7 +21,7 @@ unsigned byte(const std::string& bytes, std::size_t at) {
     return at < bytes.size() ? static_cast<unsigned char>(bytes[at]) : 0;
 }
 
-/// One frame's head (ISO/IEC 11172-3, 2.4.2.3; 13818-3).
+/// The header of one frame (ISO/IEC 11172-3, 2.4.2.3; 13818-3).
 struct Head {
     int layer = 0; ///< 0: it is none
     bool first_version = false, mono = false;
@@ -52,7 +52,7 @@ Head head_of(const std::string& bytes, std::size_t at) {
     return head;
 }
 
-/// After the tags of any number that may stand before the first frame (ID3v2).
+/// Returns the position after all tags before the first frame (ID3v2).
 std::int64_t after_tags(std::istream& file) {
     std::int64_t at = 0;
     for (int tags = 0; tags < 16; ++tags) {
@@ -65,7 +65,7 @@ std::int64_t after_tags(std::istream& file) {
     return at;
 }
 
-/// The header frame that encoders write instead of a first frame of sound.
+/// Reads the header frame that encoders write before the first frame of sound.
 void read_header(const std::string& frame, const Head& head, Mp3& mp3) {
     const std::size_t at = 4 + (head.first_version ? (head.mono ? 17 : 32) : (head.mono ? 9 : 17));
     const std::string name = frame.size() >= at + 4 ? frame.substr(at, 4) : std::string();
@@ -78,7 +78,7 @@ void read_header(const std::string& frame, const Head& head, Mp3& mp3) {
     mp3.trimmed = mp3.counted && byte(frame, encoder) != 0 && added != 0;
 }
 
-/// All frames of a file that has no header frame.
+/// Counts the frames of a file without a header frame.
 std::int64_t count_frames(std::istream& file, std::int64_t at) {
     constexpr std::size_t chunk = 1 << 20;
     std::int64_t frames = 0;

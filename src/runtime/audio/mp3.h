@@ -1,4 +1,4 @@
-// What an MPEG audio file (MP3) is, by its frames: found before a decoder sees it.
+// Examines the frames of an MPEG audio file (MP3) before a decoder opens it.
 #pragma once
 
 #include <cstdint>
@@ -13,11 +13,11 @@ struct Mp3 {
     std::int64_t frames = 0; ///< if not `counted`: audio frames of all its MPEG frames
     static constexpr std::int64_t usual_delay =
         1105; ///< of encoder (576) and decoder (529), where the file states nothing
-    /// Audio frames at its beginning that the encoder has added and the decoder leaves in.
+    /// Returns the frames at the beginning that the encoder added and the decoder does not remove.
     std::int64_t delay() const noexcept { return is && !trimmed ? usual_delay : 0; }
 };
 
-/// Reads heads of frames only. [any]
+/// Reads only the headers of frames. [any]
 Mp3 read_mp3(std::istream& file);
 
 } // namespace kiai::runtime

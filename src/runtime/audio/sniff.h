@@ -1,4 +1,4 @@
-// What a file is that is no audio, by its first bytes.
+// Names the kind of a file that is no audio, by its first bytes.
 #pragma once
 
 #include <istream>
@@ -6,8 +6,8 @@
 
 namespace kiai::runtime {
 
-/// What a file is that holds no sound which can be read: `a web page`, `a ZIP archive`, `a video (MP4)`; empty if its
-/// first bytes say nothing of the kind. [any]
+/// Returns what a file is that cannot be read as sound: `a web page`, `a ZIP archive`, `a video (MP4)`; empty if its
+/// first bytes are unknown. [any]
 std::string what_else(std::istream& file);
 
 } // namespace kiai::runtime

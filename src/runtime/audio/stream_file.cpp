@@ -17,7 +17,8 @@ class Reading : public model::FrameReader {
 
     std::int64_t read(std::int64_t from, std::int64_t frames, float* left, float* right) override {
         const std::int64_t skip = std::max<std::int64_t>(skip_, 0), ahead = from - at_;
-        // A decoder of MP3 that starts in the middle of a file is not exact: a little more is read first, and left out.
+        // A decoder of MP3 that starts in the middle of a file is not exact, so a little more is read first and
+        // dropped.
         const bool read_over = skip_ >= 0 && ahead > 0 && ahead <= longest_skip;
         if (at_ == -skip && skip > 0 && !pass(skip)) return 0;
         if (read_over && !pass(from - std::max<std::int64_t>(at_, 0))) return 0;
@@ -39,7 +40,7 @@ class Reading : public model::FrameReader {
   private:
     static constexpr std::int64_t block = 4096, longest_skip = 1 << 20;
 
-    /// Reads frames that are not wanted; false where the file ends before.
+    /// Skips frames; returns false if the file ends before.
     bool pass(std::int64_t frames) {
         while (frames > 0) {
             const std::int64_t got = read_block(std::min(frames, block));
@@ -68,7 +69,7 @@ class Reading : public model::FrameReader {
                 l = r = 0;
                 for (std::size_t c = 0; c < channels; ++c) l += fold_[c].left * in[c], r += fold_[c].right * in[c];
             }
-            left[i] = std::isfinite(l) ? l : 0; // nobody has looked at these samples yet
+            left[i] = std::isfinite(l) ? l : 0; // these samples were not checked before
             if (right) right[i] = std::isfinite(r) ? r : 0;
         }
     }

@@ -12,8 +12,8 @@ namespace kiai::runtime {
 
 class StreamFile : public model::StreamSource {
   public:
-    /// `narrow`: through 16 bits, as such a clip is held in memory. `skip`: of an MP3, frames at its
-    /// beginning that are not heard; -1: it is none.
+    /// `narrow`: converts through 16 bits, as such a clip is stored in memory. `skip`: frames at the beginning of an
+    /// MP3 that are not heard; -1: not an MP3.
     StreamFile(FileAccess access, std::string file, std::vector<FoldGain> fold, bool narrow, std::int64_t skip)
         : access_(std::move(access)), file_(std::move(file)), fold_(std::move(fold)), narrow_(narrow), skip_(skip) {}
     std::unique_ptr<model::FrameReader> open() const override;

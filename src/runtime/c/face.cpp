@@ -1,4 +1,4 @@
-// The C face: each function is one call of the engine, with what a C program may get wrong caught before.
+// The C face: each function is one call of the engine, and checks first what a C program may get wrong.
 #include "runtime/c/kept_lines.h"
 #include "runtime/session/beside_program.h"
 
@@ -14,7 +14,7 @@
 #include <string_view>
 #include <vector>
 
-/// One engine, with a device or without.
+/// One engine, with or without a device.
 struct kiai_engine {
     kiai_engine(kiai::LoadResult loaded, bool heard, const kiai::EngineSettings& settings)
         : findings(std::move(loaded.findings)) {
@@ -42,13 +42,13 @@ static_assert(KIAI_PAUSED == static_cast<int>(kiai::PlayState::paused));
 static_assert(KIAI_SCOPE_IS_PAUSED == static_cast<int>(kiai::ScopeState::paused));
 static_assert(KIAI_EVERYTHING == static_cast<int>(kiai::ActionTarget::everything));
 
-/// Texts as the engine takes them; a null one is no text.
+/// Converts texts; a null pointer is an empty text.
 template<class... Texts>
 bool all_given(const Texts*... texts) noexcept {
     return (... && (texts != nullptr));
 }
 
-/// Runs a call, and makes its failure a value.
+/// Makes a call, and turns its exception into a status.
 template<class Call>
 int guarded(bool given, const Call& call) noexcept {
     if (!given) return KIAI_BAD_ARGUMENT;
@@ -60,7 +60,7 @@ int guarded(bool given, const Call& call) noexcept {
     }
 }
 
-/// The same of a call that returns something; `otherwise` where it cannot.
+/// The same for a call that returns something; `otherwise` after an exception.
 template<class Result, class Call>
 Result asked(bool given, Result otherwise, const Call& call) noexcept {
     if (!given) return otherwise;

@@ -1,4 +1,4 @@
-// Lines of text for those who fetch them.
+// Keeps lines of text until they are fetched.
 #pragma once
 
 #include <algorithm>
@@ -11,7 +11,7 @@
 
 namespace kiai::runtime {
 
-/// The last lines; the oldest goes where there are more.
+/// Keeps the last lines and drops the oldest if there are more.
 class KeptLines {
   public:
     void add(std::string line) {
@@ -30,7 +30,7 @@ class KeptLines {
     std::deque<std::string> lines_;
 };
 
-/// As much of a line as fits, with a zero byte; how long all of it is. A character of UTF-8 is not cut.
+/// Copies as much of a line as fits, with a zero byte, and returns its full length. A UTF-8 character is not cut.
 inline std::size_t put(std::string_view line, char* text, std::size_t size) noexcept {
     if (!text || size == 0) return line.size();
     std::size_t count = std::min(line.size(), size - 1);

@@ -17,7 +17,7 @@
 namespace kiai::runtime {
 namespace {
 
-/// Less than this is not asked for: what the device calls its lowest leaves holes as soon as the machine is busy.
+/// A lower latency is never requested: what the device calls its lowest leaves gaps as soon as the machine is busy.
 constexpr double least_latency = 0.03;
 
 std::mutex library; // its start and end, and its streams', are not safe to call from two threads
@@ -67,7 +67,7 @@ struct Device::Stream {
 
 namespace {
 
-/// The device library, from its start to its end: only a fresh start sees what was plugged in.
+/// The device library, from its start to its end. Only a fresh start finds devices that were plugged in later.
 class Library {
   public:
     Library() : error_(Pa_Initialize()) {}
@@ -77,14 +77,14 @@ class Library {
     Library(const Library&) = delete;
     Library& operator=(const Library&) = delete;
     PaError error() const noexcept { return error_; }
-    /// Somebody else ends it.
+    /// Leaves the end to another owner.
     void keep() noexcept { error_ = paNotInitialized; }
 
   private:
     PaError error_;
 };
 
-/// The outputs that a name may mean.
+/// Returns the outputs that a name may mean.
 std::vector<PaDeviceIndex> named(const std::string& name) {
     std::vector<PaDeviceIndex> exact, part;
     for (PaDeviceIndex i = 0; i < Pa_GetDeviceCount(); ++i) {
@@ -110,7 +110,7 @@ PaDeviceIndex choose(const std::string& name, std::string& why) {
     return paNoDevice;
 }
 
-/// `; it takes 44100, 48000`, where a rate is what is wrong.
+/// Returns `; it takes 44100, 48000` if the rate is the problem.
 std::string rates_of(const PaStreamParameters& output) {
     std::string rates;
     for (const int rate : {8000, 16000, 22050, 32000, 44100, 48000, 88200, 96000, 192000})

@@ -1,4 +1,4 @@
-// One stream of an output of the system. The one place that knows the device library.
+// A stream of an output device. The only code that uses the device library.
 #pragma once
 
 #include <kiai/speaker.h>
@@ -15,11 +15,11 @@ class Device {
     /// Fills a block of interleaved stereo; called on the device's thread.
     using Fill = std::function<void(std::span<float>)>;
 
-    /// Opens it, not started. Null where that fails; `why` then says so. May take long.
+    /// Opens a stream without starting it. Returns null if that fails, with the reason in `why`. May take long.
     static std::unique_ptr<Device> open(const SpeakerSettings& wanted, int rate, Fill fill, std::string& why);
     ~Device();
 
-    /// False where it does not start.
+    /// Returns false if the stream does not start.
     bool start();
     bool active() const;
     const std::string& name() const noexcept { return name_; }

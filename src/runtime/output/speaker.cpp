@@ -1,4 +1,4 @@
-// Keeps the engine rendering: on a device where there is one, in step with time where there is none.
+// Keeps the engine rendering: on a device if there is one, otherwise in step with time.
 #include "runtime/output/device.h"
 
 #include <kiai/speaker.h>
@@ -18,7 +18,7 @@ using Clock = std::chrono::steady_clock;
 
 namespace {
 
-/// Before each block, where calls are to be placed: blocks come unevenly, and their size may change.
+/// Called before each block if calls are timestamped. Blocks come irregularly, and their size may change.
 void place_block(Engine& engine, std::size_t& largest, std::size_t frames) noexcept {
     constexpr double uneven = 0.005; // seconds
     largest = std::max(largest, frames);
@@ -26,8 +26,8 @@ void place_block(Engine& engine, std::size_t& largest, std::size_t frames) noexc
                        static_cast<Frames>(2 * largest) + static_cast<Frames>(uneven * engine.sample_rate()));
 }
 
-/// What a device draws from; shut, it draws silence, and the engine is somebody else's. It has a handle of its own to
-/// the engine, since a device that hangs while it is closed may outlive all else.
+/// The source of a device. Once shut, it gives silence, and the engine belongs to another renderer. It owns a handle to
+/// the engine, because a device that hangs while it is closed may outlive everything else.
 class Tap {
   public:
     Tap(Engine same, bool place) : engine_(std::move(same)), timestamped(place) {}
@@ -42,7 +42,7 @@ class Tap {
         draws_.fetch_add(1, std::memory_order_relaxed);
         state_.store(free, std::memory_order_release);
     }
-    /// Returns when nobody draws any longer.
+    /// Returns when no device is rendering any longer.
     void shut() noexcept {
         for (int idle = free; !state_.compare_exchange_weak(idle, closed, std::memory_order_acquire) && idle != closed;
              idle = free)
@@ -60,12 +60,12 @@ class Tap {
 };
 
 constexpr auto until_next_attempt = 1s;
-// Until a device that asks for nothing is taken for gone; some take their time before they ask at all.
+// How long a device may request nothing before it counts as gone; some devices start late.
 constexpr auto patience = 2s, patience_at_first = 10s;
 
 } // namespace
 
-/// Shared with its two threads, so that one which hangs in the system's hands can be left behind.
+/// Shared with its two threads, so that a thread that hangs in a system call can be left behind.
 struct Speaker::State {
     State(Engine same, SpeakerSettings wishes) : engine(std::move(same)), settings(std::move(wishes)) {}
 
@@ -111,7 +111,7 @@ struct Speaker::State {
         }
         if (stop) device.reset();
     }
-    /// Renders as much as time has passed, until a device has been opened or all ends.
+    /// Renders in step with time until a device was opened or everything ends.
     void render_in_step(std::unique_lock<std::mutex>& lock) {
         constexpr auto step = 5ms;
         std::vector<float> thrown_away(static_cast<std::size_t>(engine.sample_rate()));
@@ -174,7 +174,7 @@ struct Speaker::State {
             lock.unlock();
             if (gone) {
                 own_tap->shut();
-                // Closing what has died may take as long as it likes.
+                // Closing a dead device may take any time.
                 std::thread([dead = std::shared_ptr<runtime::Device>(std::move(own))]() mutable {
                     dead.reset();
                 }).detach();

@@ -1,4 +1,4 @@
-// The files of a folder that may be audio.
+// Finds the audio files of a folder.
 #pragma once
 
 #include <filesystem>
@@ -7,10 +7,10 @@
 
 namespace kiai::runtime {
 
-/// True where the path, links followed, stays below the folder.
+/// Returns true if the path, with links followed, stays below the folder.
 bool stays_inside(const std::filesystem::path& folder, const std::filesystem::path& file);
 
-/// True for the extensions of audio files, those that are not read yet included.
+/// Returns true for the extensions of audio files, including formats that Kiai does not read.
 bool named_like_audio(const std::filesystem::path& file);
 
 struct Found {
@@ -19,8 +19,8 @@ struct Found {
     std::size_t others = 0;                    ///< files of other kinds
 };
 
-/// All audio files below a folder. Hidden files and folders and links to folders are passed over, as are folders that
-/// are projects of their own. [control]
+/// Finds all audio files below a folder. Skips hidden files and folders, links to folders, and folders that are
+/// projects of their own. [control]
 Found find_audio(const std::filesystem::path& folder);
 
 } // namespace kiai::runtime

@@ -16,7 +16,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-/// The files in the folder of a missing file.
+/// Returns the files in the folder of a missing file.
 std::vector<std::string> neighbours(const fs::path& path) {
     std::vector<std::string> names;
     std::error_code error;

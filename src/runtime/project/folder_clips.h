@@ -1,4 +1,4 @@
-// The clips of a project that are files: in its folder, or what the app's own reader gives.
+// Reads the clips of a project from the files in its folder, or from the app's own reader.
 #pragma once
 
 #include "core/reader/clip_files.h"
@@ -16,7 +16,7 @@ class FolderClips : public reader::ClipFiles {
         : folder_(std::move(folder)), access_(folder_, std::move(open)) {}
     bool exists(const std::string& file) const override { return access_.exists(file); }
     bool stays_inside(const std::string& file) const override;
-    /// A file beside it that is called nearly so.
+    /// Returns a file in the same folder with a similar name.
     Meant meant(const std::string& missing, const std::set<std::string>& named) override;
     const std::filesystem::path& folder() const noexcept { return folder_; }
     const FileAccess& access() const noexcept { return access_; }
@@ -26,14 +26,14 @@ class FolderClips : public reader::ClipFiles {
     FileAccess access_;
 };
 
-/// Only finds out which are there.
+/// Only finds out which files exist.
 class NamedFiles : public FolderClips {
   public:
     using FolderClips::FolderClips;
     std::vector<reader::Decoded> read(const std::vector<reader::AskedFile>& files) override;
 };
 
-/// Decodes them all, on all cores, but for those that `reuse` has already.
+/// Decodes all files on all cores, except those that `reuse` already has.
 class DecodedFiles : public FolderClips {
   public:
     DecodedFiles(std::filesystem::path folder, const LoadOptions& options)

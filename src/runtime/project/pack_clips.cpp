@@ -16,7 +16,7 @@
 namespace kiai::runtime {
 namespace {
 
-/// A clip of the same content has the same stamp, in whatever pack it lies.
+/// Returns a stamp that depends only on the content of the clip.
 std::string stamp_of(const PackClip& clip) {
     std::uint64_t sum = model::hash(clip.file) ^ static_cast<std::uint64_t>(clip.coding);
     for (const std::uint64_t one : clip.blob.sums) sum = model::scatter(sum ^ one);
@@ -31,7 +31,7 @@ reader::Decoded damaged(const char* how) {
     return decoded;
 }
 
-/// Planar samples of the first `held` frames.
+/// Reads planar samples of the first `held` frames.
 template<class Sample>
 void take(const PackClip& clip, std::span<const std::byte> bytes, std::int64_t held, std::vector<Sample>& into) {
     const auto channels = static_cast<std::size_t>(clip.channels), frames = static_cast<std::size_t>(held);
@@ -63,7 +63,7 @@ reader::Decoded PackClips::decode(const PackClip& clip, reader::Stream stream,
         const FileAccess access({}, [file = pack_.file, blob](const std::string&) -> std::unique_ptr<FileReader> {
             return std::make_unique<BlobReader>(file, blob);
         });
-        const bool as_it_was = clip.coding == PackCoding::file; // its name may tell what it is
+        const bool as_it_was = clip.coding == PackCoding::file; // its name may identify its format
         reader::Decoded decoded = runtime::decode(access, as_it_was ? clip.file : "clip", stream);
         if (decoded.audio && decoded.audio->loops.empty() && !clip.loops.empty()) { // an encoding keeps none
             auto looped = std::make_shared<model::Audio>(*decoded.audio);

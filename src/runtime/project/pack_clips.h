@@ -1,4 +1,4 @@
-// The clips of a project that lie in a pack.
+// Reads the clips of a project from a pack.
 #pragma once
 
 #include "core/reader/clip_files.h"
@@ -13,7 +13,7 @@ namespace kiai::runtime {
 
 class PackClips : public reader::ClipFiles {
   public:
-    /// Without `options` clips are only named: no samples. All outlive it.
+    /// Without `options`, clips are only named and have no samples. All arguments must outlive the object.
     PackClips(const Pack& pack, const LoadOptions* options);
     bool exists(const std::string& file) const override { return by_file_.contains(file); }
     bool stays_inside(const std::string&) const override { return true; }

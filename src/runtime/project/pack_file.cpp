@@ -24,7 +24,7 @@ bool begins_as_pack(std::span<const std::byte> head) {
     return head.size() >= pack_magic.size() && std::memcmp(head.data(), pack_magic.data(), pack_magic.size()) == 0;
 }
 
-/// True where a clip lies within the blobs and says of itself what can be.
+/// Returns true if a clip is within the blobs and its numbers are possible.
 bool fits(const PackClip& clip, std::uint64_t end) {
     const PackBlob& blob = clip.blob;
     const bool inside = blob.from >= pack_head_bytes && blob.from <= end && blob.bytes <= end - blob.from;

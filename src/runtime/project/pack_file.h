@@ -1,4 +1,4 @@
-// A pack on the disk: its head and index are checked when it is opened, its blobs as they are read.
+// A pack on the disk. Its header and index are checked when it is opened, and its blobs when they are read.
 #pragma once
 
 #include "runtime/project/pack_format.h"
@@ -21,21 +21,21 @@ class DiskFile {
     DiskFile(const DiskFile&) = delete;
     DiskFile& operator=(const DiskFile&) = delete;
 
-    /// Empty; else why it cannot be read: the system's own words.
+    /// Returns why the file cannot be read, in the system's words; empty if it can.
     const std::string& error() const noexcept { return error_; }
     std::uint64_t size() const noexcept { return size_; }
-    /// How many bytes were read: fewer only at the end, or where the disk fails.
+    /// Returns how many bytes were read; fewer only at the end, or if the disk fails.
     std::size_t read(std::uint64_t from, std::span<std::byte> into) const noexcept;
 
-    /// All of it in the address space, as long as this lives. Whoever makes the file shorter meanwhile ends the
-    /// process, so this is held for the moment of loading only; what plays on reads.
+    /// Maps a file into memory while it exists. Truncating the file in the meantime would end the process, so the map
+    /// exists only during loading; streams read instead.
     class Map {
       public:
         explicit Map(const DiskFile& file);
         ~Map();
         Map(const Map&) = delete;
         Map& operator=(const Map&) = delete;
-        /// Empty where it could not be mapped.
+        /// Returns nothing if the file could not be mapped.
         std::span<const std::byte> bytes() const noexcept { return bytes_; }
 
       private:
@@ -53,20 +53,20 @@ struct Pack {
     PackIndex index;
 };
 
-/// Why a pack cannot be used; without a message: it can.
+/// Why a pack cannot be used; without a message it can.
 struct PackError {
     FindingCode code = FindingCode::pack_damaged;
     std::string message = {};
     std::string fix = {};
 };
 
-/// True for a file that begins as a pack does. [control]
+/// Returns true for a file that starts as a pack does. [control]
 bool is_pack(const std::filesystem::path& path);
 
 /// Opens a pack and reads its index. [control]
 PackError open_pack(const std::filesystem::path& path, Pack& pack);
 
-/// Reads a blob; ends before the first block whose checksum is another. One thread at a time.
+/// Reads a blob, and ends before the first block with a wrong checksum. One thread at a time.
 class BlobReader : public FileReader {
   public:
     BlobReader(std::shared_ptr<const DiskFile> file, PackBlob blob) : file_(std::move(file)), blob_(std::move(blob)) {}
@@ -82,7 +82,7 @@ class BlobReader : public FileReader {
     std::uint64_t block_ = ~std::uint64_t{0};
 };
 
-/// True where every block of a blob has its checksum. `bytes`: those of the blob.
+/// Returns true if every block of a blob has its checksum. `bytes`: those of the blob.
 bool whole(const PackBlob& blob, std::span<const std::byte> bytes) noexcept;
 
 } // namespace kiai::runtime

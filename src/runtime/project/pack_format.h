@@ -1,4 +1,4 @@
-// What a pack holds: one file that an app ships instead of its project's folder.
+// The format of a pack: one file that an app ships in place of its project's folder.
 #pragma once
 
 #include "core/reader/value.h"
@@ -14,7 +14,7 @@
 
 namespace kiai::runtime {
 
-// The file, all numbers little-endian: a head of 64 bytes (PackHead); the blobs, each at a multiple of 64; the index.
+// The file, all numbers little-endian: a header of 64 bytes (PackHead); the blobs, each at a multiple of 64; the index.
 inline constexpr std::array<char, 8> pack_magic{'K', 'I', 'A', 'I', 'P', 'A', 'C', 'K'};
 inline constexpr std::uint32_t pack_version = 1;
 inline constexpr std::size_t pack_head_bytes = 64;
@@ -31,14 +31,14 @@ struct PackHead {
     std::uint64_t sum = 0; ///< of all above
 };
 
-/// Bytes in the file, with the checksum of each block.
+/// A range of bytes in the file, with the checksum of each block.
 struct PackBlob {
     std::uint64_t from = 0;
     std::uint64_t bytes = 0;
     std::vector<std::uint64_t> sums;
 };
 
-/// How a clip lies in the pack.
+/// The coding of a clip in the pack.
 enum class PackCoding : std::uint8_t {
     file,        ///< the audio file as it was
     flac,        ///< an audio file that the pack's maker has made
@@ -47,7 +47,7 @@ enum class PackCoding : std::uint8_t {
     ogg,         ///< as `flac`
 };
 
-/// True where a clip lies as samples, else as an audio file that has to be decoded.
+/// Returns true if a clip is stored as samples; otherwise as an audio file that must be decoded.
 constexpr bool holds_samples(PackCoding coding) noexcept {
     return coding == PackCoding::planar || coding == PackCoding::interleaved;
 }
@@ -70,10 +70,10 @@ struct PackIndex {
     std::vector<PackClip> clips;
 };
 
-/// XXH3, 64 bits, seed 0.
+/// Returns XXH3, 64 bits, seed 0.
 std::uint64_t pack_checksum(std::span<const std::byte> bytes) noexcept;
 
-// Which fields are stored, in which order: for the one who writes and the one who reads.
+// The fields in their order, shared by writer and reader.
 
 template<class Archive>
 void fields(Archive& archive, PackHead& head) {

@@ -1,4 +1,4 @@
-// Fields of a pack out of bytes that may hold anything.
+// Reads the fields of a pack from untrusted bytes.
 #pragma once
 
 #include <bit>
@@ -11,7 +11,7 @@
 
 namespace kiai::runtime {
 
-/// Once a field does not fit the bytes, `ok` is false, and what follows reads as nothing.
+/// After a field that does not fit the bytes, `ok` is false, and all later fields are empty.
 class PackReader {
   public:
     explicit PackReader(std::span<const std::byte> bytes) : bytes_(bytes) {}
@@ -33,7 +33,7 @@ class PackReader {
         fixed(bits);
         into = std::bit_cast<double>(bits);
     }
-    /// From 0, in as few bytes as it needs.
+    /// Reads a number from 0 in as few bytes as it needs.
     template<class Number>
     void number(Number& into) {
         std::uint64_t bits = 0;
@@ -62,7 +62,7 @@ class PackReader {
         for (std::size_t i = 0; i < size && ok_; ++i) read(into.emplace_back());
     }
 
-    /// Entries lie within one another no deeper than kiai.toml allows.
+    /// Limits the nesting of entries to the limit of kiai.toml.
     class Nested {
       public:
         explicit Nested(PackReader& reader) : reader_(reader) {
@@ -87,7 +87,7 @@ class PackReader {
         bytes_ = bytes_.subspan(1);
         return value;
     }
-    /// Of items, each of which takes a byte at least.
+    /// Reads a number of items, each of which takes at least a byte.
     std::size_t count() {
         std::uint64_t size = 0;
         number(size);

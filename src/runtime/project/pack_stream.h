@@ -10,7 +10,7 @@ namespace kiai::runtime {
 
 class PackStream : public model::StreamSource {
   public:
-    /// Of a clip whose samples lie interleaved.
+    /// The samples of the clip are interleaved.
     PackStream(std::shared_ptr<const DiskFile> file, PackClip clip) : file_(std::move(file)), clip_(std::move(clip)) {}
     std::unique_ptr<model::FrameReader> open() const override;
 

@@ -20,7 +20,7 @@ reader::Value convert(const toml::node& node) {
         value.kind = reader::Value::Kind::table;
         for (const auto& [key, member] : *table)
             value.members.push_back({std::string(key.str()), source_of(key.source()), convert(member)});
-        // The library sorts keys; what counts here is the order of the file.
+        // The library sorts keys, but Kiai needs the order of the file.
         std::stable_sort(value.members.begin(), value.members.end(),
                          [](const reader::Member& a, const reader::Member& b) {
                              return a.source.line != b.source.line ? a.source.line < b.source.line
@@ -47,7 +47,7 @@ reader::Value convert(const toml::node& node) {
 constexpr int most_parts = 32;  ///< of a dotted key or heading
 constexpr int most_nested = 32; ///< lists and tables within one another
 
-/// Finds what is nested too deep for a parser that calls itself for each level: reads the text once, left to right.
+/// Finds nesting that is too deep for a recursive parser, in one pass from left to right.
 std::optional<SyntaxError> too_deep(std::string_view text) {
     int line = 1, parts = 0, depth = 0;
     std::size_t line_begin = 0;

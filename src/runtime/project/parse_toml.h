@@ -1,4 +1,4 @@
-// TOML as values: the one place that knows the TOML library.
+// Parses TOML into values. The only code that uses the TOML library.
 #pragma once
 
 #include "core/reader/value.h"
@@ -19,7 +19,7 @@ struct SyntaxError {
 /// [control]
 std::variant<reader::Value, SyntaxError> parse_toml(std::string_view text);
 
-/// What to do about a syntax error, judged by its kind and the text around it.
+/// Returns what to do about a syntax error, by its kind and the text around it.
 std::string toml_fix(std::string_view document, const SyntaxError& error);
 
 } // namespace kiai::runtime

@@ -1,4 +1,4 @@
-// The project of a folder.
+// Reads the project of a folder.
 #pragma once
 
 #include "runtime/project/folder_clips.h"
@@ -11,10 +11,10 @@
 
 namespace kiai::runtime {
 
-/// Reads the folder's kiai.toml, and its clips by means of `clips`. [control]
+/// Reads the folder's kiai.toml, and its clips through `clips`. [control]
 LoadResult read_folder(FolderClips& clips, const LoadOptions& options = {});
 
-/// The text of `folder`/kiai.toml, or the finding that says why there is none.
+/// The text of `folder`/kiai.toml, or the finding that explains why there is none.
 struct ProjectText {
     std::string text;
     std::vector<Finding> findings; ///< empty, or the one that says why

@@ -1,4 +1,4 @@
-// The project of a pack.
+// Reads the project of a pack.
 #pragma once
 
 #include <kiai/load.h>

@@ -1,4 +1,4 @@
-// The commonest ways of breaking TOML, recognised by the line that the parser stumbled over.
+// Recognises the most common TOML mistakes by the line at which the parser stopped.
 #include "core/reader/scan.h"
 #include "runtime/project/parse_toml.h"
 
@@ -11,7 +11,7 @@
 namespace kiai::runtime {
 namespace {
 
-/// The lines up to a line, which is the last of them.
+/// Returns the lines up to and including a line.
 std::vector<std::string_view> lines_to(std::string_view document, int number) {
     std::vector<std::string_view> lines;
     while (static_cast<int>(lines.size()) < number) {
@@ -22,7 +22,7 @@ std::vector<std::string_view> lines_to(std::string_view document, int number) {
     return lines;
 }
 
-/// Whether `test`, given what follows a place of the text, holds anywhere in it.
+/// Returns true if `test` is true anywhere in the text; it gets the rest of the text.
 template<class Test>
 bool anywhere(std::string_view text, const Test& test) {
     for (std::size_t at = 0; at < text.size(); ++at)
@@ -45,7 +45,7 @@ bool slash_comment(const std::string& line) {
            });
 }
 
-/// A \ in a text that begins no escape.
+/// Finds a \ that starts no valid escape.
 bool bad_escape(const std::string& line) {
     bool quoted = false;
     for (std::size_t i = 0; i < line.size(); ++i) {
@@ -119,7 +119,7 @@ char first_of(const std::string& value) {
     return scan.peek();
 }
 
-/// How many more of `open` than of `close` there are outside of texts and comments.
+/// Returns how many more of `open` than of `close` there are outside of texts and comments.
 int unclosed(const std::string& line, char open, char close) {
     int depth = 0;
     bool quoted = false;
@@ -132,7 +132,7 @@ int unclosed(const std::string& line, char open, char close) {
     return depth;
 }
 
-/// What a line defines: a heading as it stands, or the key before its `=`; empty: neither.
+/// Returns what a line defines: a heading, or the key before its `=`; empty for neither.
 std::string_view defined_by(std::string_view line) {
     while (!line.empty() && (line.front() == ' ' || line.front() == '\t')) line.remove_prefix(1);
     if (line.starts_with("#")) return {};
@@ -143,7 +143,7 @@ std::string_view defined_by(std::string_view line) {
     return line;
 }
 
-/// Whether the last line names a heading, or a key below the same heading, that an earlier line named.
+/// Returns true if the last line repeats a heading, or a key below the same heading.
 bool named_before(const std::vector<std::string_view>& lines) {
     const std::string_view name = defined_by(lines.back());
     if (name.empty() || name.starts_with("[[")) return false;
@@ -157,7 +157,7 @@ bool named_before(const std::vector<std::string_view>& lines) {
     return found;
 }
 
-/// How many lists are open at the end of the last line, from the line with the `=` on.
+/// Returns how many lists are open at the end of the last line, from the line with the `=` on.
 int open_lists(const std::vector<std::string_view>& lines) {
     int open = 0;
     for (auto line = lines.rbegin(); line != lines.rend(); ++line) {

@@ -1,4 +1,4 @@
-// Which clips of a project are loaded, and what is left where nothing can be.
+// Finds which clips to load, and what remains of a project that cannot be loaded.
 #pragma once
 
 #include "core/reader/project_reader.h"
@@ -11,11 +11,11 @@
 
 namespace kiai::runtime {
 
-/// The clips that none of the scopes of `options` needs, but others do. `named` gives no samples. [control]
+/// Returns the clips that other scopes need, but none of those in `options`. `named` provides no samples. [control]
 std::set<std::string> not_asked_for(const reader::Value& root, reader::ClipFiles& named, const LoadOptions& options,
                                     const reader::ReadOptions& wishes, reader::Findings& findings);
 
-/// A project without anything in it, which knows why.
+/// Returns an empty project with its findings.
 LoadResult nothing_but(std::vector<Finding> findings);
 
 } // namespace kiai::runtime

@@ -1,12 +1,11 @@
-// Looks a project up next to the program.
+// Finds a project next to the program.
 #pragma once
 
 #include <filesystem>
 
 namespace kiai::runtime {
 
-/// A path that leads nowhere from the current folder may lead somewhere from the folder of the program's own file; else
-/// the path as it was given. [control]
+/// Returns the path from the program's folder if the project exists only there; otherwise the path unchanged. [control]
 std::filesystem::path beside_program(const std::filesystem::path& given);
 
 } // namespace kiai::runtime

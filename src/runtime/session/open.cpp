@@ -32,8 +32,8 @@ Session::~Session() {
                           std::chrono::duration_cast<std::chrono::steady_clock::duration>(close_within_);
     const Frames reported = now(); // what was reported last begins with the block after this
     bool faded = false;
-    // So it is waited for a while in any case, however late this thread comes to look; and what ended last is still on
-    // its way through the limiter and the device.
+    // Waits for a while in any case, because this thread may look late, and the last sound is still on its way through
+    // the limiter and the device.
     Frames over = reported + sample_rate() / 5;
     while (now() < over && std::chrono::steady_clock::now() < patience) {
         if (sounding() + waiting() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;

@@ -19,7 +19,7 @@ using Clock = std::chrono::steady_clock;
 
 namespace {
 
-/// How long and how old each file is.
+/// The size and time of each file.
 using State = std::map<fs::path, std::pair<std::uintmax_t, fs::file_time_type>>;
 
 State state_of(const fs::path& folder) {
@@ -27,7 +27,7 @@ State state_of(const fs::path& folder) {
     const auto look_at = [&](const fs::path& file) {
         std::error_code error;
         const auto bytes = fs::file_size(file, error);
-        if (error) return; // it is gone, which is a state too
+        if (error) return; // the file is missing, which is also a state
         const auto changed = fs::last_write_time(file, error);
         if (!error) state[file] = {bytes, changed};
     };

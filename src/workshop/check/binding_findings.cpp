@@ -1,4 +1,4 @@
-// Bindings and sequences that will not do what is meant.
+// Bindings and sequences that do not do what is meant.
 #include "core/model/effects.h"
 #include "workshop/check/findings.h"
 
@@ -31,7 +31,7 @@ class Doubts {
     }
 
   private:
-    /// What an action begins; null where it begins no sound of this project.
+    /// Returns the sound that an action starts; null if it starts none of this project.
     const model::Sound* played(const model::Action& action) const {
         if (!model::starts(action.verb) || action.target != model::Target::sound) return nullptr;
         return &project_.sounds[static_cast<std::size_t>(action.index)];
@@ -60,7 +60,7 @@ class Doubts {
         }
     }
 
-    /// What a loop is begun by, without a scope that would end it.
+    /// Reports an endless loop that no scope ends.
     void unended(const model::Sound& sound, const model::Action& action, const std::string& what,
                  model::Source source) {
         if (!sound.endless() || action.verb == model::Verb::hold || action.lasts || ended_by_any(sound)) return;
@@ -115,7 +115,7 @@ class Doubts {
                least_vary;
     }
 
-    /// Of what happens often.
+    /// Reports frequent triggers that play the same recording.
     void no_variation(const model::Binding& binding, const model::Action& action, const model::Sound& sound,
                       const std::string& what) {
         const bool often = binding.trigger == ReportKind::contact || binding.trigger == ReportKind::marker ||
@@ -191,7 +191,7 @@ class Doubts {
                     fmt::format("{}: step {} waits for the end of plays, but nothing was played", what, i + 1),
                     "play something before the wait, or wait for a time", sequence.name);
             for (const auto& part : step.parts) {
-                // Between two turns of a repeat its last wait counts.
+                // Between two turns of a repeat, its last wait counts.
                 waits(sequence, part, what, step.kind == model::Step::Kind::together && at_end);
                 model::for_each_action(part, [&](const model::Action& action) { plays = plays || played(action); });
             }

@@ -27,7 +27,7 @@ std::string actions_of(const model::Binding& binding) {
     return text;
 }
 
-/// What has to be so for it to act.
+/// Returns the conditions of a binding as text.
 std::string conditions_of(const model::Project& project, const model::Binding& binding) {
     std::vector<std::string> all;
     if (binding.scope >= 0) all.push_back("in " + project.scopes[static_cast<std::size_t>(binding.scope)].name);
@@ -133,7 +133,7 @@ class Lister {
         return scope < 0 ? std::string() : project_.scopes[static_cast<std::size_t>(scope)].name;
     }
 
-    /// Entries that are only named by others.
+    /// Lists entries that only other entries name.
     void named() {
         const auto state = [](const std::set<int>& used, std::size_t i) {
             return used.contains(static_cast<int>(i)) ? "used" : "unused";
@@ -175,7 +175,7 @@ class Lister {
         }
     }
 
-    /// Entries of kiai.toml that could not be used.
+    /// Lists entries of kiai.toml that are excluded because of errors.
     void left_out(const reader::Value& root, const std::string& kind) {
         const reader::Value* section = root.find(kind);
         for (std::size_t i = 0; section && i < section->members.size(); ++i) {
@@ -190,14 +190,14 @@ class Lister {
         }
     }
 
-    /// What is named, but stands nowhere.
+    /// Lists names that nothing defines.
     void unknown(const reader::Value& root) {
         const auto is_there = [&](const char* section, const std::string& name) {
             const reader::Value* entries = root.find(section);
             return entries && entries->find(name);
         };
         for (const workshop::Reference& reference : workshop::all_references(root)) {
-            if (std::get<std::string>(reference.place.front()) == "accepted") continue; // it is about what may be gone
+            if (std::get<std::string>(reference.place.front()) == "accepted") continue; // it may name a removed entry
             static constexpr const char* sections[] = {"sound", "clip",  "sound",  "zone",    "bus",
                                                        "dial",  "scope", "motion", "sequence"};
             const char* section = sections[static_cast<int>(reference.kind)];

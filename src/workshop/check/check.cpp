@@ -13,7 +13,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// Acceptances that nothing was found for.
+/// Reports acceptances without a finding.
 void doubt_acceptances(const model::Project& project, const std::vector<Finding>& found, reader::Findings& findings) {
     const auto& codes = all_finding_codes();
     for (const model::Acceptance& acceptance : project.accepted) {

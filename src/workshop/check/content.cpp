@@ -1,4 +1,4 @@
-// Doubts about what the files hold.
+// Reports doubts about the contents of files.
 #include "workshop/check/findings.h"
 #include "workshop/facts/measure.h"
 
@@ -16,7 +16,7 @@ constexpr double uneven_db = 6;         // twice as loud, or half
 constexpr float most_offset = 0.01f;    // -40 dBFS
 constexpr double offset_seconds = 0.05; // below it an offset cannot be distinguished from a low tone
 
-/// Seconds that every layer which takes the clip leaves out at its beginning.
+/// Returns the seconds that every layer with the clip skips at its beginning.
 double started_at(const model::Project& project, int clip) {
     double least = 1e9;
     for (const model::Sound& sound : project.sounds)
@@ -65,7 +65,7 @@ void doubt_clip(const model::Project& project, int number, reader::Findings& fin
 
 void doubt_loop(const model::Project& project, const model::Sound& sound, reader::Findings& findings) {
     for (const model::Layer& layer : sound.layers) {
-        // Of a region only the file's samples could tell, and a seam that is mixed has no step.
+        // The loop of a region depends on samples that are not read here, and a crossfaded loop has no step.
         if (!layer.loop.on || layer.loop.points || layer.loop.from.value > 0 || layer.loop.to.value > 0 ||
             layer.loop.crossfade.value > 0)
             continue;
@@ -80,10 +80,10 @@ void doubt_loop(const model::Project& project, const model::Sound& sound, reader
     }
 }
 
-/// Takes that stand beside each other should be about as loud.
+/// Reports takes of one layer with different levels.
 void doubt_takes(const model::Project& project, const model::Sound& sound, reader::Findings& findings) {
     for (const model::Layer& layer : sound.layers) {
-        if (layer.takes.size() < 3) continue; // of two nobody knows which is the odd one
+        if (layer.takes.size() < 3) continue; // with two takes either may be the odd one
         std::vector<double> all;
         const auto loudness = [&](int take) {
             const model::Clip& clip = project.clips[static_cast<std::size_t>(take)];
@@ -104,7 +104,7 @@ void doubt_takes(const model::Project& project, const model::Sound& sound, reade
     }
 }
 
-/// What is to be picked among should be more than one or two.
+/// Reports layers with only one or two takes.
 void doubt_count(const model::Sound& sound, reader::Findings& findings) {
     for (const model::Layer& layer : sound.layers) {
         const bool alone = layer.series && layer.takes.size() == 1;

@@ -1,4 +1,4 @@
-// Zones that others cover.
+// Reports zones that other zones cover.
 #include "workshop/check/findings.h"
 
 #include <fmt/format.h>
@@ -8,7 +8,7 @@
 namespace kiai::workshop {
 namespace {
 
-/// Whether `front` is there whenever `zone` is, in front of it, and takes what it is pressed with.
+/// Returns true if `front` exists whenever `zone` does, is in front of it, and takes its presses.
 bool hides(const model::Project& project, std::size_t front, std::size_t zone) {
     const model::Zone &a = project.zones[front], &b = project.zones[zone];
     const bool before = a.order != b.order ? a.order > b.order : front > zone;
@@ -17,7 +17,7 @@ bool hides(const model::Project& project, std::size_t front, std::size_t zone) {
 
 } // namespace
 
-/// Looked at on a grid of spots: what shows between them is less than a hundredth of the zone wide.
+/// Tests a grid of points: what could show between them is less than a hundredth of the zone wide.
 void doubt_zones(const model::Project& project, reader::Findings& findings) {
     constexpr int spots = 100;
     for (std::size_t z = 0; z < project.zones.size(); ++z) {

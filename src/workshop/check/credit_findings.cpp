@@ -1,4 +1,4 @@
-// Doubts about who made a clip, and under which licence.
+// Reports doubts about the author and the licence of a clip.
 #include "workshop/check/findings.h"
 #include "workshop/check/licences.h"
 

@@ -21,7 +21,7 @@ std::string heading_of(const CreditGroup& group) {
     return fmt::format("{} ({})", author, group.licence.empty() ? "licence not recorded" : group.licence);
 }
 
-/// So that a text means itself in Markdown.
+/// Escapes a text for Markdown.
 std::string escaped(const std::string& text) {
     std::string out;
     for (const char c : text) {

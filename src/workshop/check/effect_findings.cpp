@@ -1,4 +1,4 @@
-// Actions that stop nothing, notices that nobody hears, what outlives its scope, and what causes itself.
+// Reports stops without a sound, notices without a binding, sounds that outlive their scope, and endless cascades.
 #include "core/model/effects.h"
 #include "workshop/check/findings.h"
 
@@ -32,7 +32,7 @@ class Effects {
     }
 
   private:
-    /// Calls `use` with each action, what it belongs to, and where that is.
+    /// Calls `use` with each action, its owner and its position.
     void for_each(const std::function<void(const Action&, const std::string&, model::Source)>& use) const {
         for (std::size_t b = 0; b < project_.bindings.size(); ++b)
             for (const Action& action : project_.bindings[b].actions)
@@ -66,7 +66,7 @@ class Effects {
                           fmt::format("bind it: trigger = {{ notice = \"{}\" }}", notice.name), notice.name);
     }
 
-    /// Endless sounds that entering a scope starts, and that do not belong to it.
+    /// Reports endless sounds that entering a scope starts and that do not belong to it.
     void outlives(const model::Binding& binding, std::size_t number) {
         if (binding.trigger != ReportKind::scope_enter || binding.name.empty()) return;
         for (const Action& action : binding.actions) {
@@ -95,7 +95,7 @@ class Effects {
         });
     }
 
-    // What causes what at the same moment: notices by their names, sequences by theirs.
+    // What causes what at the same moment: notices and sequences, by name.
     using Node = std::pair<Verb, std::string>;
 
     void edges_of(const Action& action, std::set<Node>& into) const {
@@ -103,7 +103,7 @@ class Effects {
         if (action.verb == Verb::run)
             into.insert({Verb::run, project_.sequences[static_cast<std::size_t>(action.index)].name});
     }
-    /// What steps cause before their first wait; true if they take no time at all.
+    /// Collects what steps cause before their first wait; returns true if they take no time at all.
     bool edges_of(const std::vector<model::Step>& steps, std::set<Node>& into) const {
         for (const model::Step& step : steps) {
             switch (step.kind) {
@@ -131,7 +131,7 @@ class Effects {
         std::map<Node, std::set<Node>> edges;
         std::map<Node, model::Source> sources;
         for (const model::Binding& binding : project_.bindings) {
-            // What happens once, now and then or under a condition comes to an end by itself.
+            // A binding that fires once, rarely or under a condition ends the cascade by itself.
             const bool always = binding.when.empty() && !binding.once && binding.nth <= 1 && binding.chance >= 1 &&
                                 binding.gap.value <= 0;
             if (binding.trigger != ReportKind::notice || !always) continue;
@@ -161,7 +161,7 @@ class Effects {
         return fmt::format("{} \"{}\"", node.first == Verb::notice ? "notice" : "sequence", node.second);
     }
 
-    /// The nodes of a way from `start` back to it, `start` first; empty: there is none.
+    /// Returns the nodes of a path from `start` back to it, `start` first; empty if there is none.
     static std::vector<Node> circle_from(const Node& start, const std::map<Node, std::set<Node>>& edges) {
         std::map<Node, Node> came_from;
         std::vector<Node> open{start};

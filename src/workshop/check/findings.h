@@ -1,4 +1,4 @@
-// The kinds of doubts about a project that has been read; each adds its findings.
+// The kinds of doubts about a project; each function adds its findings.
 #pragma once
 
 #include "core/model/project.h"
@@ -8,19 +8,19 @@
 
 namespace kiai::workshop {
 
-/// Clips, sounds and zones that nothing uses.
+/// Reports clips, sounds and zones that nothing uses.
 void doubt_uses(const model::Project& project, reader::Findings& findings);
-/// Zones that can never be pressed.
+/// Reports zones that can never be pressed.
 void doubt_zones(const model::Project& project, reader::Findings& findings);
-/// Bindings and sequences that will not do what is meant.
+/// Reports bindings and sequences that do not do what is meant.
 void doubt_bindings(const model::Project& project, reader::Findings& findings);
-/// Actions that do nothing, what outlives its scope, what causes itself.
+/// Reports actions without an effect, sounds that outlive their scope, and endless cascades.
 void doubt_effects(const model::Project& project, reader::Findings& findings);
-/// What the files hold: silence, clipping, loudness, seams.
+/// Reports doubts about the contents of files: silence, clipping, loudness, loop points.
 void doubt_content(const model::Project& project, reader::Findings& findings);
-/// Two clips of the same content, files that no clip names.
+/// Reports clips with the same content, and files that no clip names.
 void doubt_files(const model::Project& project, const std::filesystem::path& folder, reader::Findings& findings);
-/// Who made it, under which licence.
+/// Reports missing authors and licences.
 void doubt_credits(const model::Project& project, reader::Findings& findings);
 
 } // namespace kiai::workshop

@@ -9,7 +9,7 @@ namespace {
 
 using namespace workshop;
 
-/// The place of the text that stands at a line and column.
+/// Finds the text at a line and column.
 bool find_text(const reader::Value& value, const Finding& finding, Place& place) {
     if (value.kind == reader::Value::Kind::text && value.source.line == finding.line &&
         value.source.column == finding.column)
@@ -27,7 +27,7 @@ bool find_text(const reader::Value& value, const Finding& finding, Place& place)
     return false;
 }
 
-/// The place of the entry whose key stands at a line and column.
+/// Finds the entry whose key is at a line and column.
 bool find_key(const reader::Value& value, const Finding& finding, Place& place) {
     for (const reader::Member& member : value.members) {
         place.emplace_back(member.key);
@@ -48,7 +48,7 @@ bool find_key(const reader::Value& value, const Finding& finding, Place& place) 
 EditResult fix_project(const std::filesystem::path& folder, const CheckOptions& options) {
     const auto edit = options.dry_run ? try_edit : edit_project;
     return edit(folder, [&](Document& toml, EditResult& edited) {
-        // Checked under the lock, so that the places are those of the file that is edited.
+        // Checked under the lock, so that the positions match the edited file.
         for (const Finding& finding : check_project(folder, options).findings) {
             if (finding.replacement.empty()) continue;
             if (Place place; find_text(toml.root(), finding, place)) toml.set_text(place, finding.replacement);

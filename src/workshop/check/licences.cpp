@@ -14,7 +14,7 @@ constexpr auto known = std::to_array<std::string_view>({
 #include "workshop/check/licences.inc"
 });
 
-/// Licences that give everything away, so nobody needs to be named.
+/// Licences that require no attribution.
 constexpr std::array<std::string_view, 8> free_of_demands{"0BSD",     "CC-PDDC", "CC0-1.0",   "MIT-0",
                                                           "PDDL-1.0", "SAX-PD",  "Unlicense", "WTFPL"};
 
@@ -50,7 +50,7 @@ Licence read_licence(std::string_view expression) {
         }
         if (std::exchange(exception, false)) continue;
         if (word.starts_with("LicenseRef-") || word.starts_with("DocumentRef-")) {
-            any_free = true; // nobody but its author knows what it demands
+            any_free = true; // only its author knows its conditions
             continue;
         }
         const bool later = word.ends_with('+') && has(known, std::string_view(word).substr(0, word.size() - 1));

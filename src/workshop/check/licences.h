@@ -1,4 +1,4 @@
-// SPDX licence expressions, as far as a finding needs them.
+// Reads SPDX licence expressions, as far as findings need them.
 #pragma once
 
 #include <string>

@@ -1,4 +1,4 @@
-// Doubts about which files are registered.
+// Reports doubts about registered and unregistered files.
 #include "runtime/project/folder.h"
 #include "workshop/check/findings.h"
 

@@ -37,7 +37,7 @@ std::vector<Column> columns_of(const model::Audio& audio, int count) {
     return columns;
 }
 
-/// Reads a file again for its waveform; the runs at full scale are marked.
+/// Reads a file again for its waveform, and marks runs at full scale.
 void add_columns(const fs::path& file, ClipDetails& clip, int count) {
     const reader::Decoded decoded =
         runtime::decode({file.parent_path(), {}}, file.filename().string(), reader::Stream::no);

@@ -11,7 +11,7 @@ namespace kiai::workshop {
 
 namespace {
 
-/// Calls `use` with each action, and with what it is part of.
+/// Calls `use` with each action and its owner.
 template<class Use>
 void for_each_action(const model::Project& project, const Use& use) {
     for (std::size_t b = 0; b < project.bindings.size(); ++b)

@@ -1,4 +1,4 @@
-// Who uses what in a project.
+// Finds the users of entries.
 #pragma once
 
 #include "core/model/project.h"
@@ -18,7 +18,8 @@ struct Uses {
 
 Uses uses_of(const model::Project& project);
 
-/// What names an entry, one line each: `sound "oak", line 12`. A clip: its sounds and bindings; a sound: its bindings.
+/// Return the users of an entry, one line each: `sound "oak", line 12`. A clip: its sounds and bindings; a sound: its
+/// bindings.
 std::vector<std::string> users_of_clip(const model::Project& project, int clip);
 std::vector<std::string> users_of_sound(const model::Project& project, int sound);
 

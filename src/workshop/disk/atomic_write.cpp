@@ -47,7 +47,7 @@ fs::path target_of(const fs::path& named) {
 
 } // namespace
 
-/// A new file beside another, gone again unless it was kept.
+/// A new file in the same folder, deleted again unless it was kept.
 class AtomicFile::Beside {
   public:
     Beside(const fs::path& file, mode_t mode) {
@@ -64,7 +64,7 @@ class AtomicFile::Beside {
     Beside(const Beside&) = delete;
     Beside& operator=(const Beside&) = delete;
 
-    /// Flushed and closed: true where the disk has all of it.
+    /// Flushes and closes the file; returns true if the disk has all of it.
     bool finish() {
         const bool good = ::fsync(handle) == 0;
         const bool closed = ::close(handle) == 0;
@@ -139,7 +139,7 @@ void clear_leftovers(const fs::path& file) {
 }
 
 FileLock::FileLock(const fs::path& file) {
-    // The file that is locked may be replaced by another while we wait: then that one is to be locked.
+    // Another process may replace the locked file during the wait; then the new file must be locked.
     for (int tries = 0; tries < 1000; ++tries) {
         handle_ = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
         if (handle_ < 0) return;

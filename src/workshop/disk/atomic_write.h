@@ -1,4 +1,4 @@
-// Files that are there whole or not at all, and one writer at a time.
+// Writes files whole or not at all, with one writer at a time.
 #pragma once
 
 #include <cstdint>
@@ -9,24 +9,24 @@
 
 namespace kiai::workshop {
 
-/// Puts `bytes` in the place of `file`: into a temporary file beside it, flushed to the disk, then renamed. Whatever
-/// happens, the old content or the new one is there. Empty, or why not. [control]
+/// Replaces `file` with `bytes`: writes a temporary file in the same folder, flushes it to the disk, then renames it.
+/// The old or the new content always exists. Returns an empty text, or the error. [control]
 std::string write_atomically(const std::filesystem::path& file, std::string_view bytes);
 
-/// The same, of bytes that come piece by piece. What was not finished leaves nothing behind. [control]
+/// The same for bytes that come in pieces. An unfinished file leaves nothing behind. [control]
 class AtomicFile {
   public:
     explicit AtomicFile(const std::filesystem::path& file);
     ~AtomicFile();
     void write(std::string_view bytes);
-    /// The position of the next byte.
+    /// Returns the position of the next byte.
     std::uint64_t at() const noexcept { return at_; }
-    /// Puts `bytes` at the start, over what is there.
+    /// Overwrites the beginning with `bytes`.
     void overwrite_begin(std::string_view bytes);
-    /// Empty, or why the old file is still there.
+    /// Returns an empty text, or why the old file is unchanged.
     std::string finish();
 
-    /// A new file beside another, gone again unless it was kept.
+    /// A new file in the same folder, deleted again unless it was kept.
     class Beside;
 
   private:
@@ -36,13 +36,14 @@ class AtomicFile {
     std::string error_;
 };
 
-/// Copies `from` to a new file `to`, in the same way; an existing one is never touched. Empty, or why not. [control]
+/// Copies `from` to a new file `to` in the same way. Never touches an existing file. Returns an empty text, or the
+/// error. [control]
 std::string copy_new(const std::filesystem::path& from, const std::filesystem::path& to);
 
-/// Takes away what a writer of `file` left that was killed. Only while nobody else can be writing it.
+/// Deletes what a killed writer of `file` left behind. Call it only while nobody else can write the file.
 void clear_leftovers(const std::filesystem::path& file);
 
-/// Keeps others that ask for the same file waiting, in this process and in others, until it goes.
+/// Blocks other writers of the same file, in this and other processes, while it exists.
 class FileLock {
   public:
     explicit FileLock(const std::filesystem::path& file);

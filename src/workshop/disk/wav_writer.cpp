@@ -10,7 +10,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// The finaliser of SplitMix64 (Steele, Lea, Flood 2014): even in [0, 1), the same for the same count.
+/// The finaliser of SplitMix64 (Steele, Lea, Flood 2014): uniform in [0, 1), the same for the same count.
 double even(std::uint64_t count) {
     std::uint64_t x = count * 0x9e3779b97f4a7c15u;
     x = (x ^ (x >> 30)) * 0xbf58476d1ce4e5b9u;
@@ -18,8 +18,8 @@ double even(std::uint64_t count) {
     return static_cast<double>((x ^ (x >> 31)) >> 11) * 0x1p-53;
 }
 
-/// Whole steps of so many bits, in the upper bits of an int, as the file library wants them. The dither makes the error
-/// one that does not follow the signal.
+/// Quantises to that many bits in the upper bits of an int, as the file library expects. The dither makes the error
+/// independent of the signal.
 std::vector<int> dithered(const std::vector<float>& samples, int bits) {
     const double full = std::ldexp(1.0, bits - 1);
     std::vector<int> out(samples.size());

@@ -1,4 +1,4 @@
-// The picture of clips: levels over time, and what is to be known of each.
+// Draws clips: levels over time, and the facts of each.
 #include "workshop/draw/paper.h"
 
 #include <kiai/workshop/picture.h>
@@ -20,7 +20,7 @@ struct Layout {
     double size = 11; ///< of text
 };
 
-/// Half the height of what is drawn for a level: dB go evenly from the floor to 0.
+/// Returns half the height for a level: linear in dB from the floor to 0.
 double height_of(Decibels level, double most) {
     return most * std::clamp((static_cast<double>(level) - floor_db) / -static_cast<double>(floor_db), 0.0, 1.0);
 }
@@ -76,7 +76,7 @@ void draw_times(Paper& paper, double bottom, const Facts& facts) {
 void draw_wave(Paper& paper, const ClipDetails& clip, double middle, const Layout& layout) {
     std::vector<double> heights;
     const auto count = clip.columns.size();
-    // The level, not the single swing: the peak within 5 ms on either side.
+    // The level is the peak within 5 ms on either side, so that single waves do not show.
     const auto reach =
         static_cast<std::size_t>(0.005 / std::max(clip.facts.seconds(), 1e-6) * static_cast<double>(count));
     for (int x = left; x < right && count > 0; ++x) {

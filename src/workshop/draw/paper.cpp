@@ -119,7 +119,7 @@ void Paper::shift(double down) {
 
 namespace {
 
-/// CRC-32 as PNG wants it (ISO 3309; PNG specification, annex D).
+/// Returns the CRC-32 of PNG (ISO 3309; PNG specification, annex D).
 std::uint32_t checksum(std::string_view bytes) noexcept {
     std::uint32_t crc = 0xffffffffu;
     for (const char c : bytes) {
@@ -135,7 +135,7 @@ std::string big_endian(std::uint32_t number) {
     return bytes;
 }
 
-/// A text chunk that says who made the picture, by which the tool knows its own files again.
+/// Returns a text chunk with the maker of the picture, by which the tool recognises its own files.
 std::string made_by() {
     const std::string body = std::string("tEXt") + "Software" + std::string(1, '\0') + "Kiai";
     return big_endian(static_cast<std::uint32_t>(body.size()) - 4) + body + big_endian(checksum(body));

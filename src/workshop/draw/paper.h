@@ -1,5 +1,5 @@
-// A sheet of light paper to draw on: the few strokes and the text that the pictures need. The one place that knows the
-// drawing library.
+// A sheet of light paper to draw on, with the few strokes and the text that the pictures need. The only code that uses
+// the drawing library.
 #pragma once
 
 #include <filesystem>
@@ -26,20 +26,20 @@ class Paper {
     Paper& operator=(const Paper&) = delete;
 
     void line(double x0, double y0, double x1, double y1, Ink ink, double width = 1);
-    /// A closed outline, filled with `fill`.
+    /// Draws a closed outline, filled with `fill`.
     void outline(const std::vector<std::pair<double, double>>& points, Ink ink, double width, Ink fill);
     void cross(double x, double y, double reach, Ink ink);
-    /// A filled ring of points, twice mirrored: heights above and below `y`, one per pixel from `x` on.
+    /// Draws a filled shape, symmetric about `y`, with one height per pixel from `x` on.
     void trail(double x, double y, const std::vector<double>& heights, Ink ink);
-    /// Left-aligned at x, its middle at y, with a rim of paper around it so that it can be read over lines.
+    /// Draws left-aligned text at x, centred at y, with a rim of paper so that it can be read over lines.
     void text(double x, double y, const std::string& words, double size, Ink ink, bool bold = false);
-    /// Until `everywhere`, nothing is drawn left or right of this.
+    /// Limits drawing to the range between `left` and `right`, until `everywhere`.
     void only(double left, double right);
     void everywhere();
     double text_width(const std::string& words, double size, bool bold = false);
-    /// From now on everything is drawn so much further down.
+    /// Moves everything drawn later down.
     void shift(double down);
-    /// Empty, or why not.
+    /// Returns an empty text, or the error.
     std::string save(const std::filesystem::path& file);
 
   private:

@@ -1,4 +1,4 @@
-// The picture of plays below one another: how much they differ.
+// Draws several plays below one another, to show how much they differ.
 #include "workshop/draw/paper.h"
 
 #include <kiai/workshop/picture.h>
@@ -33,7 +33,7 @@ std::vector<PlayRow> rows_of(const Rehearsal& rehearsal) {
     return rows;
 }
 
-/// From the least to the greatest of something, and never too narrow to tell places apart.
+/// A range from minimum to maximum, never too narrow to distinguish positions.
 struct Range {
     double low = 1e9, high = -1e9;
     void take(double value) { low = std::min(low, value), high = std::max(high, value); }

@@ -1,4 +1,4 @@
-// The rehearsal picture: triggers above, plays below, thin lines between.
+// Draws a rehearsal: triggers above, plays below, thin lines between.
 #include "workshop/draw/paper.h"
 #include "workshop/draw/rehearsal_rows.h"
 
@@ -20,7 +20,7 @@ constexpr double quietest = -54; // dBFS: the height of a hair
 
 constexpr double row_gap = 9, tallest_lane = 110;
 
-/// Where everything comes to lie: as tall as the picture may be, or as tall as it needs to be where that is less.
+/// The positions of everything: as tall as the picture may be, or less if less is enough.
 struct Layout {
     Layout(const RehearsalRows& rows, int most_height) {
         for (const SoundRow& row : rows.sounds) lanes += row.lanes;
@@ -126,7 +126,7 @@ class Sheet {
         }
     }
 
-    /// Thin bars that lie under their triggers; those of one row share its height.
+    /// Draws thin bars under their triggers; those of one row share its height.
     void spans() {
         for (const ReportKind kind : rows_.kinds) {
             std::vector<Frames> free_from; // of each level
@@ -173,7 +173,7 @@ class Sheet {
         }
     }
 
-    /// 0 … 1, of the loudest level between two parts of the trail's length.
+    /// Returns the height, 0 … 1, of the loudest level between two parts of the trail's length.
     static double height_of(const Trail& trail, double from, double to) {
         const double count = static_cast<double>(trail.levels.size());
         float peak = 0;
@@ -209,8 +209,8 @@ class Sheet {
                     next = x_of(row.trails[j].begin) - 3;
                     break;
                 }
-            // Behind the trail where there is room, else over its tail.
-            if (layout_.lane < 9 && row.lanes > 1) break; // they would lie over each other
+            // The label is to the right of the trail if there is room, otherwise over its end.
+            if (layout_.lane < 9 && row.lanes > 1) break; // labels would overlap
             const double size = layout_.lane < 15 ? 8.5 : 9.5, wide = paper_.text_width(play.label, size);
             for (const double x : {x_of(play.end) + 5, x_of(play.begin) + 4}) {
                 if (x < free || x + wide > next || (x < x_of(play.end) && layout_.lane < 24)) continue;
@@ -288,7 +288,7 @@ PictureSettings in_range(PictureSettings settings) {
     return settings;
 }
 
-/// `length`: as if it were so long.
+/// `length`: draws the run as if it were so long.
 workshop::RehearsalRows rows_of(const Rehearsal& rehearsal, const PictureSettings& settings, Frames length) {
     constexpr int most_lanes = 8;
     const auto frames_of = [&](Seconds time) {

@@ -11,7 +11,7 @@ namespace {
 
 constexpr Frames cell = 64;
 
-/// Rows of triggers, from the top.
+/// The rows of triggers, from the top.
 constexpr ReportKind order[] = {ReportKind::scope_enter, ReportKind::press,  ReportKind::enter,    ReportKind::key_down,
                                 ReportKind::contact,     ReportKind::marker, ReportKind::watch,    ReportKind::notice,
                                 ReportKind::start,       ReportKind::after,  ReportKind::every,    ReportKind::ended,
@@ -80,7 +80,7 @@ void open_span(RehearsalRows& rows, ReportKind row, const std::string& name, con
     rows.spans.push_back({row, name, decision.cause, decision.frame, std::numeric_limits<Frames>::max(), {}});
 }
 
-/// The newest of that name that is still open; a sequence is identified by its trigger.
+/// Closes the newest open span with that name; a sequence is identified by its trigger.
 void close_span(RehearsalRows& rows, ReportKind row, const Decision& decision) {
     for (auto span = rows.spans.rbegin(); span != rows.spans.rend(); ++span)
         if (span->kind == row && span->name == decision.on && span->end == std::numeric_limits<Frames>::max() &&
@@ -117,7 +117,7 @@ void sort_span(RehearsalRows& rows, const Decision& decision) {
                               decision.frame, std::numeric_limits<Frames>::max(), decision.bus});
 }
 
-/// True if it is entirely before or after the drawn part.
+/// Removes what is entirely before or after the drawn part.
 void leave_out_the_rest(RehearsalRows& rows) {
     const auto outside = [&](Frames begin, Frames end) { return end < rows.from || begin > rows.to; };
     std::erase_if(rows.causes, [&](const auto& cause) { return outside(cause.second.frame, cause.second.frame); });
@@ -130,7 +130,7 @@ void leave_out_the_rest(RehearsalRows& rows) {
     std::erase_if(rows.sounds, [](const SoundRow& row) { return row.trails.empty() && row.refusals.empty(); });
 }
 
-/// Each trail takes the first lane that is free when it begins.
+/// Gives each trail the first lane that is free at its start.
 void give_lanes(SoundRow& row, int most, Frames apart) {
     std::vector<Frames> free_from;
     for (Trail& trail : row.trails) {
@@ -200,7 +200,7 @@ RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to,
         if (trail.levels.size() <= at) trail.levels.resize(at + 1, 0);
         trail.levels[at] = std::max(trail.levels[at], level.peak);
     }
-    if (rehearsal.levels.empty()) // a log tells the peak alone
+    if (rehearsal.levels.empty()) // a log contains only the peak
         for (const auto& [play, trail] : by_play) trail->levels = {std::pow(10.0f, trail->peak / 20)};
     return rows;
 }

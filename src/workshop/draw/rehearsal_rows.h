@@ -1,4 +1,4 @@
-// What a rehearsal's picture shows, sorted into rows and lanes; knows no pixels.
+// The contents of a rehearsal's picture, sorted into rows and lanes, without pixels.
 #pragma once
 
 #include <kiai/workshop/rehearse.h>
@@ -25,12 +25,12 @@ struct Trail {
     bool stolen = false;
     std::uint64_t ended_by = 0; ///< the cause of its early end
     std::string label;          ///< take, pitch, gain
-    std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell that `begin` lies in
+    std::vector<float> levels;  ///< linear peak of all layers per 64 frames, from the cell of `begin`
     int lane = 0;
     Decibels peak = -200; ///< of all of it, dBFS
 };
 
-/// Something that lasts: a scope that is on, a watch that holds, a sequence that runs, a bus that is ducked.
+/// Something that lasts: a scope, a watch, a sequence, or a ducked bus.
 struct TimeSpan {
     ReportKind kind = ReportKind::watch; ///< the row that it is in
     std::string name;
@@ -49,7 +49,7 @@ struct SoundRow {
     std::string name;
     std::vector<Trail> trails;
     std::vector<Refusal> refusals;
-    int lanes = 1; ///< plays that overlap lie in different lanes
+    int lanes = 1; ///< overlapping plays are in different lanes
 };
 
 struct RehearsalRows {
@@ -61,11 +61,11 @@ struct RehearsalRows {
     int rate = 48000;
 };
 
-/// The row that a kind of trigger is drawn in, and what it is called: scopes that turn on and off share one.
+/// Returns the row for a kind of trigger; scopes that turn on and off share one.
 ReportKind row_for(ReportKind kind) noexcept;
 const char* row_name(ReportKind row) noexcept;
 
-/// What touches the stretch from `from` to `to`. `most_lanes`: per sound; further overlapping plays share the last one.
+/// Returns what is visible from `from` to `to`. `most_lanes`: per sound; further overlapping plays share the last one.
 RehearsalRows sort_into_rows(const Rehearsal& rehearsal, Frames from, Frames to, int most_lanes);
 
 } // namespace kiai::workshop

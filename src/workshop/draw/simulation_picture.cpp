@@ -1,4 +1,4 @@
-// What was picked and drawn in thousands of plays, beside what the project states.
+// Draws the choices of thousands of plays, with what the project states.
 #include "workshop/draw/paper.h"
 
 #include <kiai/workshop/picture.h>

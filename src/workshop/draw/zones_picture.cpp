@@ -1,4 +1,4 @@
-// Zones as outlines on paper.
+// Draws zones as outlines.
 #include "core/model/project.h"
 #include "workshop/draw/paper.h"
 
@@ -37,7 +37,7 @@ Points outline_of(const model::Shape& shape) {
     return points;
 }
 
-/// Zones that are there together: those of one scope and those of none.
+/// The zones of one scope, and those without a scope.
 struct Panel {
     std::string title, scope;
     std::vector<const model::Zone*> zones; ///< from back to front
@@ -89,12 +89,12 @@ class Sheet {
     }
 
   private:
-    /// How high the picture has to be: less than it may where less is needed.
+    /// Returns the height that the picture needs, at most its maximum.
     int place() {
         if (panels_.empty()) return picture_.height;
         all_ = around(panels_, picture_.presses);
         const double wide = std::max(1e-9, all_.right - all_.left), high = std::max(1e-9, all_.bottom - all_.top);
-        // As many columns as make the panels largest.
+        // Chooses the number of columns that makes the panels largest.
         for (int columns = 1; columns <= static_cast<int>(panels_.size()); ++columns) {
             const int rows = (static_cast<int>(panels_.size()) + columns - 1) / columns;
             const double width = (picture_.width - 2 * margin - apart * (columns - 1)) / columns,
@@ -128,7 +128,7 @@ class Sheet {
         for (const model::Zone* zone : panel.zones) label(p, *zone);
     }
 
-    /// Its order number and name, within it where it begins.
+    /// Draws the order number and the name of a zone, inside its upper left.
     void label(std::size_t p, const model::Zone& zone) {
         const bool covered = picture_.covered.contains(zone.name);
         const model::Box box = model::box_of(zone.shape);

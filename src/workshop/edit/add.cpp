@@ -1,4 +1,4 @@
-// Registering audio files.
+// Registers audio files.
 #include <kiai/workshop/add.h>
 
 #include "workshop/edit/editing.h"

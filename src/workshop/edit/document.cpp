@@ -13,7 +13,7 @@ Place deeper(Place place, std::size_t index) {
     return place;
 }
 
-/// The place of an assignment's value.
+/// Returns the place of an assignment's value.
 Place place_of(const Place& base, const Assignment& assignment) {
     Place place = base;
     for (const KeySpan& part : assignment.keys) place.emplace_back(part.key);
@@ -30,7 +30,7 @@ std::string toml_key(const std::string& key) {
     return is_bare(key) ? key : toml_text(key);
 }
 
-/// True where nothing is said by it.
+/// Returns true if the value says nothing.
 bool is_void(const reader::Value& value) {
     if (value.kind == reader::Value::Kind::list) return value.items.empty();
     return value.kind == reader::Value::Kind::table &&
@@ -38,7 +38,7 @@ bool is_void(const reader::Value& value) {
                        [](const reader::Member& member) { return is_void(member.value); });
 }
 
-/// True where `other` has all of the table's members, with the same meaning.
+/// Returns true if `other` has all members of the table, with the same meaning.
 bool holds_all(const reader::Value& other, const reader::Value& table) {
     return std::all_of(table.members.begin(), table.members.end(), [&](const reader::Member& member) {
         const reader::Value* found = other.find(member.key);
@@ -46,7 +46,7 @@ bool holds_all(const reader::Value& other, const reader::Value& table) {
     });
 }
 
-/// Puts what `from` holds into `into`.
+/// Moves the contents of `from` into `into`.
 void merge(reader::Value& into, reader::Value from) {
     for (reader::Member& member : from.members) {
         reader::Value* had = const_cast<reader::Value*>(into.find(member.key));

@@ -1,4 +1,4 @@
-// A kiai.toml that is edited in place: comments, order and layout stay.
+// Edits a kiai.toml in place: comments, order and layout stay.
 #pragma once
 
 #include "core/reader/value.h"
@@ -12,34 +12,34 @@
 
 namespace kiai::workshop {
 
-/// Each edit is carried out twice, in the text and in the values that it stands for; at the end the new text is read
-/// again and must give those values. So an edit does what was meant, or nothing.
+/// Applies each edit twice, to the text and to the values that it stands for. At the end the new text is parsed and
+/// must give those values, so an edit does what was meant or nothing.
 class Document {
   public:
     /// `text` must be valid TOML.
     static std::variant<Document, runtime::SyntaxError> read(std::string text);
 
-    /// As it is after the edits so far.
+    /// Returns the values after the edits so far.
     const reader::Value& root() const noexcept { return intended_; }
 
-    /// Puts a text where a value stands.
+    /// Replaces a value with a text.
     void set_text(const Place& place, const std::string& text);
-    /// Puts another value, written as TOML, where one stands.
+    /// Replaces a value with another one, written as TOML.
     void set_value(const Place& place, const std::string& toml);
     /// Gives an entry another key, wherever it is spelt out.
     void rename(const Place& place, const std::string& key);
-    /// Takes out an entry with all that belongs to it.
+    /// Removes an entry with everything that belongs to it.
     void remove(const Place& place);
     /// A key, and its value as TOML.
     using NewEntry = std::pair<std::string, std::string>;
-    /// Adds entries after the last one of a table, which is begun where there is none.
+    /// Adds entries after the last one of a table, which is made if it is missing.
     void add(const Place& table, const std::vector<NewEntry>& entries);
-    /// Adds sections after all others.
+    /// Adds sections at the end.
     void append(const std::string& sections);
 
-    /// The new text; or the line that is in the way, from 1.
+    /// Returns the new text, or the line that prevents the edit, from 1.
     std::variant<std::string, int> finish() const;
-    /// Line of a byte of the text as it was, from 1.
+    /// Returns the line of a byte in the original text, from 1.
     int line_of(std::size_t at) const;
     const std::string& text() const noexcept { return text_; }
 
@@ -47,7 +47,7 @@ class Document {
         Span at;
         std::string text;
     };
-    /// In the order of the text.
+    /// Returns the edits in the order of the text.
     std::vector<Edit> edits() const;
 
   private:
@@ -81,14 +81,14 @@ class Document {
     std::optional<int> stuck_; ///< line of an edit that found no place
 };
 
-/// A text as TOML writes it, in quotes.
+/// Returns a text as TOML in quotes.
 std::string toml_text(const std::string& text);
 
-/// The value at a place; null where there is none.
+/// Returns the value at a place, or null.
 reader::Value* value_at(reader::Value& root, const Place& place);
 
-/// True where both mean the same, wherever they stand and in whatever order their keys come; an empty table or list is
-/// as good as none.
+/// Returns true if both mean the same, wherever they are and in whatever order their keys come. An empty table or list
+/// equals none.
 bool same_meaning(const reader::Value& a, const reader::Value& b);
 
 } // namespace kiai::workshop

@@ -1,4 +1,4 @@
-// Renaming and removing entries.
+// Renames and removes entries.
 #include <kiai/workshop/edit.h>
 
 #include "core/model/near.h"
@@ -34,7 +34,7 @@ const reader::Member* find_entry(const reader::Value& root, EntryKind kind, cons
     return nullptr;
 }
 
-/// The one kind that is meant, or `any` after a refusal.
+/// Returns the kind of the entry, or `any` after a refusal.
 EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, const std::string& name, EntryKind wanted,
                   EditResult& edited) {
     std::vector<EntryKind> having;
@@ -62,7 +62,7 @@ EntryKind kind_of(const Document& toml, const std::filesystem::path& folder, con
     return EntryKind::any;
 }
 
-/// Says which sounds a clip leaves or joins by its name.
+/// Notes which sounds a clip leaves or joins by its new name.
 void remark_series(const reader::Value& root, const std::string& clip, const char* what,
                    std::vector<std::string>& remarks) {
     for (const std::string& sound : sounds_by_series(root, clip))

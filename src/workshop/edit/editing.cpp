@@ -10,7 +10,7 @@
 namespace kiai::workshop {
 namespace {
 
-/// The lines that an edit touches; empty if it only inserts lines.
+/// Returns the lines that an edit touches; empty if it only inserts lines.
 Span lines_of(const std::string& text, const Document::Edit& edit) {
     const auto begin_of = [&](std::size_t at) {
         const std::size_t before = at == 0 ? std::string::npos : text.rfind('\n', at - 1);
@@ -23,7 +23,7 @@ Span lines_of(const std::string& text, const Document::Edit& edit) {
     return {begin_of(at.from), end == std::string::npos ? text.size() : end + 1};
 }
 
-/// Lines as they were and as they are, one change for edits that touch the same lines.
+/// Returns the old and new lines, as one change for edits that touch the same lines.
 std::vector<Change> changes_of(const Document& document) {
     const std::string& text = document.text();
     const std::vector<Document::Edit> edits = document.edits();

@@ -1,4 +1,4 @@
-// What a person who adds "a folder" or "*.wav" means: the single files.
+// Expands "a folder" or "*.wav" into single files.
 #pragma once
 
 #include <filesystem>
@@ -19,7 +19,7 @@ struct Expanded {
     std::size_t others = 0;    ///< passed over in folders
 };
 
-/// Files, folders, patterns. [control]
+/// Expands files, folders and patterns. [control]
 Expanded expand(const std::vector<std::filesystem::path>& what);
 
 } // namespace kiai::workshop

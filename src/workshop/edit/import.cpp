@@ -24,7 +24,7 @@ namespace {
 namespace fs = std::filesystem;
 using Outcome = AddedFile::Outcome;
 
-/// The name less its number at the end, and whether a letter stands right before that.
+/// A name without the number at its end, and whether a letter is directly before the number.
 struct Numbered {
     std::string base;
     std::string number;
@@ -43,7 +43,7 @@ std::string without_zeros(std::string number) {
     return number;
 }
 
-/// A file's path as kiai.toml can hold it.
+/// Returns true if kiai.toml can contain the path.
 bool can_be_written(const fs::path& path) {
     const std::string text = path.generic_string();
     return is_utf8(text) &&
@@ -54,7 +54,7 @@ struct Candidate {
     Wanted wanted;
     reader::Decoded decoded;
     AddedFile told;
-    fs::path copy_to; ///< below the project's folder; empty: it is named where it lies
+    fs::path copy_to; ///< below the project's folder; empty: the file is used in place
     bool outside = false;
 };
 
@@ -127,7 +127,7 @@ class Import {
         }
     }
 
-    /// The clip that has this content already.
+    /// Returns the clip that already has this content.
     std::string same_as(const Candidate& candidate) {
         const Facts& facts = candidate.decoded.facts;
         if (const auto found = by_hash_.find(facts.hash); found != by_hash_.end()) return found->second;
@@ -190,7 +190,7 @@ class Import {
         taken_paths_.insert(told.path);
     }
 
-    /// Decides where the clip's file is to be; false after a refusal.
+    /// Chooses the path of the clip's file; returns false after a refusal.
     bool find_path(Candidate& candidate, const fs::path& real, const std::string& name) {
         std::error_code error;
         const fs::path root = fs::weakly_canonical(folder_, error), here = real.lexically_relative(root);
@@ -227,7 +227,7 @@ class Import {
         return false;
     }
 
-    /// False after a refusal.
+    /// Returns false after a refusal.
     bool copy(Candidate& candidate) {
         if (candidate.copy_to.empty()) return true;
         std::error_code error;
@@ -289,7 +289,7 @@ class Import {
         }
     }
 
-    /// What was measured need not be measured again.
+    /// Stores measurements, so that they are not repeated.
     void remember(const std::vector<Candidate>& all, const AddResult& added) const {
         FactsCache cache(folder_, false);
         for (std::size_t i = 0; i < all.size(); ++i)

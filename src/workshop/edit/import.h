@@ -1,4 +1,4 @@
-// What goes into a project when files are added to it: names, places, copies, entries, series.
+// Adds files to a project: names, places, copies, entries, series.
 #pragma once
 
 #include "workshop/edit/document.h"
@@ -11,8 +11,8 @@
 
 namespace kiai::workshop {
 
-/// Copies what can be used below `folder`, edits `toml`, and reports the result in `added`. Gives the files that were
-/// copied, to be taken back where the edit fails.
+/// Copies usable files below `folder`, edits `toml`, and reports the result in `added`. Returns the copied files, to be
+/// removed if the edit fails.
 std::vector<std::filesystem::path> import_files(const std::filesystem::path& folder, std::vector<Wanted> wanted,
                                                 const AddOptions& options, Document& toml, AddResult& added);
 

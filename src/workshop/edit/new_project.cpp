@@ -1,4 +1,4 @@
-// A project to start from.
+// Makes a new project.
 #include "workshop/disk/atomic_write.h"
 
 #include <kiai/workshop/add.h>
@@ -34,7 +34,7 @@ constexpr FirstClip first_clips[] = {
     {"peg-1", {{1213, 1.0, 0.90}, {2790, 0.6, 0.70}, {4377, 0.4, 0.45}, {6870, 0.2, 0.25}, {9120, 0.1, 0.16}}},
 };
 
-/// A folder of their own, so that their credit is nobody else's.
+/// In a folder of their own, so that their credit applies to no other file.
 constexpr const char* clips_folder = "clips/examples";
 
 constexpr int rate = 48000;
@@ -55,7 +55,7 @@ std::vector<short> strike(const FirstClip& clip) {
     return samples;
 }
 
-/// Empty, or why not.
+/// Returns an empty text, or the error.
 std::string write_clip(const fs::path& path, const std::vector<short>& samples) {
     SF_INFO info{};
     info.samplerate = rate;

@@ -30,7 +30,7 @@ class Scanner {
     char here() const { return at_ < text_.size() ? text_[at_] : '\0'; }
     bool next_is(std::string_view what) const { return text_.substr(at_).starts_with(what); }
 
-    /// Blanks, and line ends and comments where they may stand.
+    /// Skips blanks, and line ends and comments if they are allowed.
     void skip(bool lines) {
         for (; at_ < text_.size(); ++at_) {
             const char c = text_[at_];
@@ -114,7 +114,7 @@ class Scanner {
         at_ += end.size();
         while (at_ < text_.size() && !next_is(end)) at_ += escapes && text_[at_] == '\\' ? 2 : 1;
         at_ = std::min(at_ + end.size(), text_.size());
-        while (lines && here() == mark[0]) ++at_; // up to two quotes may stand before the closing three
+        while (lines && here() == mark[0]) ++at_; // up to two quotes may precede the closing three
     }
 
     ValueSpan value() {

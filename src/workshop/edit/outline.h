@@ -1,5 +1,5 @@
-// The spans of the text of a kiai.toml that an edit needs, which no parser keeps whole. What
-// the text means is the business of files/tree.h.
+// Finds the spans in the text of a kiai.toml that an edit needs, which the parser does not keep. The parser finds what
+// the text means.
 #pragma once
 
 #include <cstddef>
@@ -10,16 +10,16 @@
 
 namespace kiai::workshop {
 
-/// Bytes [from, to) of the text.
+/// The bytes [from, to) of the text.
 struct Span {
     std::size_t from = 0;
     std::size_t to = 0;
 };
 
-/// The way to a value: keys of tables, numbers of list items from 0.
+/// The path to a value: keys of tables, and indices of list items from 0.
 using Place = std::vector<std::variant<std::string, std::size_t>>;
 
-/// True where `place` is `whole` or leads through it.
+/// Returns true if `place` is `whole` or inside it.
 bool begins_with(const Place& place, const Place& whole);
 
 struct KeySpan {

@@ -61,7 +61,7 @@ void add_takes(const reader::Value& root, std::vector<Reference>& found) {
     });
 }
 
-/// The entry that the text of a key names, or an empty text.
+/// Returns the entry that the text of a key names, or nothing.
 std::optional<EntryKind> named_by(const std::string& section, const std::string& key, const reader::Value& table) {
     static const std::map<std::string, EntryKind> kinds{{"sound.bus", EntryKind::bus},
                                                         {"bus.into", EntryKind::bus},
@@ -95,12 +95,12 @@ std::optional<EntryKind> named_by(const std::string& section, const std::string&
     return found == kinds.end() ? std::nullopt : std::optional(found->second);
 }
 
-/// Goes through kiai.toml by the table of keys, and collects what names an entry.
+/// Walks through kiai.toml by the table of keys, and collects what names an entry.
 class Walker {
   public:
     explicit Walker(std::vector<Reference>& found) : found_(found) {}
 
-    /// `within`: how messages call it; `holder`: what goes with a name that is taken out, see Reference.
+    /// `within`: the name in messages; `holder`: what is removed together with the name, see Reference.
     void walk(const std::string& section, const reader::Value& table, const Place& place, const std::string& within,
               const Place& holder) {
         for (const reader::Member& member : table.members) {
@@ -127,7 +127,7 @@ class Walker {
         return place;
     }
 
-    /// A sound has the keys of its one layer too, and a step may be an action.
+    /// A sound also has the keys of its only layer, and a step may be an action.
     static const Key* key_of(const std::string& section, const std::string& name) {
         for (const std::string& one : {section, std::string(section == "sound"  ? "layer"
                                                             : section == "step" ? "action"
@@ -177,7 +177,7 @@ class Walker {
                                                              : fmt::format("{}: {} it", within, name));
     }
 
-    /// The names in it that may be dials.
+    /// Collects the names in a condition that may be dials.
     void condition(const reader::Value& value, const Place& place, const std::string& within) {
         for (reader::Scan scan(value.text); !scan.done();) {
             const std::string name(scan.while_(reader::is_name));

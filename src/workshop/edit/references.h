@@ -22,16 +22,16 @@ struct Reference {
     std::string text; ///< the whole text at that place: the name, or the condition that contains it
 };
 
-/// That text, with another name in it.
+/// Returns that text with another name in it.
 std::string renamed(const Reference& reference, const std::string& name);
 
-/// Everything that the file names.
+/// Returns everything that the file names.
 std::vector<Reference> all_references(const reader::Value& root);
 
-/// What of that means this entry. A clip that a sound of the same name hides is named by takes only.
+/// Returns the references to this entry. If a sound has the same name as a clip, only takes name the clip.
 std::vector<Reference> references(const reader::Value& root, EntryKind kind, const std::string& name);
 
-/// The series that a clip of this name is a take of by its number: names of sounds.
+/// Returns the sounds whose series a clip of this name belongs to.
 std::vector<std::string> sounds_by_series(const reader::Value& root, const std::string& clip);
 
 } // namespace kiai::workshop

@@ -14,7 +14,7 @@ const utf8proc_uint8_t* bytes_of(std::string_view text) {
     return reinterpret_cast<const utf8proc_uint8_t*>(text.data());
 }
 
-/// Latin letters that Unicode does not take apart.
+/// Latin letters without a Unicode decomposition.
 constexpr std::array<std::pair<std::string_view, std::string_view>, 9> latin{
     {{"æ", "ae"}, {"œ", "oe"}, {"ø", "o"}, {"ł", "l"}, {"đ", "d"}, {"ð", "d"}, {"þ", "th"}, {"ħ", "h"}, {"ı", "i"}}};
 

@@ -74,7 +74,7 @@ Diagnosis why_of_binding(const Project& project, int number, const Staged& stage
                    binding.source);
         return chain.take();
     }
-    // Nothing of it: what else answered that trigger?
+    // No decision about it: what else answered that trigger?
     const Trigger trigger{binding.trigger, binding.name + (binding.other.empty() ? "" : "+" + binding.other), {}};
     evidence.about = [&](const Decision& d) { return matches(trigger, d) && d.binding == 0; };
     if (const Came other = furthest(evidence); other.happened) {

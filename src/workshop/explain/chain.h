@@ -1,4 +1,4 @@
-// The walk from link to link.
+// Follows the chain from link to link.
 #pragma once
 
 #include "workshop/explain/evidence.h"
@@ -6,11 +6,11 @@
 
 namespace kiai::workshop {
 
-/// Of a binding that was staged, by the result; `sound`: of this one of those that it plays alone.
+/// Explains a fired binding; `sound`: one of those that it plays.
 Diagnosis why_of_binding(const Project& project, int binding, const Staged& staged, const Rehearsal& happened,
                          const std::string& sound = {});
 
-/// The walk so far: either it continues, or a link is broken.
+/// The chain so far: it continues, or a link is broken.
 class Chain {
   public:
     Chain(const Project& project, std::string about) : project_(project) { why_.subject = std::move(about); }
@@ -19,7 +19,7 @@ class Chain {
     void hold(Link link, std::string detail = {});
     void tear(Link link, std::string detail, std::string fix, model::Source source = {});
     void tear(Link link, const Finding& finding);
-    /// All links from the trigger on, as far as something came.
+    /// Adds all links from the trigger on, as far as the event came.
     void follow(const Came& came);
     Diagnosis take() { return std::move(why_); }
 

@@ -11,7 +11,7 @@ namespace {
 constexpr double near_seconds = 0.05;
 constexpr double least_level = 0.05, least_number = 0.001;
 
-/// What a decision is about, without numbers that shift.
+/// What a decision is about, without numbers that vary between runs.
 using DecisionKey = std::tuple<int, int, std::string, std::string, std::string>;
 
 DecisionKey key_of(const Decision& d) {
@@ -32,7 +32,7 @@ std::string limit_of(const Decision& d) {
     return d.limit ? to_string(*d.limit) + ' ' + to_string(d.limit->full) : std::string();
 }
 
-/// The differences between two decisions about the same thing; empty: none.
+/// Describes the differences between two decisions about the same thing; empty if there are none.
 std::string compared(const Decision& a, const Decision& b) {
     std::string what;
     if (a.frame != b.frame) add(what, "when");

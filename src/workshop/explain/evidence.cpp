@@ -11,7 +11,7 @@ namespace {
 
 constexpr double at_once = 0.05; // seconds: of a play that was ended sooner nothing is made out
 
-/// What a decision says about how far it came.
+/// Returns how far an event came, by one decision.
 Came judge(const Evidence& evidence, const Decision& d) {
     Came came;
     came.happened = true;
@@ -142,7 +142,7 @@ std::set<std::uint64_t> causes_of(const std::vector<Decision>& decisions, int bi
 }
 
 std::set<std::uint64_t> with_what_followed(const std::vector<Decision>& decisions, std::set<std::uint64_t> causes) {
-    for (const Decision& decision : decisions) // what follows stands later
+    for (const Decision& decision : decisions) // consequences come later
         if (decision.from > 0 && causes.contains(decision.from)) causes.insert(decision.cause);
     return causes;
 }

@@ -1,4 +1,4 @@
-// How far something came on its way to the ear, by the decisions about it.
+// Finds how far an event came on its way to the ear, by its decisions.
 #pragma once
 
 #include "core/model/project.h"
@@ -12,7 +12,7 @@
 
 namespace kiai::workshop {
 
-/// The decisions that tell of what is asked about.
+/// The decisions about the subject of the question.
 struct Evidence {
     const model::Project& project;
     const std::vector<Decision>& decisions;
@@ -21,13 +21,13 @@ struct Evidence {
     std::set<std::string> sounds;               ///< that it is about; empty: those that `about` holds for
 
     std::string at(Frames frame) const; ///< `at 3.200 s`
-    /// The n-th; null for 0, and for those that the project has not: a log may be older than it.
+    /// Returns the n-th binding; null for 0 and for unknown ones, because a log may be older than the project.
     const model::Binding* binding(int number) const noexcept;
 };
 
-/// The frame of its end.
+/// How far an event came.
 struct Came {
-    bool happened = false; ///< else there is no decision about it at all
+    bool happened = false; ///< if false, there is no decision about it
     bool heard = false;
     bool mistaken = false; ///< the app has made a mistake that explains silence, whatever else was heard
     Link link = Link::triggered;
@@ -35,15 +35,15 @@ struct Came {
     model::Source source;
 };
 
-/// The one that came furthest, and of those the last.
+/// Returns the event that came furthest; ties: the last.
 Came furthest(const Evidence& evidence);
 
-/// The causes of what a binding did, and of the result of that.
+/// Returns the causes of what a binding did, and of the consequences.
 std::set<std::uint64_t> causes_of(const std::vector<Decision>& decisions, int binding);
-/// With the results.
+/// Adds the consequences.
 std::set<std::uint64_t> with_what_followed(const std::vector<Decision>& decisions, std::set<std::uint64_t> causes);
 
-/// Which gain leaves so little of a play: `bus "pieces" has a gain of -70 dB`, with its place.
+/// The gain that leaves a play inaudible: `bus "pieces" has a gain of -70 dB`, with its place.
 struct Lowered {
     std::string detail, fix;
     model::Source source;

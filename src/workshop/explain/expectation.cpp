@@ -1,4 +1,4 @@
-// Statements, in short and in words.
+// Prints expectations, short and in words.
 #include <kiai/workshop/expect.h>
 
 #include <fmt/format.h>

@@ -33,7 +33,7 @@ Rehearsal run(const Project& project, const Staged& staged, const FireSettings& 
         const bool over = next == staged.lines.end() && engine.sounding() + engine.waiting() == 0;
         if (happened >= 0 && (over || engine.now() >= happened + frames_of(settings.listen))) break;
     } while (happened >= 0 || engine.now() < frames_of(staged.latest));
-    // What still sounds is stopped, so that its level is known.
+    // Stops what still sounds, so that its level is known.
     engine.wind_down(Seconds(0.005));
     for (int i = 0; i < 100 && engine.sounding() > 0; ++i) recorder.run(block);
     return recorder.finish(engine.now());
@@ -67,7 +67,7 @@ Project alone(const Project& project, int number) {
 inline namespace v0 {
 namespace {
 
-/// The loudest of what a binding caused, within the time that it was listened to.
+/// Returns the loudest level of what a binding caused, while it was listened to.
 Decibels loudest(const Rehearsal& happened, const std::set<std::uint64_t>& causes, Seconds listen) {
     std::map<std::uint32_t, Frames> plays;
     for (const Decision& decision : happened.decisions)

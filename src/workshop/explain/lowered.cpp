@@ -1,4 +1,4 @@
-// Which of all gains on the way left so little of a play.
+// Finds the gain that leaves a play inaudible.
 #include "workshop/explain/evidence.h"
 
 #include <fmt/format.h>
@@ -16,7 +16,7 @@ struct Part {
     Lowered detail;
 };
 
-/// What the app and actions have made of a bus, or of one above it, up to a frame.
+/// What the app and actions set on a bus or its parents, up to a frame.
 struct BusState {
     double gain = 0;
     bool muted = false;
@@ -60,7 +60,7 @@ const Decision* begin_of(const Evidence& evidence, const Decision& ended) {
     return last;
 }
 
-/// The gains in kiai.toml, each with its place.
+/// Returns the gains in kiai.toml, each with its place.
 std::vector<Part> written(const model::Project& project, const model::Sound& sound, const std::string& clip_name) {
     std::vector<Part> parts;
     const auto add = [&](double gain, std::string what, model::Source source) {

@@ -1,4 +1,4 @@
-// Whether a run shows what is expected of it.
+// Decides whether a run meets an expectation.
 #include "core/model/near.h"
 
 #include <kiai/workshop/expect.h>
@@ -127,14 +127,14 @@ class Judge {
             one.heard_until = std::max(one.heard_until, level.frame + cell);
         }
         if (!run_.levels.empty()) return;
-        for (Sounding& one : plays_) // of a log: as far as it tells
+        for (Sounding& one : plays_) // a log contains only some of these
             if (!one.over || one.over->level >= audible) {
                 one.heard_from = one.begun->frame;
                 one.heard_until = one.over ? one.over->frame : run_.length;
             }
     }
 
-    /// False where there is nothing to judge by.
+    /// Returns false if there is nothing to judge by.
     bool read_triggers() {
         const auto trigger = read_trigger(expected_.of);
         if (!trigger) {
@@ -155,7 +155,7 @@ class Judge {
         return !triggers_.empty();
     }
 
-    /// Why there is nothing of it, by the decisions of a cause.
+    /// Explains the absence of a play, by the decisions of a cause.
     std::string detail(const Came& came) const {
         for (const Decision& decision : run_.decisions)
             if (decision.cause == came.cause && decision.outcome != Outcome::ended &&

@@ -1,4 +1,4 @@
-// Two states of a kiai.toml beside each other, entry by entry.
+// Compares two states of a kiai.toml, entry by entry.
 #include "core/reader/project_reader.h"
 #include "runtime/project/parse_toml.h"
 #include "runtime/project/read_folder.h"
@@ -17,7 +17,7 @@ namespace fs = std::filesystem;
 using reader::Member;
 using reader::Value;
 
-/// A value as text, without where it stands.
+/// Returns a value as text, without its position.
 std::string text_of(const reader::Value& value) {
     switch (value.kind) {
     case reader::Value::Kind::number:
@@ -48,7 +48,7 @@ std::string inner(const reader::Value& value) {
     return value.kind == reader::Value::Kind::list ? text : value.text;
 }
 
-/// `contact marble+oak`: what a binding is distinguished by.
+/// Returns `contact marble+oak`, which identifies a binding.
 std::string name_of_binding(const reader::Value& binding) {
     const reader::Value* trigger = binding.find("trigger");
     if (!trigger || trigger->members.empty()) return "binding";
@@ -57,7 +57,7 @@ std::string name_of_binding(const reader::Value& binding) {
     return "binding " + what.key + (on.empty() ? "" : " " + on);
 }
 
-/// Everything that has a name, by it.
+/// Returns everything that has a name, by name.
 std::map<std::string, const reader::Value*> entries_of(const reader::Value& root) {
     std::map<std::string, const reader::Value*> entries;
     for (const reader::Member& section : root.members) {
@@ -76,7 +76,7 @@ std::map<std::string, const reader::Value*> entries_of(const reader::Value& root
     return entries;
 }
 
-/// Which keys of two tables differ.
+/// Returns the keys that differ between two tables.
 std::string keys_between(const reader::Value& before, const reader::Value& now) {
     if (before.kind != reader::Value::Kind::table || now.kind != reader::Value::Kind::table) return "changed";
     std::vector<std::string> keys;

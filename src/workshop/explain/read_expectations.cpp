@@ -1,4 +1,4 @@
-// A file of expectations.
+// Reads a file of expectations.
 #include "core/reader/entry.h"
 #include "runtime/project/parse_toml.h"
 
@@ -23,7 +23,7 @@ Seconds seconds(const model::Duration& time) {
     return Seconds(time.in_frames ? time.value / frame_rate : time.value);
 }
 
-/// A sound, or true for everything.
+/// Reads a sound, or true for everything.
 void read_target(reader::Entry& entry, const reader::Value& value, const char* key, Expectation& one) {
     if (value.kind == reader::Value::Kind::text && !value.text.empty())
         one.sound = value.text;

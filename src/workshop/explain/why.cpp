@@ -15,7 +15,7 @@ namespace {
 
 using workshop::Chain;
 
-/// Everything that could be meant, with what is known of it.
+/// Everything that a question could mean, with what is known about it.
 class Asked {
   public:
     Asked(const Project& project, std::string_view about) : data_(project.data()), about_(about) {
@@ -28,7 +28,7 @@ class Asked {
                 starters_.push_back(static_cast<int>(b + 1));
     }
 
-    /// The links that need no run: registered, file, decoded; true where all hold.
+    /// Adds the links that need no run: registered, file, decoded. Returns true if all hold.
     bool stands(Chain& chain) const {
         if (sound_ < 0) return explain_missing(chain);
         const model::Sound& sound = data_.sounds[static_cast<std::size_t>(sound_)];
@@ -65,7 +65,7 @@ class Asked {
     int sound() const noexcept { return sound_; }
     const std::vector<int>& starters() const noexcept { return starters_; }
 
-    /// `press hopper (binding 1), …`
+    /// Returns `press hopper (binding 1), …`.
     std::string bound() const {
         std::string text;
         for (std::size_t i = 0; i < starters_.size() && i < 3; ++i)
@@ -86,7 +86,7 @@ class Asked {
     }
 
   private:
-    /// Why there is no such sound.
+    /// Explains why there is no such sound.
     bool explain_missing(Chain& chain) const {
         for (const Finding& finding : data_.findings)
             if (finding.code == FindingCode::no_project || finding.code == FindingCode::toml_syntax) {
@@ -143,7 +143,7 @@ class Asked {
     std::vector<int> starters_;
 };
 
-/// The events that happened in place of the triggers of a sound.
+/// Returns what happened in place of the triggers of a sound.
 std::string instead(const model::Project& data, const Asked& asked, const workshop::Evidence& evidence) {
     const model::Binding& binding = data.bindings[static_cast<std::size_t>(asked.starters().front() - 1)];
     std::set<std::uint64_t> others;
@@ -200,7 +200,7 @@ Diagnosis by_decisions(const Project& project, std::string_view name, const std:
     return chain.take();
 }
 
-/// As far as the links go: to say of several bindings the one that comes furthest.
+/// Returns how far the links go. Of several bindings, the one that comes furthest is explained.
 std::size_t reach(const Diagnosis& why) {
     return why.heard() ? 100 : why.chain.size();
 }
@@ -233,7 +233,7 @@ Diagnosis of_sound(const Project& project, std::string_view name) {
     return all;
 }
 
-/// The trigger that came last, or of those at a point the nearest.
+/// Returns the last such trigger, or at a point the nearest.
 std::set<std::uint64_t> causes_of_trigger(const Trigger& trigger, const std::vector<Decision>& decisions) {
     std::set<std::uint64_t> causes;
     double least = 1e30;

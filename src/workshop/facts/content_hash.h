@@ -1,4 +1,4 @@
-// The content of a file as one number.
+// Reduces the content of a file to one number.
 #pragma once
 
 #include <cstdint>
@@ -8,7 +8,7 @@
 
 namespace kiai::workshop {
 
-/// XXH3, 64 bits, of all bytes; nothing where it cannot be read. [any]
+/// Return XXH3, 64 bits, of all bytes; nothing if the file cannot be read. [any]
 std::uint64_t content_hash_of(std::string_view text) noexcept;
 std::optional<std::uint64_t> content_hash(const std::filesystem::path& file);
 

@@ -1,4 +1,4 @@
-// The facts of a project's files, kept beside it in .kiai-facts.json, so that a file is measured once.
+// Keeps the facts of a project's files in .kiai-facts.json, so that each file is measured once.
 #pragma once
 
 #include "runtime/project/folder_clips.h"
@@ -8,20 +8,20 @@
 
 namespace kiai::workshop {
 
-/// The cache may be deleted at any time, and a folder that cannot be written just has none.
+/// The cache may be deleted at any time. A folder that cannot be written simply has none.
 class FactsCache : public runtime::FolderClips {
   public:
-    /// `verify`: believe no size and time, hash every file.
+    /// `verify`: hashes every file, instead of trusting its size and time.
     FactsCache(std::filesystem::path folder, bool verify, Progress progress = {});
 
-    /// The facts of each file, without samples: as they are kept if size and time of change are the same, or else the
-    /// content; else measured.
+    /// Returns the facts of each file, without samples: cached facts if size and time or the content are the same;
+    /// otherwise measured ones.
     std::vector<reader::Decoded> read(const std::vector<reader::AskedFile>& files) override;
-    /// By its content, wherever it was moved to; else as its name says.
+    /// Finds a moved file by its content, otherwise by a similar name.
     Meant meant(const std::string& missing, const std::set<std::string>& named) override;
-    /// Keeps what was measured elsewhere of a file that is there now.
+    /// Keeps facts of an existing file that were measured elsewhere.
     void remember(const std::string& file, const Facts& facts);
-    /// Whether the project's folder holds a cache.
+    /// Returns true if the project's folder contains a cache.
     bool kept() const noexcept { return kept_; }
     /// Writes the cache if `read` or `remember` has added to it. Commands that only read never call it.
     void save() const;
@@ -41,7 +41,7 @@ class FactsCache : public runtime::FolderClips {
     Progress progress_;
     std::map<std::string, Entry> entries_;
     std::map<std::uint64_t, std::string> by_hash_;
-    /// Files in the folder that the project does not name, by size; once they were looked for.
+    /// Files in the folder that the project does not name, by size; set by the first search.
     std::optional<std::multimap<std::uintmax_t, std::string>> unnamed_;
 };
 

@@ -79,7 +79,7 @@ void measure_silence(const std::vector<std::vector<float>>& channels, double pea
     facts.trail = last < 0 || facts.measured < facts.frames ? 0 : facts.frames - 1 - last;
 }
 
-/// Runs of samples that lie at full scale, which a sound of itself does not do: calls run(begin, length) for each.
+/// Finds runs of samples at full scale, which natural sound does not contain. Calls run(begin, length) for each.
 template<class Run>
 void for_each_run(const std::vector<float>& channel, const Run& run) {
     Frames length = 0;
@@ -104,7 +104,8 @@ void measure_clipping(const std::vector<std::vector<float>>& channels, Facts& fa
         });
 }
 
-/// Whether a mean is an offset, and not what is left of a short noise: then each part of the channel lies to that side.
+/// Returns true if a mean is a real offset and not the rest of a short noise: each part of the channel must have the
+/// same sign.
 bool is_offset(const std::vector<float>& channel, float mean) {
     constexpr std::size_t parts = 8;
     for (std::size_t p = 0; p < parts; ++p) {

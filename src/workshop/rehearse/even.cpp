@@ -59,7 +59,7 @@ void even_takes(const model::Project& project, const model::Sound& sound, EvenRe
     }
 }
 
-/// As it is heard: each take three times, or what chance makes of that.
+/// Measures what is heard: each take three times, or as chance decides.
 void even_whole(const fs::path& folder, const std::string& name, float target, EvenResult& result) {
     const LoadResult loaded = load_project(folder);
     const auto& sounds = loaded.project.data().sounds;

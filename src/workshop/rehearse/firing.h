@@ -1,4 +1,4 @@
-// A staged trigger in an engine of its own.
+// Runs a staged trigger in a new engine.
 #pragma once
 
 #include "workshop/rehearse/staging.h"
@@ -9,14 +9,14 @@
 
 namespace kiai::workshop {
 
-/// The result: decisions and levels, without samples. Runs until what is caused has ended, or has been listened to
-/// for long enough; `is_it` tells the decision by which it happened.
+/// Returns decisions and levels, without samples. Runs until everything caused has ended, or for the maximum time;
+/// `is_it` recognises the decision of the trigger.
 Rehearsal run(const Project& project, const Staged& staged, const FireSettings& settings,
               const std::function<bool(const Decision&)>& is_it);
 
-/// The project with the conditions of one binding set aside.
+/// Returns the project without the conditions of one binding.
 Project without_conditions(const Project& project, int binding);
-/// The project without what other bindings do at the same trigger.
+/// Returns the project without other bindings of the same trigger.
 Project alone(const Project& project, int binding);
 
 } // namespace kiai::workshop

@@ -1,4 +1,4 @@
-// One sound by itself, as often as wanted; or two, one after the other.
+// Plays one sound by itself several times, or two sounds in turn.
 #include "core/model/project.h"
 #include "workshop/rehearse/loudness.h"
 #include "workshop/rehearse/recorder.h"
@@ -13,7 +13,7 @@ struct Turn {
     Decibels gain = 0;
 };
 
-/// The sounds alone: what is bound to anything stays out of it.
+/// Returns the project without its bindings.
 Project unbound(const Project& project) {
     model::Project sounds = project.data();
     sounds.bindings.clear();

@@ -1,4 +1,4 @@
-// The decision log as JSON Lines, written and read again.
+// Writes and reads the decision log as JSON Lines.
 #include "core/reader/entry.h"
 #include "core/reader/renamed.h"
 
@@ -21,7 +21,7 @@ using json = nlohmann::ordered_json;
 
 constexpr int log_version = 1; ///< of the names and meanings of its fields
 
-/// Numbers as people want to read them: a float's noise beyond `digits` is left off.
+/// Rounds a number to `digits`, to remove a float's noise.
 double rounded(double value, int digits) {
     const double scale = std::pow(10, digits);
     const double result = std::round(value * scale) / scale;
@@ -93,7 +93,7 @@ json to_json(const Decision& decision, int rate) {
     return line;
 }
 
-/// Which of the words of an enumeration, from its first value to `last`.
+/// Reads a word of an enumeration, from its first value to `last`.
 template<class Word>
 bool find_word(const std::string& text, Word last, Word& word) {
     for (int i = 0; i <= static_cast<int>(last); ++i)
@@ -104,7 +104,7 @@ bool find_word(const std::string& text, Word last, Word& word) {
     return false;
 }
 
-/// Moves a field into a member; what is missing or of another kind leaves it as it is.
+/// Reads a field into a member. A missing field, or one of another type, leaves the member unchanged.
 template<class Value>
 void take(const json& line, const char* key, Value& value) {
     const auto found = line.find(key);
@@ -135,7 +135,7 @@ LayerTake layer_of(const json& line, int number) {
     return layer;
 }
 
-/// False where it is no decision.
+/// Returns false if the line is no decision.
 bool read_decision(const json& line, Decision& decision) {
     if (!line.is_object()) return false;
     std::string word;

@@ -1,4 +1,4 @@
-// How loud a rendering is.
+// Measures the loudness of a rendering.
 #pragma once
 
 #include <kiai/facts.h>
@@ -7,7 +7,7 @@
 
 namespace kiai::workshop {
 
-/// Level facts of interleaved stereo.
+/// Returns the level facts of interleaved stereo.
 Facts measure_samples(const std::vector<float>& samples, int rate);
 
 } // namespace kiai::workshop

@@ -1,4 +1,4 @@
-// An engine that is run without a device, and everything that came of it.
+// Runs an engine without a device and keeps its results.
 #pragma once
 
 #include <kiai/workshop/expect.h>
@@ -7,18 +7,18 @@ namespace kiai::workshop {
 
 class Recorder {
   public:
-    /// Without `keep_samples`, what is rendered is released at once.
+    /// Without `keep_samples`, rendered samples are dropped at once.
     Recorder(const Project& project, const EngineSettings& settings, bool keep_samples = true)
         : engine_(project, settings), witness_(engine_), keep_samples_(keep_samples) {}
 
     Engine& engine() noexcept { return engine_; }
-    /// Renders so many frames, and takes the results.
+    /// Renders that many frames and takes the results.
     void run(Frames frames) {
         if (!keep_samples_) witness_.seen_.samples.clear();
         witness_.render(frames);
     }
     const std::vector<Decision>& decisions() const noexcept { return witness_.seen_.decisions; }
-    /// Renders what the latency still holds back, and gives everything up to frame `length`.
+    /// Renders the rest of the latency, and returns everything up to frame `length`.
     Rehearsal finish(Frames length);
 
   private:

@@ -5,7 +5,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// Sounds that had to be stopped after the tail.
+/// Returns the sounds that had to be stopped after the tail.
 std::vector<std::string> faded_out(const std::vector<Decision>& decisions, Frames tail_end) {
     std::vector<std::string> names;
     for (const Decision& decision : decisions)
@@ -38,7 +38,7 @@ Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSet
     const Frames last = trace.lines.empty() ? 0 : trace.lines.back().due(trace.sample_rate);
     const Frames tail_end = last + std::max<Frames>(0, static_cast<Frames>(settings.tail.count() * trace.sample_rate));
     bool wound_down = false;
-    // What is due within the next block is reported before it; the rest waits here, so that the ring never fills.
+    // Reports of the next block are made just before it, so that the ring never fills.
     for (auto next = trace.lines.begin();
          next != trace.lines.end() || engine.now() <= last || engine.sounding() + engine.waiting() > 0;) {
         Frames frames = block;

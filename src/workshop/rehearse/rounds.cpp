@@ -7,14 +7,14 @@
 namespace kiai::workshop {
 namespace {
 
-/// A value of a dial with which a watch does not hold.
+/// Returns a value of a dial that makes a watch false.
 double resting(const model::Dial& dial, const model::Clause& clause) {
     for (const double value : {dial.start, dial.low, dial.high})
         if (!clause.holds(value)) return value;
     return dial.low;
 }
 
-/// What ends it, so that it can restart.
+/// Returns the reports that end a trigger, so that it can happen again.
 std::vector<Report> endings(const model::Project& project, const model::Binding& binding, int n) {
     Report report;
     report.name = binding.name;

@@ -15,7 +15,7 @@ namespace {
 
 constexpr int bins = 24;
 
-/// What a gain or pitch of one take is made of, but for its spreads: by the binding's action, where one plays it.
+/// The constant part of a take's gain or pitch, by the binding's action if one plays it.
 struct Fixed {
     double gain = 0, pitch = 0;
 };
@@ -100,7 +100,7 @@ class Tally {
         layers_[l].gain.push_back(layer.gain);
     }
 
-    /// False where something moves it that is not known here.
+    /// Returns false if an unknown value affects it.
     bool follow(const std::vector<model::Follow>& follows, Fixed& fixed) const {
         for (const model::Follow& one : follows) {
             if (one.target == model::FollowTarget::balance) return false;
@@ -180,7 +180,7 @@ class Tally {
     std::vector<Drawn> layers_;
 };
 
-/// Follows what a binding caused, decision by decision.
+/// Follows the consequences of a binding, decision by decision.
 class Caused {
   public:
     explicit Caused(int binding) : binding_(binding) {}

@@ -20,9 +20,9 @@ double SumOfSpreads::high() const noexcept {
     return std::accumulate(widths_.begin(), widths_.end(), low_);
 }
 
-/// A sum of n even draws of different widths, by inclusion and exclusion (Bradley and Gupta, "On the distribution of
-/// the sum of n non-identically distributed uniform random variables", 2002). Widths below a thousandth of the greatest
-/// would lose all digits, and change nothing to be seen.
+/// Distribution of a sum of n uniform draws of different widths, by inclusion and exclusion (Bradley and Gupta, "On the
+/// distribution of the sum of n non-identically distributed uniform random variables", 2002). Widths below a thousandth
+/// of the largest are ignored: they would lose all digits and change nothing visible.
 double SumOfSpreads::at_most(double value) const noexcept {
     if (widths_.empty()) return value >= low_ ? 1 : 0;
     const double greatest = *std::max_element(widths_.begin(), widths_.end());

@@ -1,4 +1,4 @@
-// How a sum of spreads is distributed.
+// The distribution of a sum of spreads.
 #pragma once
 
 #include "core/model/project.h"
@@ -7,14 +7,14 @@
 
 namespace kiai::workshop {
 
-/// The sum of what several spreads draw, each by itself.
+/// The sum of independent draws of several spreads.
 class SumOfSpreads {
   public:
     void add(const model::Spread& spread, bool bell);
 
     double low() const noexcept { return low_; }
     double high() const noexcept;
-    /// The part of all draws at or below `value`.
+    /// Returns the share of all draws at or below `value`.
     double at_most(double value) const noexcept;
 
   private:

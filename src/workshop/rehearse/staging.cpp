@@ -80,7 +80,7 @@ class Stage {
         }
     }
 
-    /// A value of the dial with which everything that is asked of it holds.
+    /// Returns a value of the dial that satisfies all conditions.
     std::optional<double> value_for(int dial) const {
         const model::Dial& range = project_.dials[static_cast<std::size_t>(dial)];
         std::vector<double> tries{range.start, range.high, range.low, (range.low + range.high) / 2};

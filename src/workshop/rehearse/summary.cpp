@@ -22,7 +22,7 @@ struct Gathered {
         if (decision.counted > 0) turns.insert(turns.end(), {{at->second, 1}, {at->second + decision.counted, -1}});
         begun.erase(at);
     }
-    /// As limits count: from its start until the frame of its stop.
+    /// Counts as limits do: a play counts from its start until its stop.
     int most_at_once() {
         for (const auto& [play, frame] : begun) turns.emplace_back(frame, 1);
         std::sort(turns.begin(), turns.end()); // ends first

@@ -1,4 +1,4 @@
-// Traces cut and joined.
+// Cuts and joins traces.
 #include <kiai/workshop/trace.h>
 
 #include <algorithm>
@@ -6,7 +6,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// What stays so until it is reported otherwise: a later one takes the place of an earlier.
+/// Identifies a state that lasts until a later report replaces it.
 std::string state_of(const Report& report) {
     switch (report.kind) {
     case ReportKind::scope_enter:

@@ -1,4 +1,4 @@
-// A trace beside a project: what of it the project knows nothing of.
+// Compares a trace with a project, and finds names that the project does not have.
 #include "core/model/near.h"
 #include "core/model/project.h"
 #include "core/reader/entry.h"
@@ -20,7 +20,7 @@ std::vector<std::string> names_of(const Entries& entries) {
     return names;
 }
 
-/// What a report names, and what there is of that kind.
+/// What a report names, and the names of that kind in the project.
 struct Named {
     std::string kind, name;
     std::vector<std::string> known;

@@ -1,4 +1,4 @@
-// Traces as JSON Lines: read, and written.
+// Reads and writes traces as JSON Lines.
 #include "core/model/near.h"
 #include "core/reader/entry.h"
 #include "core/reader/renamed.h"
@@ -25,7 +25,7 @@ using nlohmann::json;
 constexpr double most_seconds = 1e6;
 constexpr std::size_t most_line = 1 << 16;
 
-/// Why a line cannot be used; thrown and caught within this file only.
+/// Why a line is refused; thrown and caught within this file only.
 struct Refused {
     std::string message, fix;
 };
@@ -52,12 +52,12 @@ Point point(const json& value, const char* key) {
     return {value[0].get<float>(), value[1].get<float>()};
 }
 
-/// All that an app may report.
+/// Returns all kinds of report that an app may make.
 std::vector<ReportKind> reported() {
     std::vector<ReportKind> kinds;
     for (int kind = 0; kind < static_cast<int>(ReportKind::enter); ++kind)
         kinds.push_back(static_cast<ReportKind>(kind));
-    kinds.push_back(ReportKind::project); // told by the engine: which project plays from there on
+    kinds.push_back(ReportKind::project); // the engine reports which project plays from there on
     return kinds;
 }
 
@@ -68,7 +68,7 @@ std::uint64_t pair_number(const json& value, const char* key) {
     return value.get<std::uint64_t>();
 }
 
-/// `{"fill": 0.85}`: one name with its value.
+/// Reads `{"fill": 0.85}`: one name with its value.
 void read_named(const json& value, Report& report, const char* example) {
     const char* key = to_string(report.kind);
     if (!value.is_object() || value.size() != 1)
@@ -81,12 +81,12 @@ void read_named(const json& value, Report& report, const char* example) {
         report.value = single(value, report.name.c_str(), 0);
 }
 
-/// What a play is moved by: the key of its value.
+/// Returns the key of the value that moves a play.
 const char* moved_by(ReportKind kind) {
     return kind == ReportKind::play_gain ? "gain" : kind == ReportKind::play_pitch ? "pitch" : "pan";
 }
 
-/// A sound's name, or `{"bus": "pieces"}`.
+/// Reads a sound's name, or `{"bus": "pieces"}`.
 void read_target(const json& value, Report& report, const char* key, std::string& into) {
     if (value.is_string()) {
         into = value.get<std::string>();
@@ -235,7 +235,7 @@ void read_value(const json& object, const json& value, Report& report) {
     }
 }
 
-/// Refuses a line without a known report, and names what was probably meant.
+/// Refuses a line without a known report, and suggests the nearest.
 [[noreturn]] void refuse_report(const json& object, const std::vector<std::string>& known) {
     std::string unknown;
     for (const auto& [key, value] : object.items()) {
@@ -368,7 +368,7 @@ namespace {
 
 using ordered = nlohmann::ordered_json;
 
-/// A float as the shortest number that is it again.
+/// Returns a float as the shortest number that reads back as the same float.
 double short_number(float value) {
     char text[32];
     double number = 0;
@@ -382,7 +382,7 @@ ordered values_of(const std::vector<NamedValue>& values) {
     return all;
 }
 
-/// A sound's name, or `{"bus": "pieces"}`.
+/// Writes a sound's name, or `{"bus": "pieces"}`.
 ordered target_of(const Report& report, const std::string& name) {
     if (report.target == ActionTarget::sound) return name;
     if (report.target == ActionTarget::everything) return {{to_string(report.target), true}};

@@ -9,7 +9,7 @@
 namespace kiai::inline v0 {
 namespace {
 
-/// All kinds that a binding may wait for, and what an app does itself.
+/// Finds the kind among those that bindings wait for and those that an app reports itself.
 std::optional<ReportKind> kind_of(const std::string& word) {
     for (int kind = 0; kind <= static_cast<int>(ReportKind::last); ++kind)
         if (word == to_string(static_cast<ReportKind>(kind))) return static_cast<ReportKind>(kind);
@@ -21,7 +21,7 @@ bool number(const std::string& word, float& value) {
     return read.ec == std::errc() && read.ptr == word.data() + word.size();
 }
 
-/// `oak+marble` for `marble+oak`.
+/// Returns `oak+marble` for `marble+oak`.
 std::string other_way(const std::string& on) {
     const std::size_t plus = on.find('+');
     return plus == std::string::npos ? on : on.substr(plus + 1) + '+' + on.substr(0, plus);

@@ -9,7 +9,7 @@
 namespace kiai::workshop {
 namespace {
 
-/// What the file library writes to.
+/// The memory that the file library writes to.
 struct Memory {
     std::string bytes;
     std::size_t at = 0;

@@ -1,4 +1,4 @@
-// Samples as a compressed file, in memory.
+// Encodes samples as a compressed file in memory.
 #pragma once
 
 #include "core/model/audio.h"
@@ -14,7 +14,7 @@ struct Encoded {
     std::string error; ///< why there are none: the encoder's own words
 };
 
-/// All frames of a clip that is in memory whole. `quality`: of Ogg Vorbis, 0 … 1. [any]
+/// Encodes all frames of a clip in memory. `quality`: of Ogg Vorbis, 0 … 1. [any]
 Encoded encode(const model::Audio& audio, Encoding encoding, double quality);
 
 } // namespace kiai::workshop

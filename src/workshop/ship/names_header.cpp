@@ -29,7 +29,7 @@ constexpr KindNames kinds[] = {
     {NameKind::value, "value", "ValueName"},
 };
 
-/// The keywords of C++20, sorted, and its alternative tokens.
+/// The keywords of C++20, sorted, with the alternative tokens.
 constexpr auto keywords = std::to_array<std::string_view>(
     {"alignas",     "alignof",  "and",        "and_eq",    "asm",       "auto",         "bitand",
      "bitor",       "bool",     "break",      "case",      "catch",     "char",         "char16_t",
@@ -49,7 +49,7 @@ constexpr auto keywords = std::to_array<std::string_view>(
 std::string identifier(const std::string& name, std::set<std::string>& taken) {
     std::string made;
     for (const char c : name) made += std::isalnum(static_cast<unsigned char>(c)) ? c : '_';
-    // Two underscores, and one before a capital letter, belong to the compiler.
+    // Names with two underscores, or with one before a capital letter, are reserved for the compiler.
     made.erase(std::unique(made.begin(), made.end(), [](char a, char b) { return a == '_' && b == '_'; }), made.end());
     while (made.starts_with('_')) made.erase(0, 1);
     if (made.empty() || std::isdigit(static_cast<unsigned char>(made.front()))) made = "n" + made;

@@ -26,7 +26,7 @@ namespace {
 namespace fs = std::filesystem;
 using runtime::PackCoding;
 
-/// One file of the project that goes into the pack.
+/// A file of the project that goes into the pack.
 struct Item {
     std::string file;
     model::Packed as = model::Packed::as_it_is;
@@ -38,7 +38,7 @@ std::string bytes_of(const auto& samples) {
     return {reinterpret_cast<const char*>(samples.data()), samples.size() * sizeof samples[0]};
 }
 
-/// Frame by frame, as a stream reads them.
+/// Interleaves the samples, because streams read frame by frame.
 template<class Sample>
 std::vector<Sample> interleaved(const std::vector<Sample>& planar, std::size_t channels) {
     const std::size_t frames = planar.size() / channels;
@@ -49,7 +49,7 @@ std::vector<Sample> interleaved(const std::vector<Sample>& planar, std::size_t c
     return all;
 }
 
-/// A clip with the bytes that the pack holds of it, or why there are none.
+/// A clip with its bytes in the pack, or the reason why there are none.
 struct Made {
     runtime::PackClip clip;
     std::string bytes;
@@ -93,7 +93,7 @@ Made make(const fs::path& folder, const Item& item, double quality) {
     return made;
 }
 
-/// The entries without what only people read, and without clips that are not packed.
+/// Returns the entries without those for people and without clips that are not packed.
 reader::Value pruned(reader::Value root, const std::set<std::string>& left_out) {
     std::erase_if(root.members,
                   [](const reader::Member& member) { return member.key == "credit" || member.key == "accepted"; });
@@ -134,7 +134,7 @@ Plan plan(const model::Project& project, PackAs as) {
     return made;
 }
 
-/// Writes blob after blob, then the index, then the head.
+/// Writes blob after blob, then the index, then the header.
 class PackMaker {
   public:
     explicit PackMaker(const fs::path& out) : file_(out) { file_.write(std::string(runtime::pack_head_bytes, '\0')); }
@@ -150,7 +150,7 @@ class PackMaker {
         index.clips.push_back(std::move(clip));
     }
 
-    /// The pack's size; 0, and why, where it could not be written.
+    /// Returns the pack's size; 0, with the error, if it could not be written.
     std::uint64_t finish(std::string& error) {
         PackWriter entries;
         fields(entries, index);

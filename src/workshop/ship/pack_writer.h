@@ -1,4 +1,4 @@
-// Fields of a pack as bytes; PackReader reads them.
+// Writes the fields of a pack as bytes; PackReader reads them.
 #pragma once
 
 #include <bit>
