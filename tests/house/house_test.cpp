@@ -40,7 +40,7 @@ std::vector<std::string> includes(const fs::path& file, const std::string& form)
 const std::vector<std::pair<std::string, std::vector<std::string>>> storeys{
     {"core", {"dsp", "model", "decisions", "reader", "mixer", "rules", "engine"}},
     {"runtime", {"audio", "project", "output", "session", "c"}},
-    {"workshop", {"disk", "facts", "edit", "check", "ship", "rehearse", "explain", "draw"}},
+    {"workshop", {"disk", "facts", "edit", "check", "ship", "convert", "rehearse", "explain", "draw"}},
 };
 
 /// Returns how high a folder of src/ is; -1 if it is not in the list.

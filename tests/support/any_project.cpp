@@ -334,6 +334,7 @@ class Writer {
         case Takes::target:
             if (std::strcmp(key.name, "set") == 0)
                 return some(3) ? "\"fill\"" : some(2) ? "\"hum\"" : "{ bus = \"low\" }";
+            if (full.starts_with("zone.")) return some(2) ? "\"hum\"" : "{ toggle = \"hum\" }";
             if (std::strstr(key.name, "mute") != nullptr) return some(2) ? "\"hum\"" : "{ bus = \"low\" }";
             return some(2) ? "\"hum\"" : table("target");
         case Takes::entries:

@@ -4,6 +4,7 @@
 #include "keys_out.h"
 #include "table.h"
 
+#include <kiai/workshop/code.h>
 #include <kiai/workshop/expect.h>
 
 #include <fmt/format.h>
@@ -21,6 +22,7 @@ struct Arguments {
     CheckOptions options;
     bool json = false, strict = false, fix = false, accepted = false, all = false, no_outside = false, codes = false;
     std::string keys;
+    std::vector<std::string> code;
 };
 
 int colour_of(Severity severity) {
@@ -117,11 +119,19 @@ Status run(Arguments arguments) {
             if (const Status status = say_edit(edited); status != done) return status;
         }
     }
-    const CheckResult checked = check_project(folder, options);
+    CheckResult checked = check_project(folder, options);
+    CodeResult code;
+    if (!arguments.code.empty()) {
+        code = check_code(load_project(folder).project, folder, {arguments.code.begin(), arguments.code.end()});
+        checked.findings.insert(checked.findings.end(), code.findings.begin(), code.findings.end());
+    }
     if (arguments.json)
         std::cout << print_document(check_document, checked);
     else
         print(checked, arguments.accepted, arguments.all);
+    if (!arguments.code.empty() && !arguments.json)
+        std::cout << fmt::format("code: {} in {}, {}\n", counted(code.names, "name"), counted(code.files, "file"),
+                                 counted(code.lines, "line"));
     const bool fails = count(checked.findings, Severity::error) > 0 ||
                        (arguments.strict && count(checked.findings, Severity::warning) > 0);
     return fails ? failed : done;
@@ -184,6 +194,11 @@ void add_check(Commands& commands) {
     command.flag("--all", arguments->all, "Print all findings of a kind (default: the first five)");
     command.flag("--accepted", arguments->accepted, "Print accepted findings too");
     command.flag("--no-outside", arguments->no_outside, "Report files outside of the project's folder as errors");
+    command
+        .option("--code", arguments->code, "FOLDER",
+                "Check the names in the app's source too: C, C++, Lua and Python; may be repeated")
+        .repeatable()
+        .completes(Completes::folder);
     command.flag("--verify", arguments->options.verify, "Hash every file, instead of trusting its size and time");
     command.flag("--keep-facts", arguments->options.keep_facts,
                  "Keep measurements in .kiai-facts.json, which also finds a moved file by its content");
@@ -197,6 +212,7 @@ void add_check(Commands& commands) {
     command.explain("`kiai explain CODE` explains a finding.");
     command.fails_if("the project has an error, or with --strict a warning");
     command.example("kiai check marble-run --strict");
+    command.example("kiai check marble-run --code src");
     command.example("kiai check marble-run --fix --dry-run");
     command.runs([arguments] { return run(*arguments); });
 }

@@ -106,12 +106,26 @@ fs::path take_project(Operands& words) {
                                words.empty() || fs::exists(words.front(), error) ? "NAME" : words.front()));
 }
 
+std::optional<fs::path> take_project_or_files(Operands& words) {
+    std::error_code error;
+    const bool files = !words.empty() && std::all_of(words.begin(), words.end(), [&](const std::string& word) {
+        return fs::exists(word, error) || word.find_first_of("*?") != std::string::npos;
+    });
+    if (words.project || !files || project_at(words.front()) || nearest_project()) return take_project(words);
+    take_operands(words);
+    return std::nullopt;
+}
+
 Option add_json(Command& command, bool& into) {
     return command.flag("--json", into, "Print the result, and errors, as JSON");
 }
 
 void add_dry_run(Command& command, bool& into) {
     command.flag("-n,--dry-run", into, "Print the changes, and write nothing");
+}
+
+void add_quiet(Command& command, bool& into) {
+    command.flag("-q,--quiet", into, "Play nothing on the device");
 }
 
 void add_seed(Command& command, std::uint64_t& into) {

@@ -20,6 +20,10 @@ void add_add(Commands& commands);
 void add_check(Commands& commands);
 void add_list(Commands& commands);
 void add_show(Commands& commands);
+void add_bind(Commands& commands);
+void add_unbind(Commands& commands);
+void add_convert(Commands& commands);
+void add_trim(Commands& commands);
 void add_rename(Commands& commands);
 void add_remove(Commands& commands);
 void add_credits(Commands& commands);
@@ -43,12 +47,17 @@ void add_help(Commands& commands);
 std::filesystem::path take_project(Operands& words);
 /// The same for a command that also works without a project.
 std::optional<std::filesystem::path> take_optional_project(Operands& words);
+/// The same for a command that works on files too. Returns nothing if there is no project, but the words are files and
+/// folders.
+std::optional<std::filesystem::path> take_project_or_files(Operands& words);
 /// Throws WrongUse if the words are too few or too many.
 void take_operands(const Operands& words);
 
 /// Options that several commands have.
 Option add_json(Command& command, bool& into);
 void add_dry_run(Command& command, bool& into);
+/// Declares `--quiet`, for commands that play in a terminal.
+void add_quiet(Command& command, bool& into);
 void add_seed(Command& command, std::uint64_t& into);
 /// Declares `--start` and `--end`.
 void add_cut(Command& command, double& start, double& end, const std::string& what);

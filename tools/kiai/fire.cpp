@@ -1,9 +1,11 @@
 // kiai fire: fires triggers, each in a new engine, and prints what was heard.
+#include "browse.h"
 #include "by_hand.h"
 #include "claim.h"
 #include "documents.h"
 #include "outputs.h"
 #include "table.h"
+#include "terminal.h"
 
 #include <fmt/format.h>
 
@@ -18,7 +20,7 @@ struct Arguments {
     std::vector<int> bindings;
     std::string trace;
     double listen = 10;
-    bool json = false;
+    bool quiet = false, json = false;
 };
 
 std::string outcome_of(const FireResult& fired) {
@@ -49,6 +51,36 @@ void print(const std::vector<FireResult>& all) {
                              meant, all.size() - heard - meant);
 }
 
+/// Prints one binding, as a line.
+void print_line(const FireResult& fired, std::size_t number, std::size_t count) {
+    std::cout << paint(fmt::format("{}/{}", number, count), 2) << ' ' << paint(fired.trigger, 1)
+              << fmt::format("  binding {} in line {}: {}", fired.binding, fired.line, outcome_of(fired));
+    if (fired.level > -200) std::cout << fmt::format(", {:.1f} dBFS", fired.level);
+    if (!fired.sounds.empty()) std::cout << ", " << joined(fired.sounds, ", ");
+    if (const std::string why = detail(fired); !why.empty()) std::cout << "; " << why;
+    std::cout << '\n' << std::flush;
+}
+
+/// Fires one binding after the other by key presses, and plays what it causes.
+Status walk(const Project& project, const std::vector<int>& numbers, const FireSettings& settings) {
+    Player player({});
+    bool good = true;
+    std::vector<Heard> all;
+    for (std::size_t i = 0; i < numbers.size(); ++i)
+        all.push_back({.show = [&, i](bool) {
+            const FireResult fired = fire(project, numbers[i], settings);
+            good = good && fired.good();
+            print_line(fired, i + 1, numbers.size());
+            RehearseSettings with;
+            with.seed = settings.seed;
+            with.tail = Seconds(1);
+            player.play(rehearse(project, trace_of(project, numbers[i], settings), with));
+            return true;
+        }});
+    browse(all, player);
+    return good ? done : failed;
+}
+
 struct Fired {
     std::vector<FireResult> bindings;
 };
@@ -70,8 +102,10 @@ Status run(Arguments arguments) {
     const LoadResult loaded = load_or_say(folder);
     by_hand.settings.listen = Seconds(arguments.listen);
     if (!take_values(by_hand)) return wrong_use;
+    const bool by_keys = interactive() && !arguments.quiet && !arguments.json && arguments.trace.empty();
     std::vector<FireResult> all;
     if (by_hand.words.empty() && arguments.bindings.empty()) {
+        if (by_keys) return walk(loaded.project, all_bindings(loaded.project), by_hand.settings);
         all = fire_all(loaded.project, by_hand.settings);
     } else {
         std::vector<int> numbers = arguments.bindings;
@@ -81,6 +115,7 @@ Status run(Arguments arguments) {
             if (named.empty()) return status;
             numbers.insert(numbers.end(), named.begin(), named.end());
         }
+        if (by_keys) return walk(loaded.project, numbers, by_hand.settings);
         for (const int number : numbers) all.push_back(fire(loaded.project, number, by_hand.settings));
         if (!arguments.trace.empty()) {
             const std::string error =
@@ -104,7 +139,9 @@ Status run(Arguments arguments) {
 } // namespace
 
 static void describe_members(Shape<FireResult>& shape) {
-    shape.has("binding", "The number of the `[[binding]]` in kiai.toml, from 1.", &FireResult::binding)
+    shape
+        .has("binding", "The number of the binding, from 1: those of `[[binding]]` first, then those inside zones.",
+             &FireResult::binding)
         .has("line", "The line of the binding in kiai.toml.", &FireResult::line)
         .has("trigger", "The trigger of the binding: `press hopper`.", &FireResult::trigger)
         .has("fired", "true: the binding answered its trigger.", &FireResult::fired)
@@ -141,7 +178,10 @@ void add_fire(Commands& commands) {
     command.option("-o,--out", arguments->trace, "FILE", "Write the reports as a trace: .jsonl")
         .completes(Completes::file);
     add_force(command);
+    add_quiet(command, arguments->quiet);
     add_json(command, arguments->json);
+    command.explain("In a terminal, fires one binding after the other and plays what it causes: space fires again, the "
+                    "arrow keys go to the previous and the next, and `q` ends.");
     command.fails_if("a binding that plays something was not heard");
     command.example("kiai fire marble-run");
     command.example("kiai fire marble-run contact marble oak --strength 0.3");

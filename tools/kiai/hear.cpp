@@ -1,10 +1,14 @@
-// kiai hear: plays one sound several times, to the device or to a file.
+// kiai hear: plays sounds, clips and audio files, on the device or to a file.
+#include "browse.h"
 #include "claim.h"
 #include "command.h"
 #include "documents.h"
-#include "listen.h"
 #include "outputs.h"
+#include "terminal.h"
+#include "waveform.h"
 
+#include <kiai/workshop/add.h>
+#include <kiai/workshop/audible.h>
 #include <kiai/workshop/picture.h>
 
 #include <fmt/format.h>
@@ -24,7 +28,7 @@ struct Arguments {
     std::string beside;
     std::vector<std::string> dials, values;
     SpeakerSettings speaker;
-    bool devices = false;
+    bool devices = false, watch = false;
     double gap = 0.1, loop = 2;
     bool json = false;
 };
@@ -81,15 +85,172 @@ bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
     return heard || settings.options.layer == 0;
 }
 
+/// What is heard: entries of a project, and files.
+class Hearing {
+  public:
+    Hearing(Arguments arguments, std::optional<std::filesystem::path> folder)
+        : arguments_(std::move(arguments)), folder_(std::move(folder)), player_(arguments_.speaker) {
+        if (folder_) loaded_ = load_or_say(*folder_);
+        found_ = find_audible(loaded_.project, arguments_.words);
+    }
+
+    const Audibles& found() const noexcept { return found_; }
+
+    /// Renders the only one to a file, and prints the log.
+    Status write() {
+        if (found_.all.size() != 1) {
+            say_error(fmt::format("--out takes one sound, but {} are named", found_.all.size()));
+            return wrong_use;
+        }
+        const Audible& one = found_.all.front();
+        const Comparison compared = render(one);
+        if (!all_there(compared.rehearsal, arguments_.settings)) return failed;
+        arguments_.outputs.title = title_of(one);
+        if (!write_sound(compared.rehearsal, arguments_.outputs) || !write_pictures(compared.rehearsal))
+            return not_written;
+        print(one, compared);
+        return done;
+    }
+
+    /// Plays all, one after the other: by keys if a person sits at the terminal.
+    Status play() {
+        if (!interactive()) return play_all();
+        std::vector<Heard> all;
+        for (std::size_t i = 0; i < found_.all.size(); ++i) {
+            const Audible& one = found_.all[i];
+            Heard heard;
+            heard.show = [this, i](bool again) { return show(i, again); };
+            if (!one.file.empty() && folder_) heard.add = [this, &one] { add(one); };
+            if (arguments_.watch) {
+                heard.files = [this, &one] { return files_of(one); };
+                heard.changed = [this] {
+                    if (folder_) loaded_ = load_or_say(*folder_);
+                };
+            }
+            all.push_back(std::move(heard));
+        }
+        return browse(all, player_);
+    }
+
+  private:
+    Project project_of(const Audible& one) const {
+        if (one.file.empty()) return loaded_.project;
+        const LoadResult loaded = load_files({one});
+        say_findings(loaded.findings);
+        return loaded.project;
+    }
+
+    Comparison render(const Audible& one) const {
+        const Project project = project_of(one);
+        if (!arguments_.beside.empty()) return compare(project, one.name, arguments_.beside, arguments_.settings);
+        Comparison compared;
+        compared.rehearsal = hear(project, one.name, arguments_.settings);
+        return compared;
+    }
+
+    std::string title_of(const Audible& one) const {
+        const int times = arguments_.settings.times;
+        std::string title = fmt::format("{}: {} heard {}", loaded_.project.name(), one.name,
+                                        times == 1 ? "once" : fmt::format("{} times", times));
+        if (!arguments_.beside.empty()) title += ", then " + arguments_.beside;
+        return title;
+    }
+
+    bool write_pictures(const Rehearsal& rehearsal) const {
+        const Outputs& outputs = arguments_.outputs;
+        return outputs.picture.empty() ||
+               write_picture(draw_plays(outputs.picture, rehearsal, {.title = outputs.title}), outputs);
+    }
+
+    void print(const Audible& one, const Comparison& compared) const {
+        if (arguments_.json) {
+            std::cout << print_document(hear_document, plays_of(compared.rehearsal));
+            return;
+        }
+        print_log(compared.rehearsal);
+        if (arguments_.beside.empty()) return;
+        for (std::size_t i = 0; i < 2; ++i)
+            std::cout << fmt::format(
+                "{}: {:.1f} LUFS{}\n", i == 0 ? one.name : arguments_.beside, compared.loudness[i],
+                compared.lowered[i] > 0 ? fmt::format(", lowered by {:.1f} dB to compare", compared.lowered[i]) : "");
+    }
+
+    Status play_all() {
+        for (const Audible& one : found_.all) {
+            const Comparison compared = render(one);
+            if (!all_there(compared.rehearsal, arguments_.settings)) return failed;
+            arguments_.outputs.title = title_of(one);
+            if (!write_pictures(compared.rehearsal)) return not_written;
+            print(one, compared);
+            if (const Status status = listen(compared.rehearsal, arguments_.speaker); status != done) return status;
+        }
+        return done;
+    }
+
+    /// Prints the facts of a clip or a file in one line; of a sound, what was played.
+    bool show(std::size_t index, bool again) {
+        const Audible& one = found_.all[index];
+        if (again) ++arguments_.settings.seed; // so that variation is heard
+        const Comparison compared = render(one);
+        if (!all_there(compared.rehearsal, arguments_.settings)) return false;
+        const EntryDetails shown =
+            show_entry(folder_.value_or("."), one.file.empty() ? one.name : one.file.string(), 32);
+        std::cout << paint(fmt::format("{}/{}", index + 1, found_.all.size()), 2) << ' ' << paint(one.name, 1);
+        if (!one.file.empty()) std::cout << fmt::format(" ({})", one.file.string());
+        if (shown.kind == "sound" || shown.clips.size() != 1) {
+            std::cout << fmt::format("  {}\n", counted(shown.clips.size(), "take"));
+            print(one, compared);
+        } else {
+            std::cout << "  " << facts_line(shown.clips.front()) << '\n';
+        }
+        std::cout << std::flush;
+        return player_.play(compared.rehearsal);
+    }
+
+    static std::string facts_line(const ClipDetails& clip) {
+        const Facts& facts = clip.facts;
+        return fmt::format("{:.3f} s  {}  {}, {}, {} Hz, {}  {}", facts.seconds(),
+                           facts.loudness <= Facts::silent ? "silent" : fmt::format("{:.1f} LUFS", facts.loudness),
+                           facts.format, facts.coding, facts.rate,
+                           facts.channels == 1   ? std::string("mono")
+                           : facts.channels == 2 ? std::string("stereo")
+                                                 : counted(static_cast<std::size_t>(facts.channels), "channel"),
+                           small_waveform(clip, 32));
+    }
+
+    void add(const Audible& one) const {
+        const AddResult added = add_files(*folder_, {one.file});
+        if (!say_findings(added.findings)) return;
+        for (const AddedFile& file : added.files)
+            std::cout << (file.outcome == AddedFile::Outcome::refused
+                              ? fmt::format("refused {}: {}; {}\n", file.file.string(), file.why, file.fix)
+                              : fmt::format("{}   {} = \"{}\"\n",
+                                            file.outcome == AddedFile::Outcome::added ? "added" : "known", file.name,
+                                            file.path));
+    }
+
+    std::vector<std::filesystem::path> files_of(const Audible& one) const {
+        if (!one.file.empty()) return {one.file};
+        std::vector<std::filesystem::path> files{*folder_ / "kiai.toml"};
+        for (const ClipDetails& clip : show_entry(*folder_, one.name, 1).clips) files.push_back(*folder_ / clip.file);
+        return files;
+    }
+
+    Arguments arguments_;
+    std::optional<std::filesystem::path> folder_;
+    LoadResult loaded_;
+    Audibles found_;
+    Player player_;
+};
+
 Status run(Arguments arguments) {
     if (arguments.devices) {
         print_devices();
         return done;
     }
-    const auto folder = take_project(arguments.words);
-    if (arguments.words.empty()) {
-        throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
-    }
+    if (arguments.words.empty()) throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
+    const auto folder = take_project_or_files(arguments.words);
+    if (arguments.words.empty()) throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
     const bool to_file = !arguments.outputs.sound.empty();
     if (!to_file && isatty(STDOUT_FILENO) != 1) {
         say_error("standard output is not a terminal; write a file with --out FILE.wav");
@@ -105,34 +266,9 @@ Status run(Arguments arguments) {
     if (!take_values(arguments.dials, "--dial", settings.dials) ||
         !take_values(arguments.values, "--value", settings.values))
         return wrong_use;
-    const LoadResult loaded = load_or_say(folder);
-    const std::string& name = arguments.words.front();
-    std::string title = fmt::format("{}: {} heard {}", loaded.project.name(), name,
-                                    settings.times == 1 ? "once" : fmt::format("{} times", settings.times));
-    Comparison compared;
-    if (arguments.beside.empty()) {
-        compared.rehearsal = hear(loaded.project, name, settings);
-    } else {
-        compared = compare(loaded.project, name, arguments.beside, settings);
-        title += ", then " + arguments.beside;
-    }
-    const Rehearsal& rehearsal = compared.rehearsal;
-    if (!all_there(rehearsal, settings)) return failed;
-    arguments.outputs.title = title;
-    if (!write_sound(rehearsal, arguments.outputs) ||
-        !(arguments.outputs.picture.empty() ||
-          write_picture(draw_plays(arguments.outputs.picture, rehearsal, {.title = title}), arguments.outputs)))
-        return not_written;
-    if (arguments.json)
-        std::cout << print_document(hear_document, plays_of(rehearsal));
-    else
-        print_log(rehearsal);
-    if (!arguments.beside.empty() && !arguments.json)
-        for (std::size_t i = 0; i < 2; ++i)
-            std::cout << fmt::format(
-                "{}: {:.1f} LUFS{}\n", i == 0 ? name : arguments.beside, compared.loudness[i],
-                compared.lowered[i] > 0 ? fmt::format(", lowered by {:.1f} dB to compare", compared.lowered[i]) : "");
-    return to_file ? done : listen(rehearsal, arguments.speaker);
+    Hearing hearing(std::move(arguments), folder);
+    if (!say_findings(hearing.found().findings) || hearing.found().all.empty()) return failed;
+    return to_file ? hearing.write() : hearing.play();
 }
 
 } // namespace
@@ -167,8 +303,10 @@ const Document hear_document{"hear", "The plays of `kiai hear --json`", 1,
 
 void add_hear(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
-    Command command = commands.add(Group::files, "hear", "Play a sound or a clip, on the device or to a file");
-    command.project(arguments->words, {{"[NAME]", "The name of the sound or clip", {}, {}}});
+    Command command = commands.add(Group::files, "hear", "Play sounds, clips or audio files");
+    command.project(
+        arguments->words,
+        {{"[NAME…]", "A sound, a clip, a pattern such as \"oak-*\", an audio file, or a folder", Completes::file, {}}});
     command.option("--times", arguments->settings.times, "COUNT", "How often to play it")
         .shows_default()
         .in_range(1, 10000);
@@ -188,12 +326,18 @@ void add_hear(Commands& commands) {
     add_seed(command, arguments->settings.seed);
     command.option("--device", arguments->speaker.device, "NAME", "Output device: its name or a part of it");
     command.flag("--devices", arguments->devices, "List the output devices");
+    command.flag("--watch", arguments->watch, "Play again whenever the project or the file changes");
     add_sound_output(command, arguments->outputs);
     command.option("--picture", arguments->outputs.picture, "FILE", "Write a picture of the plays: .png")
         .completes(Completes::file);
     add_force(command);
     add_json(command, arguments->json);
+    command.explain(
+        "In a terminal, space plays again, the arrow keys go to the previous and the next, `a` adds a file to "
+        "the project, and `q` ends.");
     command.fails_if("nothing was heard");
+    command.example("kiai hear marble-run \"oak-*\"");
+    command.example("kiai hear recordings/");
     command.example("kiai hear marble-run oak --times 9 --gap \"250 ms\"");
     command.example("kiai hear marble-run oak --times 9 --seed 3 --out oak.wav");
     command.runs([arguments] { return run(*arguments); });

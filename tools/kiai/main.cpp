@@ -17,6 +17,8 @@ namespace {
 void add_all(Commands& commands) {
     add_new(commands);
     add_add(commands);
+    add_bind(commands);
+    add_unbind(commands);
     add_rename(commands);
     add_remove(commands);
     add_list(commands);
@@ -25,6 +27,8 @@ void add_all(Commands& commands) {
     add_hear(commands);
     add_show(commands);
     add_even(commands);
+    add_convert(commands);
+    add_trim(commands);
     add_rehearse(commands);
     add_fire(commands);
     add_simulate(commands);

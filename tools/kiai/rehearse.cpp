@@ -4,7 +4,9 @@
 #include "command.h"
 #include "expected.h"
 #include "outputs.h"
+#include "player.h"
 #include "run_report.h"
+#include "terminal.h"
 
 #include <kiai/workshop/picture.h>
 
@@ -22,7 +24,7 @@ struct Arguments {
     std::optional<std::uint64_t> seed;
     double tail = 2;
     std::string expect, pieces, against;
-    bool json = false, say = false, strict = false;
+    bool json = false, say = false, strict = false, quiet = false;
 };
 
 /// Draws the run, or both runs if there is a baseline.
@@ -83,6 +85,9 @@ Status run(Arguments arguments) {
         print_summary(rehearsal);
     if (against) print_against(*against, rehearsal, arguments.against);
     if (judged) print_judged(*judged, arguments.expect);
+    const bool names_output = !arguments.outputs.sound.empty() || !arguments.outputs.log.empty() ||
+                              !arguments.outputs.picture.empty() || judged || against;
+    if (!names_output && !arguments.quiet && interactive()) listen(rehearsal, {});
     return good ? done : failed;
 }
 
@@ -109,8 +114,10 @@ void add_rehearse(Commands& commands) {
         .completes(Completes::file);
     command.flag("--strict", arguments->strict, "Exit with status 1 for warnings and differences");
     command.flag("--decisions", arguments->say, "Print every decision instead of the summary");
+    add_quiet(command, arguments->quiet);
     add_force(command);
     add_json(command, arguments->json);
+    command.explain("In a terminal, plays the run if no output, expectations or baseline are named. Ctrl-C ends it.");
     command.fails_if("the project or the trace has an error, or an expectation failed");
     command.example("kiai rehearse marble-run marble-run/run.jsonl --out run.wav --log log.jsonl --picture run.png");
     command.example("kiai rehearse marble-run marble-run/run.jsonl --expect marble-run/expect.toml");

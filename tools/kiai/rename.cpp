@@ -1,13 +1,10 @@
 // kiai rename, kiai remove: change entries of a project and every reference to them.
 #include "command.h"
-#include "documents.h"
+#include "edit_report.h"
 
 #include <kiai/workshop/edit.h>
 
-#include <fmt/format.h>
-
 #include <algorithm>
-#include <iostream>
 #include <memory>
 
 namespace kiai::tool {
@@ -22,12 +19,6 @@ struct Arguments {
     bool delete_file = false, dry_run = false, json = false;
 };
 
-Status report(const EditResult& edited, bool json) {
-    if (!json) return say_edit(edited);
-    std::cout << print_document(edit_document, edited);
-    return say_findings(edited.findings) ? done : failed;
-}
-
 void add_options(Command& command, Arguments& arguments) {
     command.option("--kind", arguments.kind, "KIND", "Kind of the entry, if several kinds have the name")
         .one_of({kinds.begin() + 1, kinds.end()});
@@ -41,32 +32,19 @@ EntryKind kind_of(const Arguments& arguments) {
 
 Status run_rename(Arguments arguments) {
     const auto folder = take_project(arguments.words);
-    return report(rename_entry(folder, arguments.words[0], arguments.words[1], {kind_of(arguments), arguments.dry_run}),
-                  arguments.json);
+    return report_edit(
+        rename_entry(folder, arguments.words[0], arguments.words[1], {kind_of(arguments), arguments.dry_run}),
+        arguments.json);
 }
 
 Status run_remove(Arguments arguments) {
     const auto folder = take_project(arguments.words);
-    return report(
+    return report_edit(
         remove_entry(folder, arguments.words[0], {kind_of(arguments), arguments.delete_file, arguments.dry_run}),
         arguments.json);
 }
 
 } // namespace
-
-static void describe_members(Shape<Change>& shape) {
-    shape.has("line", "The line of kiai.toml, from 1.", &Change::line)
-        .has("before", "The line before the edit; empty if the line is new.", &Change::before)
-        .has("after", "The line after the edit; empty if the line was removed.", &Change::after);
-}
-
-static void describe_members(Shape<EditResult>& shape) {
-    shape.has("changes", "The lines of kiai.toml that changed.", &EditResult::changes)
-        .has("remarks", "What else there is to know about the edit.", &EditResult::remarks);
-}
-
-const Document edit_document{"edit", "The changes of `kiai rename --json` and `kiai remove --json`", 1,
-                             [] { return shape_of<EditResult>().schema(); }};
 
 void add_rename(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();

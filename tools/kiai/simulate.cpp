@@ -182,7 +182,8 @@ static void describe_members(Shape<SimulatedSound>& shape) {
 
 static void describe_members(Shape<Simulation>& shape) {
     shape.has("trigger", "The trigger that was fired: `contact marble+oak`.", &Simulation::trigger)
-        .has("binding", "The number of the `[[binding]]` in kiai.toml, from 1.", &Simulation::binding)
+        .has("binding", "The number of the binding, from 1: those of `[[binding]]` first, then those inside zones.",
+             &Simulation::binding)
         .has("times", "How often the trigger was fired.", &Simulation::times)
         .has("seed", "The seed of all chance.", &Simulation::seed)
         .has("kept", "How often each condition of the binding was false.", &Simulation::kept)

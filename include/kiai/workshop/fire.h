@@ -1,4 +1,4 @@
-// Triggers by hand: a binding is made to fire in a fresh engine, and it is measured what is heard of it.
+// Fires triggers by hand: a binding fires in a new engine, and its plays are measured.
 #pragma once
 
 #include <kiai/workshop/trigger.h>
@@ -9,8 +9,8 @@
 
 namespace kiai::inline v0 {
 
-struct FireSettings { /// Ignores the conditions of the binding (`when`, `once`, `every`, `chance`, `gap`). Otherwise
-                      /// they are evaluated in
+struct FireSettings {
+    /// Ignores the conditions of the binding (`when`, `once`, `every`, `chance`, `gap`). Otherwise they are evaluated in
     /// the initial state. The scopes of the binding are on in both cases.
     bool anyway = false;
     std::uint64_t seed = 1;
@@ -45,6 +45,8 @@ FireResult fire(const Project& project, int binding, const FireSettings& setting
 std::vector<FireResult> fire_all(const Project& project, const FireSettings& settings = {});
 /// Returns the reports that fire the binding, as a trace. [control]
 Trace trace_of(const Project& project, int binding, const FireSettings& settings = {});
+/// Returns the numbers of all bindings, from 1. [control]
+std::vector<int> all_bindings(const Project& project);
 /// Returns the numbers of the bindings to a trigger; for a press at a point, of the front zone there. [control]
 std::vector<int> bindings_to(const Project& project, const Trigger& trigger);
 

@@ -3,8 +3,12 @@
 
 #include <kiai/kiai.h>
 #include <kiai/workshop/add.h>
+#include <kiai/workshop/audible.h>
+#include <kiai/workshop/bind.h>
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/check.h>
+#include <kiai/workshop/code.h>
+#include <kiai/workshop/convert.h>
 #include <kiai/workshop/credits.h>
 #include <kiai/workshop/differences.h>
 #include <kiai/workshop/edit.h>

@@ -3,6 +3,7 @@
 #include "core/model/number_text.h"
 
 #include <algorithm>
+#include <string>
 
 namespace kiai::model {
 namespace {
@@ -40,6 +41,11 @@ ActionTaken taken(const Action& action) {
     ActionTaken taken{action.verb, action.target, action.name, 0};
     if (action.verb == Verb::set) taken.number = action.target == Target::dial ? action.to : action.gain;
     return taken;
+}
+
+std::string binding_title(const Binding& binding, std::size_t number) {
+    if (binding.in_zone.empty()) return "binding " + std::to_string(number);
+    return "zone \"" + binding.in_zone + "\", " + to_string(binding.trigger);
 }
 
 std::string trigger_text(const Binding& binding) {

@@ -78,9 +78,12 @@ struct Binding {
     int nth = 1;       ///< only every so-many-th time
     Duration gap;      ///< least time between two that count
     std::vector<Action> actions;
+    std::string in_zone; ///< the zone that it is written in, as `press = "lid"`; empty: written as a [[binding]]
     Source source;
 };
 
+/// Returns `binding 3`, or for a binding inside a zone `zone "lid", press`; `number`: from 1.
+std::string binding_title(const Binding& binding, std::size_t number);
 /// Returns `press hopper`, `contact marble+oak` or `watch fill > 0.8`; for a binding with an error only the kind.
 std::string trigger_text(const Binding& binding);
 /// A part of the app's life, on or off.

@@ -197,6 +197,13 @@ const std::vector<Key>& all_keys() {
         {"through", "zone", Takes::truth, 0, 0, "", "false", "The zone behind also receives the press (click-through).",
          "", ""},
         {"scope", "zone", Takes::text, 0, 0, "", "always", "The zone exists while this scope is on.", "", ""},
+        {"press", "zone", Takes::target, 0, 0, "", "",
+         "The sound that a press plays, or an action: `{ hold = \"motor\" }`. Short for a `[[binding]]` with the "
+         "scope of the zone.",
+         "", "action"},
+        {"release", "zone", Takes::target, 0, 0, "", "", "The same when the press is released.", "", "action"},
+        {"enter", "zone", Takes::target, 0, 0, "", "", "The same when the pointer enters the zone.", "", "action"},
+        {"leave", "zone", Takes::target, 0, 0, "", "", "The same when the pointer leaves the zone.", "", "action"},
         {"x", "circle", Takes::number, -far, far, "app's units", "needed", "Centre.", "", ""},
         {"y", "circle", Takes::number, -far, far, "app's units", "needed", "Centre.", "", ""},
         {"r", "circle", Takes::number, 1e-6, far, "app's units", "needed", "Radius. The rim is inside.", "", ""},

@@ -101,6 +101,7 @@ void read_root(Draft& draft, const Value& root) {
     read_motions(draft, motions);
     read_sequences(draft, sequences);
     if (bindings) read_bindings(draft, *bindings);
+    read_zone_bindings(draft, zones);
     if (accepted) read_accepted(draft, *accepted);
 }
 

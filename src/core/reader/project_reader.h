@@ -75,6 +75,8 @@ void read_trigger(Draft& draft, Entry& entry, model::Binding& binding);
 /// `hold` is possible.
 std::optional<model::Action> read_action(Draft& draft, Entry& action, model::Source source, bool ends);
 void read_bindings(Draft& draft, const Value& section);
+/// Reads the bindings inside zones. Their numbers follow those of the [[binding]]s.
+void read_zone_bindings(Draft& draft, const Value& zones);
 
 /// Marks the findings that the project accepts.
 void accept(std::vector<Finding>& findings, const std::vector<model::Acceptance>& accepted);

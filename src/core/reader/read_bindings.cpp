@@ -81,4 +81,55 @@ void read_bindings(Draft& draft, const Value& section) {
     draft.findings.about_binding(0);
 }
 
+namespace {
+
+constexpr std::pair<const char*, ReportKind> zone_triggers[] = {{"press", ReportKind::press},
+                                                                {"release", ReportKind::release},
+                                                                {"enter", ReportKind::enter},
+                                                                {"leave", ReportKind::leave}};
+
+/// Reads the value of such a key: a sound, or an action.
+void read_zone_action(Draft& draft, const std::string& what, const Value& value, model::Binding& binding) {
+    Value table = value;
+    if (value.kind == Value::Kind::text) {
+        table = {};
+        table.source = value.source;
+        table.members.push_back({"play", value.source, value});
+    }
+    if (table.kind != Value::Kind::table) {
+        draft.findings.add(FindingCode::wrong_type, value.source,
+                           model::fill("{} takes a sound or an action, not {}", what, kind_name(value.kind)),
+                           "write press = \"…\" or press = { hold = \"…\" }", binding.in_zone);
+        return;
+    }
+    Entry entry(draft.findings, table, {"action"}, what, binding.in_zone);
+    entry.finish();
+    const auto action = read_action(draft, entry, value.source, ends(binding.trigger));
+    if (action && entry.ok()) binding.actions.push_back(*action);
+}
+
+} // namespace
+
+void read_zone_bindings(Draft& draft, const Value& zones) {
+    for (const Member& zone : zones.members) {
+        const auto known = draft.zones.find(zone.key);
+        const int index = known == draft.zones.end() ? -1 : known->second;
+        for (const auto& [key, trigger] : zone_triggers) {
+            const Value* value = zone.value.find(key);
+            if (!value) continue;
+            model::Binding binding;
+            binding.trigger = trigger;
+            binding.in_zone = zone.key;
+            binding.source = value->source;
+            draft.findings.about_binding(static_cast<int>(draft.project.bindings.size()) + 1);
+            read_zone_action(draft, model::fill("zone \"{}\", {}", zone.key, key), *value, binding);
+            if (index < 0) binding.actions.clear(); // the zone has an error of its own
+            if (index >= 0) binding.scope = draft.project.zones[static_cast<std::size_t>(index)].scope;
+            if (!binding.actions.empty()) binding.name = zone.key;
+            draft.project.bindings.push_back(std::move(binding));
+        }
+    }
+    draft.findings.about_binding(0);
+}
+
 } // namespace kiai::reader

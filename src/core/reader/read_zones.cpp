@@ -73,6 +73,7 @@ void read_zones(Draft& draft, const Value& section) {
         zone.through = entry.truth("through").value_or(false);
         zone.scope = read_scope_of(draft, entry);
         auto shape = read_shape(entry);
+        for (const char* key : {"press", "release", "enter", "leave"}) entry.any(key); // see read_zone_bindings
         entry.finish();
         if (!entry.ok() || !shape) continue;
         zone.shape = std::move(*shape);

@@ -38,7 +38,7 @@ class Doubts {
     }
 
     void binding(const model::Binding& binding, std::size_t number) {
-        const std::string what = fmt::format("binding {}", number);
+        const std::string what = model::binding_title(binding, number);
         for (std::size_t a = 0; a < binding.actions.size(); ++a) {
             const model::Action& action = binding.actions[a];
             const model::Sound* const sound = played(action);

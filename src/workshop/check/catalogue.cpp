@@ -104,7 +104,8 @@ class Lister {
             const model::Binding& binding = project_.bindings[b];
             const int number = static_cast<int>(b) + 1;
             if (binding.actions.empty()) {
-                add("binding", "binding " + std::to_string(number), "left-out", binding.source.line);
+                add("binding", model::binding_title(binding, static_cast<std::size_t>(number)), "left-out",
+                    binding.source.line);
                 continue;
             }
             const bool idle = fired_ && !fired_->contains(number);

@@ -36,7 +36,7 @@ class Effects {
     void for_each(const std::function<void(const Action&, const std::string&, model::Source)>& use) const {
         for (std::size_t b = 0; b < project_.bindings.size(); ++b)
             for (const Action& action : project_.bindings[b].actions)
-                use(action, fmt::format("binding {}", b + 1), project_.bindings[b].source);
+                use(action, model::binding_title(project_.bindings[b], b + 1), project_.bindings[b].source);
         for (const model::Sequence& sequence : project_.sequences)
             model::for_each_action(sequence.steps, [&](const Action& action) {
                 use(action, fmt::format("sequence \"{}\"", sequence.name), sequence.source);
@@ -78,8 +78,8 @@ class Effects {
                 binding.scope >= 0 && project_.scopes[static_cast<std::size_t>(binding.scope)].name == binding.name;
             if (!sound.endless() || sound.outlives || own || stopped_on_leaving(binding.name, sound.name)) continue;
             findings_.add(FindingCode::outlives_scope, binding.source,
-                          fmt::format("binding {} starts \"{}\" on entering \"{}\", but leaving does not stop it",
-                                      number, sound.name, binding.name),
+                          fmt::format("{} starts \"{}\" on entering \"{}\", but leaving does not stop it",
+                                      model::binding_title(binding, number), sound.name, binding.name),
                           fmt::format("write scope = \"{}\" in the binding, or use `hold`", binding.name), sound.name);
         }
     }

@@ -26,6 +26,7 @@ void doubt_files(const model::Project& project, const fs::path& folder, reader::
     for (const fs::path& file : runtime::find_audio(folder).audio) {
         if (named.contains(fs::weakly_canonical(file, error))) continue;
         const std::string path = file.lexically_relative(folder).generic_string();
+        if (path.starts_with("originals/")) continue; // of clips that were converted
         findings.add(FindingCode::unregistered_file, {}, fmt::format("\"{}\" is not registered as a clip", path),
                      fmt::format("run kiai add \"{}\", or delete the file", path), path);
     }

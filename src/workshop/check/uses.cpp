@@ -16,7 +16,8 @@ template<class Use>
 void for_each_action(const model::Project& project, const Use& use) {
     for (std::size_t b = 0; b < project.bindings.size(); ++b)
         for (const model::Action& action : project.bindings[b].actions)
-            use(action, fmt::format("binding {}, line {}", b + 1, project.bindings[b].source.line));
+            use(action, fmt::format("{}, line {}", model::binding_title(project.bindings[b], b + 1),
+                                    project.bindings[b].source.line));
     for (const model::Sequence& sequence : project.sequences)
         model::for_each_action(sequence.steps, [&](const model::Action& action) {
             use(action, fmt::format("sequence \"{}\", line {}", sequence.name, sequence.source.line));

@@ -5,6 +5,7 @@
 #include "core/reader/entry.h"
 #include "workshop/edit/editing.h"
 #include "workshop/edit/references.h"
+#include "workshop/edit/renamed_names.h"
 
 #include <fmt/format.h>
 
@@ -95,8 +96,9 @@ std::string file_of(const reader::Value& entry) {
 EditResult rename_entry(const std::filesystem::path& folder, const std::string& name, const std::string& new_name,
                         const RenameOptions& options) {
     const auto edit = options.dry_run ? try_edit : edit_project;
-    return edit(folder, [&](Document& toml, EditResult& edited) {
-        const EntryKind kind = kind_of(toml, folder, name, options.kind, edited);
+    EntryKind kind = EntryKind::any;
+    EditResult result = edit(folder, [&](Document& toml, EditResult& edited) {
+        kind = kind_of(toml, folder, name, options.kind, edited);
         if (edited.ok()) check_new_name(toml, folder, kind, new_name, edited);
         if (!edited.ok()) return;
         for (const Reference& reference : references(toml.root(), kind, name))
@@ -104,8 +106,13 @@ EditResult rename_entry(const std::filesystem::path& folder, const std::string& 
         if (kind == EntryKind::clip) remark_series(toml.root(), name, "leaves", edited.remarks);
         toml.rename({std::string(section_of(kind)), name}, new_name);
         if (kind == EntryKind::clip) remark_series(toml.root(), new_name, "joins", edited.remarks);
-        edited.remarks.push_back(fmt::format("references to \"{}\" in code and traces were not changed", name));
+        edited.remarks.push_back(
+            fmt::format("references to \"{}\" in code and traces were not changed; `kiai check --code FOLDER` finds "
+                        "those in code",
+                        name));
     });
+    if (result.ok() && !options.dry_run) remember_renamed(folder, section_of(kind), name, new_name);
+    return result;
 }
 
 EditResult remove_entry(const std::filesystem::path& folder, const std::string& name, const RemoveOptions& options) {

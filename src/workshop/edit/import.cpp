@@ -22,7 +22,7 @@ namespace kiai::workshop {
 namespace {
 
 namespace fs = std::filesystem;
-using Outcome = AddedFile::Outcome;
+using FileOutcome = AddedFile::Outcome;
 
 /// A name without the number at its end, and whether a letter is directly before the number.
 struct Numbered {
@@ -90,7 +90,7 @@ class Import {
         write_series(all, added);
         std::string remark;
         for (Candidate& candidate : all) {
-            if (candidate.outside && candidate.told.outcome == Outcome::added)
+            if (candidate.outside && candidate.told.outcome == FileOutcome::added)
                 remark = "files added in place are missing on other machines; without --in-place they are copied";
             added.files.push_back(std::move(candidate.told));
         }
@@ -101,7 +101,7 @@ class Import {
 
   private:
     static void refuse(Candidate& candidate, std::string why, std::string fix) {
-        candidate.told.outcome = Outcome::refused;
+        candidate.told.outcome = FileOutcome::refused;
         candidate.told.why = std::move(why);
         candidate.told.fix = std::move(fix);
     }
@@ -157,7 +157,7 @@ class Import {
         const fs::path real = fs::weakly_canonical(candidate.wanted.file, error);
         AddedFile& told = candidate.told;
         const auto known = [&](const std::string& name, const std::string& why) {
-            told.outcome = Outcome::known;
+            told.outcome = FileOutcome::known;
             told.name = name;
             told.path = names_.at(name);
             told.why = why;
@@ -176,7 +176,7 @@ class Import {
             return refuse(candidate, fmt::format("the name \"{}\" is taken by \"{}\"", name, names_.at(name)),
                           "add the file alone, with --name");
         if (!find_path(candidate, real, name)) return;
-        told.outcome = Outcome::added;
+        told.outcome = FileOutcome::added;
         told.name = name;
         told.why = reader::cut_short(candidate.decoded.facts);
         if (const int channels = candidate.decoded.facts.channels; told.why.empty() && channels > 2)
@@ -259,7 +259,7 @@ class Import {
     void write_entries(const std::vector<Candidate>& all) {
         std::vector<std::pair<std::string, std::string>> entries;
         for (const Candidate& candidate : all)
-            if (candidate.told.outcome == Outcome::added)
+            if (candidate.told.outcome == FileOutcome::added)
                 entries.emplace_back(candidate.told.name, entry_of(candidate));
         if (!entries.empty()) toml_.add({std::string("clip")}, entries);
     }
@@ -268,7 +268,7 @@ class Import {
         std::map<std::string, std::set<int>> series;
         for (const Candidate& candidate : all)
             if (const Numbered split = split_number(candidate.told.name);
-                candidate.told.outcome == Outcome::added && split.set_off && split.number.size() < 7)
+                candidate.told.outcome == FileOutcome::added && split.set_off && split.number.size() < 7)
                 series[split.base];
         for (auto& [base, numbers] : series)
             for (const auto& [name, file] : names_)
@@ -293,7 +293,7 @@ class Import {
     void remember(const std::vector<Candidate>& all, const AddResult& added) const {
         FactsCache cache(folder_, false);
         for (std::size_t i = 0; i < all.size(); ++i)
-            if (added.files[i].outcome == Outcome::added) cache.remember(added.files[i].path, all[i].decoded.facts);
+            if (added.files[i].outcome == FileOutcome::added) cache.remember(added.files[i].path, all[i].decoded.facts);
         cache.save();
     }
 

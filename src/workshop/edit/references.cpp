@@ -67,6 +67,10 @@ std::optional<EntryKind> named_by(const std::string& section, const std::string&
                                                         {"bus.into", EntryKind::bus},
                                                         {"follow.dial", EntryKind::dial},
                                                         {"zone.scope", EntryKind::scope},
+                                                        {"zone.press", EntryKind::any},
+                                                        {"zone.release", EntryKind::any},
+                                                        {"zone.enter", EntryKind::any},
+                                                        {"zone.leave", EntryKind::any},
                                                         {"sequence.scope", EntryKind::scope},
                                                         {"binding.scope", EntryKind::scope},
                                                         {"trigger.press", EntryKind::zone},
@@ -172,7 +176,9 @@ class Walker {
         if (name == "when" || name == "watch") return condition(member.value, place, within);
         if (const auto kind = named_by(key.parent, name, table))
             add(*kind, member.value, place, holder,
-                std::string_view(key.parent) == "trigger"    ? fmt::format("{} waits for its {}", within, name)
+                std::string_view(key.parent) == "trigger" ? fmt::format("{} waits for its {}", within, name)
+                : std::string_view(key.parent) == "zone" && name != "scope"
+                    ? fmt::format("{}: {} plays it", within, name)
                 : std::string_view(key.parent) == "accepted" ? within + " is about it"
                                                              : fmt::format("{}: {} it", within, name));
     }

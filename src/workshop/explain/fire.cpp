@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numeric>
 
 namespace kiai {
 namespace workshop {
@@ -131,9 +132,14 @@ FireResult fire(const Project& given, int number, const FireSettings& settings) 
 
 std::vector<FireResult> fire_all(const Project& project, const FireSettings& settings) {
     std::vector<FireResult> all;
-    for (std::size_t b = 1; b <= project.data().bindings.size(); ++b)
-        all.push_back(fire(project, static_cast<int>(b), settings));
+    for (const int number : all_bindings(project)) all.push_back(fire(project, number, settings));
     return all;
+}
+
+std::vector<int> all_bindings(const Project& project) {
+    std::vector<int> numbers(project.data().bindings.size());
+    std::iota(numbers.begin(), numbers.end(), 1);
+    return numbers;
 }
 
 Trace trace_of(const Project& project, int number, const FireSettings& settings) {

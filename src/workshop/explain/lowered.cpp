@@ -106,7 +106,9 @@ Lowered lowered_most(const Evidence& evidence, const Decision& ended) {
         for (const model::Action& action : binding->actions)
             if (action.target == model::Target::sound && action.name == sound->name)
                 fixed.push_back({action.gain,
-                                 {fmt::format("binding {} has a gain of {:g} dB", begin->binding, action.gain),
+                                 {fmt::format("{} has a gain of {:g} dB",
+                                              model::binding_title(*binding, static_cast<std::size_t>(begin->binding)),
+                                              action.gain),
                                   "raise that gain", binding->source}});
     }
     double sum = 0, peak = 0;

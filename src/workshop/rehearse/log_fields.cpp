@@ -13,7 +13,7 @@ const std::vector<LogField>& log_fields() {
         {"on", "string", "", "The zone, key, kinds of body, motion and marker, condition, notice or name."},
         {"point", "array", "press", "Where the pointer was pressed: x and y."},
         {"from", "integer", "", "The cause that led to this one, such as a notice that another binding gave."},
-        {"binding", "integer", "", "The number of the `[[binding]]` in kiai.toml, from 1."},
+        {"binding", "integer", "", "The number of the binding, from 1: those of `[[binding]]` first, then those inside zones."},
         {"sound", "string", "", "The sound that was played, refused, stopped or stolen."},
         {"play", "integer", "", "The number of the play, from 1."},
         {"for", "integer", "stolen", "The play that it was stolen for."},

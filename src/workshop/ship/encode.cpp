@@ -42,8 +42,19 @@ struct Memory {
 };
 
 int format_of(const model::Audio& audio, Encoding encoding) {
-    if (encoding == Encoding::ogg) return SF_FORMAT_OGG | SF_FORMAT_VORBIS;
-    return SF_FORMAT_FLAC | (audio.wide.empty() ? SF_FORMAT_PCM_16 : SF_FORMAT_PCM_24);
+    const int whole = audio.wide.empty() ? SF_FORMAT_PCM_16 : SF_FORMAT_PCM_24;
+    switch (encoding) {
+    case Encoding::ogg:
+        return SF_FORMAT_OGG | SF_FORMAT_VORBIS;
+    case Encoding::opus:
+        return SF_FORMAT_OGG | SF_FORMAT_OPUS;
+    case Encoding::mp3:
+        return SF_FORMAT_MPEG | SF_FORMAT_MPEG_LAYER_III;
+    case Encoding::wav:
+        return SF_FORMAT_WAV | whole;
+    default:
+        return SF_FORMAT_FLAC | whole;
+    }
 }
 
 } // namespace
@@ -57,7 +68,12 @@ Encoded encode(const model::Audio& audio, Encoding encoding, double quality) {
     info.format = format_of(audio, encoding);
     std::unique_ptr<SNDFILE, decltype(&sf_close)> file(sf_open_virtual(&calls, SFM_WRITE, &info, &memory), &sf_close);
     if (!file) return {{}, sf_strerror(nullptr)};
-    sf_command(file.get(), SFC_SET_VBR_ENCODING_QUALITY, &quality, sizeof quality);
+    if (encoding == Encoding::mp3) {
+        double compression = 1 - quality; // the library counts the other way for MP3
+        sf_command(file.get(), SFC_SET_COMPRESSION_LEVEL, &compression, sizeof compression);
+    } else {
+        sf_command(file.get(), SFC_SET_VBR_ENCODING_QUALITY, &quality, sizeof quality);
+    }
     sf_command(file.get(), SFC_SET_CLIPPING, nullptr, SF_TRUE);
     constexpr std::int64_t block = 1 << 14;
     std::vector<float> interleaved;
@@ -68,7 +84,7 @@ Encoded encode(const model::Audio& audio, Encoding encoding, double quality) {
         for (std::int64_t frame = from; frame < from + frames; ++frame)
             for (int channel = 0; channel < audio.channels; ++channel) {
                 const auto index = static_cast<std::size_t>(channel * audio.held + frame);
-                if (audio.wide.empty() && encoding == Encoding::flac)
+                if (audio.wide.empty() && (encoding == Encoding::flac || encoding == Encoding::wav))
                     whole.push_back(audio.narrow[index]);
                 else
                     interleaved.push_back(audio.at(channel, frame));
