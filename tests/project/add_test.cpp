@@ -272,6 +272,12 @@ TEST_CASE("A new project can be heard at once and has no findings", "[add]") {
     CHECK(db(peak(side(out, 0))) < -3);
     const std::string text = text_of(folder / "kiai.toml");
     CHECK(kiai::new_project(folder).find("already exists") != std::string::npos);
+    REQUIRE(kiai::new_project(somewhere.path() / "bare", true).empty());
+    const kiai::LoadResult bare = kiai::load_project(somewhere.path() / "bare");
+    CHECK(bare.findings.empty());
+    CHECK(bare.project.name() == "bare");
+    CHECK(bare.project.clips().empty());
+    CHECK(!std::filesystem::exists(somewhere.path() / "bare" / "clips"));
     CHECK(text_of(folder / "kiai.toml") == text);
     somewhere.write("half/clips/examples/oak-1.wav", "mine");
     CHECK(kiai::new_project(somewhere.path() / "half").find("already exists") != std::string::npos);

@@ -62,6 +62,9 @@ struct Bench : ProjectFolder {
         write_wav("new/tin-1.wav", Signal(4800, 0.1f));
         write_wav("new/tin-3.wav", Signal(4800, 0.2f));
         write("new/text.wav", "text");
+        write("drawing.svg", "<svg xmlns=\"http://www.w3.org/2000/svg\"><circle id=\"knob\" r=\"9\"/></svg>");
+        write("taps.jsonl", "{\"at\": 0, \"playhead\": {\"paddle\": 0}}\n{\"at\": 0.5, \"notice\": \"tap\"}\n"
+                            "{\"at\": 1, \"playhead\": {\"paddle\": 30}}\n");
     }
 };
 
@@ -86,6 +89,10 @@ TEST_CASE("Every document is as its schema says, and every member of a schema is
         {"show", "show bench oak --json"},
         {"edit", "rename bench groan creak --json"},
         {"edit", "remove bench knock --json"},
+        {"edit", "bind bench press lamp play oak --json"},
+        {"convert", "convert bench flourish --to ogg --json"},
+        {"zone-import", "zones bench --from drawing.svg --json"},
+        {"motion-markers", "markers bench taps.jsonl paddle paddle --dry-run --json"},
         {"even", "even bench oak --json"},
         {"hear", "hear bench oak --times 3 --out oak.wav --json"},
         {"trace-summary", "trace " + run + " --json"},
@@ -128,7 +135,7 @@ TEST_CASE("Every document is as its schema says, and every member of a schema is
 
 TEST_CASE("The schemas in docs are those of the tool, and the page has their members", "[tool]") {
     const std::string page = text_of(docs / "json.md");
-    CHECK(documents().size() == 18);
+    CHECK(documents().size() == 21);
     for (const std::string& document : documents()) {
         INFO(document);
         CHECK(kiai_tool("check --json --schema " + document).out ==

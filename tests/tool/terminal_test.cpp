@@ -87,7 +87,7 @@ TEST_CASE("hear: files that are in no project are heard, and `a` adds one", "[de
     INFO(added.out << added.err);
     REQUIRE(added.status == 0);
     CHECK(has(added.out, "tin-plate-2"));
-    CHECK(has(desk.read("bench/kiai.toml"), "tin-plate-2 = \"clips/tin-plate-2.wav\""));
+    CHECK(has(desk.read("bench/kiai.toml"), "tin-plate-2 = \"clips/Tin Plate_2.wav\""));
 }
 
 TEST_CASE("hear: --watch plays a file again when it changes", "[device][tool][terminal]") {

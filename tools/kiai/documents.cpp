@@ -3,11 +3,11 @@
 namespace kiai::tool {
 
 const std::vector<Document>& documents() {
-    static const std::vector<Document> all{add_document,      check_document, codes_document,    convert_document,
-                                           credits_document,  edit_document,  error_document,    even_document,
-                                           fire_document,     hear_document,  list_document,     new_document,
-                                           pack_document,     show_document,  rehearse_document, trace_document,
-                                           simulate_document, why_document,   zones_document};
+    static const std::vector<Document> all{
+        add_document,      check_document, codes_document, convert_document, import_document,   markers_document,
+        credits_document,  edit_document,  error_document, even_document,    fire_document,     hear_document,
+        list_document,     new_document,   pack_document,  show_document,    rehearse_document, trace_document,
+        simulate_document, why_document,   zones_document};
     return all;
 }
 

@@ -35,6 +35,7 @@ void add_all(Commands& commands) {
     add_why(commands);
     add_trace(commands);
     add_zones(commands);
+    add_markers(commands);
     add_names(commands);
     add_pack(commands);
     add_demo(commands);

@@ -16,7 +16,7 @@ namespace {
 struct Arguments {
     Operands words;
     std::string folder;
-    bool dry_run = false, json = false;
+    bool empty = false, dry_run = false, json = false;
 };
 
 Status run(Arguments arguments) {
@@ -28,15 +28,21 @@ Status run(Arguments arguments) {
             say_error(arguments.folder + " has a kiai.toml already; choose another folder, or `kiai add` to this one");
             return failed;
         }
-        std::cout << fmt::format("would write {}/kiai.toml and three clips\n", arguments.folder);
+        std::cout << fmt::format("would write {}/kiai.toml{}\n", arguments.folder,
+                                 arguments.empty ? "" : " and three clips");
         return done;
     }
-    if (const std::string error = new_project(arguments.folder); !error.empty()) {
+    if (const std::string error = new_project(arguments.folder, arguments.empty); !error.empty()) {
         say_error(error + "; choose another folder, or `kiai add` to this one");
         return failed;
     }
     if (arguments.json) {
         std::cout << print_document(new_document, arguments);
+        return done;
+    }
+    if (arguments.empty) {
+        std::cout << fmt::format("wrote {0}/kiai.toml, without clips\nyour files:  kiai add {0} FILE…\n",
+                                 arguments.folder);
         return done;
     }
     std::cout << fmt::format("wrote {0}/kiai.toml: three clips, one sound, one binding\n"
@@ -61,6 +67,7 @@ void add_new(Commands& commands) {
     Command command = commands.add(Group::project, "new", "Make a project that plays a first sound");
     command.operands(arguments->words,
                      {{"FOLDER", "A folder without a kiai.toml; made if missing", Completes::folder, {}}});
+    command.flag("--empty", arguments->empty, "Make no example clips");
     add_dry_run(command, arguments->dry_run);
     add_json(command, arguments->json);
     command.fails_if("the project was not made");

@@ -6,6 +6,7 @@
 
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/picture.h>
+#include <kiai/workshop/zone_import.h>
 
 #include <fmt/format.h>
 
@@ -20,7 +21,8 @@ namespace {
 struct Arguments {
     Operands words;
     std::vector<double> press;
-    std::string scope, picture;
+    std::string scope, picture, from, over;
+    ZoneImportOptions import;
     bool json = false;
 };
 
@@ -87,8 +89,39 @@ struct ZonesShown {
     std::vector<ZonePress> presses;
 };
 
+const char* text_of(ImportedZone::Outcome outcome) {
+    constexpr const char* texts[] = {"added", "changed", "unchanged", "refused"};
+    return texts[static_cast<int>(outcome)];
+}
+
+/// Makes zones of a drawing.
+Status import(const std::filesystem::path& folder, const Arguments& arguments) {
+    ZoneImportOptions options = arguments.import;
+    options.scope = arguments.scope;
+    const ZoneImport made = import_zones(folder, arguments.from, options);
+    const bool good = say_findings(made.edited.findings);
+    if (arguments.json) {
+        std::cout << print_document(import_document, made);
+        return good ? done : failed;
+    }
+    if (!good) return failed;
+    Table table({"order", "zone", "shape", "", ""});
+    for (const ImportedZone& zone : made.zones)
+        table.add({std::to_string(zone.order), zone.name,
+                   zone.corners > 0
+                       ? fmt::format("{}, {}", zone.shape, counted(static_cast<std::size_t>(zone.corners), "corner"))
+                       : zone.shape,
+                   text_of(zone.outcome), zone.why.empty() ? "" : zone.why + "; " + zone.fix});
+    if (!table.empty()) table.print();
+    if (made.unnamed > 0) std::cout << counted(made.unnamed, "shape") << " without a name ignored\n";
+    const auto refused = [](const ImportedZone& zone) { return zone.outcome == ImportedZone::Outcome::refused; };
+    return made.zones.empty() || std::any_of(made.zones.begin(), made.zones.end(), refused) ? failed : done;
+}
+
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words);
+    if (!arguments.from.empty()) return import(folder, arguments);
+    if (!arguments.over.empty() && arguments.picture.empty()) throw WrongUse("--over needs --picture FILE");
     const LoadResult loaded = load_or_say(folder);
     const CheckResult checked = check_project(folder);
     const Catalogue all = catalogue(folder);
@@ -105,6 +138,8 @@ Status run(Arguments arguments) {
     picture.presses = presses(loaded.project, arguments, good);
     if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     if (!arguments.picture.empty()) {
+        picture.over = arguments.over;
+        picture.scope = arguments.scope;
         picture.title = fmt::format("{}: zones", loaded.project.name().empty() ? "project" : loaded.project.name());
         if (const std::string error = draw_zones(arguments.picture, loaded.project, picture); !error.empty()) {
             say_error(error);
@@ -165,18 +200,47 @@ static void describe_members(Shape<ZonesShown>& shape) {
 const Document zones_document{"zone-list", "The zones of `kiai zones --json`", 1,
                               [] { return shape_of<ZonesShown>().schema(); }};
 
+static void describe_members(Shape<ImportedZone>& shape) {
+    shape.has("name", "The name of the zone.", &ImportedZone::name)
+        .has("outcome", "What became of the shape.", [](const ImportedZone& zone) { return text_of(zone.outcome); })
+        .one_of({"added", "changed", "unchanged", "refused"})
+        .has("shape", "`circle`, `ellipse`, `rectangle` or `polygon`.", &ImportedZone::shape)
+        .has("corners", "The number of corners of a polygon.", &ImportedZone::corners)
+        .has("order", "The place of the shape in the drawing, from 1.", &ImportedZone::order)
+        .has("why", "Why the shape was refused.", &ImportedZone::why)
+        .has("fix", "What to do about it.", &ImportedZone::fix);
+}
+
+static void describe_members(Shape<ZoneImport>& shape) {
+    shape.has("zones", "The named shapes, in the order of the drawing.", &ZoneImport::zones)
+        .has("unnamed", "The number of shapes without a name.", &ZoneImport::unnamed);
+}
+
+const Document import_document{"zone-import", "The zones of `kiai zones --from FILE --json`", 1,
+                               [] { return shape_of<ZoneImport>().schema(); }};
+
 void add_zones(Commands& commands) {
     auto arguments = std::make_shared<Arguments>();
     Command command = commands.add(Group::runs, "zones", "List pointer zones, and find the zone of a press");
     command.project(arguments->words, {{"[TRACE]", "A trace whose presses are shown", Completes::file, {}}});
     command.option("--press", arguments->press, "X Y", "Find the zone that receives a press here");
-    command.option("--scope", arguments->scope, "NAME", "Enter this scope before that press");
+    command.option("--scope", arguments->scope, "NAME",
+                   "Enter this scope before that press; with --from: the scope of new zones");
+    command.option("--from", arguments->from, "FILE", "Add the named shapes of a drawing as zones: .svg")
+        .completes(Completes::file);
+    command.option("--tolerance", arguments->import.tolerance, "NUMBER", "Distance of corners from curves, in pixels")
+        .shows_default()
+        .in_range(0.01, 100.0);
+    command.option("--over", arguments->over, "FILE", "Draw the picture on one of the app: .png")
+        .completes(Completes::file);
+    add_dry_run(command, arguments->import.dry_run);
     command.option("--picture", arguments->picture, "FILE", "Write a picture of the zones: .png")
         .completes(Completes::file);
     add_force(command);
     add_json(command, arguments->json);
     command.fails_if("the project or the trace has an error");
     command.example("kiai zones marble-run --press 118 82");
+    command.example("kiai zones marble-run --from drawing.svg --dry-run");
     command.example("kiai zones marble-run marble-run/run.jsonl --picture zones.png");
     command.runs([arguments] { return run(*arguments); });
 }

@@ -61,7 +61,8 @@ AddResult add_files(const std::filesystem::path& folder, const std::vector<std::
 std::string clip_name(const std::filesystem::path& file);
 
 /// Writes a project with three clips (drop-1, oak-1, peg-1), a sound that picks among them, and a binding to the space
-/// key. Makes `folder` if it is missing, and overwrites nothing. Returns an empty text, or the error. [control]
-std::string new_project(const std::filesystem::path& folder);
+/// key; `empty`: only a kiai.toml with its format and name. Makes `folder` if it is missing, and overwrites nothing.
+/// Returns an empty text, or the error. [control]
+std::string new_project(const std::filesystem::path& folder, bool empty = false);
 
 } // namespace kiai::inline v0

@@ -10,8 +10,8 @@
 namespace kiai::inline v0 {
 
 struct FireSettings {
-    /// Ignores the conditions of the binding (`when`, `once`, `every`, `chance`, `gap`). Otherwise they are evaluated in
-    /// the initial state. The scopes of the binding are on in both cases.
+    /// Ignores the conditions of the binding (`when`, `once`, `every`, `chance`, `gap`). Otherwise they are evaluated
+    /// in the initial state. The scopes of the binding are on in both cases.
     bool anyway = false;
     std::uint64_t seed = 1;
     int sample_rate = 48000;

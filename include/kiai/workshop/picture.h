@@ -56,6 +56,8 @@ struct ZonePicture {
     int height = 800;                    ///< pixels, 320 … 8000
     std::vector<ZonePress> presses = {}; ///< the last one is marked
     std::set<std::string> covered = {};  ///< zones that others cover, see FindingCode::covered_zone
+    std::filesystem::path over = {};     ///< a PNG of the app, on which the zones are drawn in place; empty: on paper
+    std::string scope = {};              ///< with `over`: draws the zones of this scope and those without one
 };
 
 /// Draws the zones of a project, one panel for each scope: outlines with order numbers, darker at overlaps, and the

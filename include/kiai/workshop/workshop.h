@@ -17,6 +17,7 @@
 #include <kiai/workshop/facts.h>
 #include <kiai/workshop/fire.h>
 #include <kiai/workshop/log.h>
+#include <kiai/workshop/markers.h>
 #include <kiai/workshop/names.h>
 #include <kiai/workshop/pack.h>
 #include <kiai/workshop/picture.h>
@@ -26,3 +27,4 @@
 #include <kiai/workshop/trace.h>
 #include <kiai/workshop/trigger.h>
 #include <kiai/workshop/why.h>
+#include <kiai/workshop/zone_import.h>

@@ -248,10 +248,10 @@ class Checker {
             name.remove_prefix(5);
             first = name == "stop" || name == "pause" || name == "resume" || name == "restart" ? 2 : 1;
         } else if (at >= 2 && t[at - 1].is("::") && t[at - 2].is("Target")) {
-            for (const auto& [word, kind] : targets)
-                if (name == word)
+            for (const auto& target : targets)
+                if (name == target.first)
                     each_text(at, [&](int position, const Token& text) {
-                        if (position == 0) check(kind, text, std::string(name));
+                        if (position == 0) check(target.second, text, std::string(name));
                     });
             return;
         } else if (!on_engine(at)) {

@@ -71,6 +71,7 @@ class Lexer {
             end += !raw && source_[end] == '\\' ? 2 : 1;
         end = std::min(end, source_.size());
         add(Token::Kind::text, at_ + open, end - at_ - open);
+        tokens_.back().column -= static_cast<int>(open); // that of its first mark
         step(end - at_ + close.size());
     }
 

@@ -37,6 +37,22 @@ Paper::Paper(int width, int height) : sheet_(std::make_unique<Sheet>()) {
     cairo_paint(sheet_->pen);
 }
 
+void Paper::image(const std::filesystem::path& png) {
+    cairo_surface_t* const image = cairo_image_surface_create_from_png(png.c_str());
+    cairo_set_source_surface(sheet_->pen, image, 0, 0);
+    cairo_paint(sheet_->pen);
+    cairo_surface_destroy(image);
+}
+
+std::optional<std::pair<int, int>> size_of_png(const std::filesystem::path& png) {
+    cairo_surface_t* const image = cairo_image_surface_create_from_png(png.c_str());
+    std::optional<std::pair<int, int>> size;
+    if (cairo_surface_status(image) == CAIRO_STATUS_SUCCESS)
+        size = {cairo_image_surface_get_width(image), cairo_image_surface_get_height(image)};
+    cairo_surface_destroy(image);
+    return size;
+}
+
 Paper::~Paper() {
     g_object_unref(sheet_->layout);
     cairo_destroy(sheet_->pen);

@@ -4,6 +4,7 @@
 
 #include <filesystem>
 #include <memory>
+#include <optional>
 #include <string>
 #include <utility>
 #include <vector>
@@ -25,6 +26,8 @@ class Paper {
     Paper(const Paper&) = delete;
     Paper& operator=(const Paper&) = delete;
 
+    /// Paints a PNG at the upper left.
+    void image(const std::filesystem::path& png);
     void line(double x0, double y0, double x1, double y1, Ink ink, double width = 1);
     /// Draws a closed outline, filled with `fill`.
     void outline(const std::vector<std::pair<double, double>>& points, Ink ink, double width, Ink fill);
@@ -46,5 +49,8 @@ class Paper {
     struct Sheet;
     std::unique_ptr<Sheet> sheet_;
 };
+
+/// The width and height of a PNG; nothing if it cannot be read.
+std::optional<std::pair<int, int>> size_of_png(const std::filesystem::path& png);
 
 } // namespace kiai::workshop

@@ -189,12 +189,40 @@ class Sheet {
     Paper paper_;
 };
 
+/// Draws the zones on a picture of the app, in place.
+std::string draw_over(const std::filesystem::path& file, const model::Project& project, const ZonePicture& picture) {
+    const auto size = size_of_png(picture.over);
+    if (!size) return picture.over.string() + " is no PNG that can be read";
+    Paper paper(size->first, size->second);
+    paper.image(picture.over);
+    std::vector<const model::Zone*> zones;
+    for (const model::Zone& zone : project.zones)
+        if (zone.scope < 0 || project.scopes[static_cast<std::size_t>(zone.scope)].name == picture.scope ||
+            picture.scope.empty())
+            zones.push_back(&zone);
+    std::stable_sort(zones.begin(), zones.end(), [](const auto* a, const auto* b) { return a->order < b->order; });
+    for (const model::Zone* zone : zones)
+        paper.outline(outline_of(zone->shape), picture.covered.contains(zone->name) ? red : wave, 1.6, ground);
+    for (const model::Zone* zone : zones) {
+        const model::Box box = model::box_of(zone->shape);
+        const std::string number = std::to_string(zone->order);
+        const double wide = paper.text_width(number, 12, true) + 5 + paper.text_width(zone->name, 10.5);
+        const double x = std::clamp(box.middle().x - wide / 2, 4.0, std::max(4.0, size->first - wide - 4));
+        paper.text(x, box.middle().y, number, 12, black, true);
+        paper.text(x + paper.text_width(number, 12, true) + 5, box.middle().y, zone->name, 10.5, black);
+    }
+    for (const ZonePress& press : picture.presses)
+        paper.cross(press.point.x, press.point.y, 4, press.zone.empty() ? red : black);
+    return paper.save(file);
+}
+
 } // namespace
 } // namespace workshop
 
 inline namespace v0 {
 
 std::string draw_zones(const std::filesystem::path& file, const Project& project, const ZonePicture& wanted) {
+    if (!wanted.over.empty()) return workshop::draw_over(file, project.data(), wanted);
     ZonePicture picture = wanted;
     picture.width = std::clamp(picture.width, 480, 8000);
     picture.height = std::clamp(picture.height, 320, 8000);

@@ -101,12 +101,15 @@ std::string quoted_name(const fs::path& folder) {
 
 } // namespace
 
-std::string new_project(const fs::path& folder) {
+std::string new_project(const fs::path& folder, bool empty) {
     std::error_code error;
     if (fs::exists(folder / "kiai.toml", error)) return (folder / "kiai.toml").string() + " already exists";
     const fs::path clips = folder / clips_folder;
-    fs::create_directories(clips, error);
+    fs::create_directories(empty ? folder : clips, error);
     if (error) return clips.string() + ": " + error.message();
+    if (empty)
+        return workshop::write_atomically(folder / "kiai.toml",
+                                          fmt::format("format = 1\nname = {}\n", quoted_name(folder)));
     const auto path_of = [&](const FirstClip& clip) { return clips / (std::string(clip.name) + ".wav"); };
     for (const FirstClip& clip : first_clips)
         if (fs::exists(path_of(clip), error)) return path_of(clip).string() + " already exists";
