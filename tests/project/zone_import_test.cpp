@@ -156,6 +156,31 @@ TEST_CASE("The same drawing again changes nothing; a changed one keeps the other
     CHECK(drawing.read("kiai.toml") == text);
 }
 
+TEST_CASE("Drawings of real programs, which name no shape", "[svg]") {
+    const std::filesystem::path drawings = KIAI_SOURCE "/tests/project/drawings";
+    const Drawing xfig; // 342 by 304 points, 1200 units per inch
+    const auto figure = kiai::import_zones(xfig.path(), drawings / "fig2dev.svg", {.unnamed = "part"});
+    REQUIRE(figure.zones.size() == 4);
+    CHECK(figure.zones[0].shape ==
+          std::string("ellipse")); // its sides are scaled differently by a fraction of a per cent
+    CHECK(figure.zones[1].shape == "ellipse");
+    CHECK(figure.zones[2].shape == "rectangle");
+    CHECK(figure.zones[3].shape == "polygon");
+    CHECK(xfig.meets("part-1", {102, 51})); // the hopper's centre, at (1800 - 588) * 342 / 5424 points
+    CHECK(xfig.meets("part-3", {200, 380}));
+    CHECK(!xfig.meets("part-1", {102, 120}));
+    CHECK(kiai::import_zones(xfig.path(), drawings / "fig2dev.svg").unnamed == 4);
+    const Drawing dia;
+    const auto diagram = kiai::import_zones(dia.path(), drawings / "dia.svg", {.unnamed = "part"});
+    REQUIRE(diagram.zones.size() == 4);
+    CHECK(diagram.zones[3].shape == "polygon");
+    CHECK(diagram.zones[3].corners > 10);
+    CHECK(dia.meets("part-1", {160 * 1.96f, 195 * 1.92f})); // the middle of the box
+    CHECK(dia.meets("part-2", {61 * 1.96f, 35 * 1.92f}));
+    CHECK(dia.load().zones().size() == 4);
+    CHECK(!kiai::import_zones(dia.path(), drawings / "dia.svg", {.unnamed = "A B"}).edited.ok());
+}
+
 TEST_CASE("Hostile and broken drawings are refused with a reason, and nothing is written", "[svg]") {
     std::string deep = open_svg, many = open_svg + "<path id=\"a\" d=\"M0 0";
     for (int i = 0; i < 100000; ++i) deep += "<g>";

@@ -113,7 +113,8 @@ Status import(const std::filesystem::path& folder, const Arguments& arguments) {
                        : zone.shape,
                    text_of(zone.outcome), zone.why.empty() ? "" : zone.why + "; " + zone.fix});
     if (!table.empty()) table.print();
-    if (made.unnamed > 0) std::cout << counted(made.unnamed, "shape") << " without a name ignored\n";
+    if (made.unnamed > 0)
+        std::cout << counted(made.unnamed, "shape") << " without a name ignored; --unnamed NAME adds them\n";
     const auto refused = [](const ImportedZone& zone) { return zone.outcome == ImportedZone::Outcome::refused; };
     return made.zones.empty() || std::any_of(made.zones.begin(), made.zones.end(), refused) ? failed : done;
 }
@@ -231,6 +232,8 @@ void add_zones(Commands& commands) {
     command.option("--tolerance", arguments->import.tolerance, "NUMBER", "Distance of corners from curves, in pixels")
         .shows_default()
         .in_range(0.01, 100.0);
+    command.option("--unnamed", arguments->import.unnamed, "NAME",
+                   "Name shapes without a name NAME-1, NAME-2 … (default: ignore them)");
     command.option("--over", arguments->over, "FILE", "Draw the picture on one of the app: .png")
         .completes(Completes::file);
     add_dry_run(command, arguments->import.dry_run);

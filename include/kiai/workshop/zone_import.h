@@ -10,9 +10,10 @@
 namespace kiai::inline v0 {
 
 struct ZoneImportOptions {
-    double tolerance = 0.5; ///< how far a polygon may be from a curve, in the app's units, 0.01 … 100
-    std::string scope = {}; ///< of new zones; empty: none
-    bool dry_run = false;   ///< returns the result, and writes nothing
+    double tolerance = 0.5;   ///< how far a polygon may be from a curve, in the app's units, 0.01 … 100
+    std::string scope = {};   ///< of new zones; empty: none
+    std::string unnamed = {}; ///< names shapes without a name: `part` gives `part-1`, `part-2` …; empty: ignores them
+    bool dry_run = false;     ///< returns the result, and writes nothing
 };
 
 struct ImportedZone {

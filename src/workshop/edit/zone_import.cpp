@@ -2,6 +2,7 @@
 #include <kiai/workshop/zone_import.h>
 
 #include "core/model/number_text.h"
+#include "core/reader/entry.h"
 #include "workshop/edit/editing.h"
 #include "workshop/edit/svg.h"
 
@@ -119,13 +120,19 @@ ZoneImport import_zones(const fs::path& folder, const fs::path& drawing, const Z
         if (!options.scope.empty() && !(scopes && scopes->find(options.scope)))
             return refuse(edited, folder, FindingCode::unknown_name, {},
                           fmt::format("unknown scope \"{}\"", options.scope), "`kiai list scopes` prints all");
+        if (!options.unnamed.empty() && !reader::good_name(options.unnamed + "-1"))
+            return refuse(edited, folder, FindingCode::bad_name, {},
+                          fmt::format("\"{}\" cannot name a zone", options.unnamed),
+                          "use a-z, 0-9, - and _, at most 62 of them");
         std::set<std::string> seen;
-        int order = 0;
+        int order = 0, number = 0;
         for (const SvgShape& shape : read.shapes) {
             ++order;
             ImportedZone zone;
-            zone.name = clip_name(shape.name + ".svg");
-            if (shape.name.empty() || zone.name.empty()) {
+            zone.name = shape.name.empty() ? std::string() : clip_name(shape.name + ".svg");
+            if (zone.name.empty() && !options.unnamed.empty())
+                zone.name = fmt::format("{}-{}", options.unnamed, ++number);
+            if (zone.name.empty()) {
                 ++result.unnamed;
                 continue;
             }

@@ -43,7 +43,9 @@ std::vector<std::string> playable(const Project& project) {
 }
 
 std::string name_of(const fs::path& file) {
-    const std::string name = clip_name(file);
+    const std::string name = clip_name(file), folder = clip_name(file.parent_path().filename() += ".x");
+    const bool number = name.find_first_not_of("0123456789") == std::string::npos;
+    if (number && !folder.empty()) return name.empty() ? folder : folder + "-" + name;
     return name.empty() ? "clip" : name;
 }
 
