@@ -49,7 +49,7 @@ struct Desk : ProjectFolder {
 
 } // namespace
 
-TEST_CASE("Each format keeps the sound; the original is kept, and kiai.toml names the new file", "[convert]") {
+TEST_CASE("Each format keeps the sound, the original is kept, and kiai.toml names the new file", "[convert]") {
     struct Case {
         AudioFormat format;
         const char* extension;
@@ -150,7 +150,7 @@ TEST_CASE("What would change the sound otherwise is refused, and nothing is lost
     };
     const std::string toml = desk.read("kiai.toml");
     desk.write("kiai.toml", toml + "[sound.late]\ntakes = [\"hum\"]\nstart = \"50 ms\"\n");
-    CHECK(why({.trim = true}).find("sound \"late\" has `start`") != std::string::npos);
+    CHECK(why({.trim = true}).find("`start` of sound \"late\" counts") != std::string::npos);
     desk.write("kiai.toml", toml);
     desk.write("clips/hum.flac", "something else");
     CHECK(why({.format = AudioFormat::flac}) == "\"clips/hum.flac\" already exists");

@@ -107,7 +107,7 @@ TEST_CASE("Curves become polygons within the tolerance", "[svg]") {
         }
 }
 
-TEST_CASE("Names come from label, title or id; order is that of the drawing", "[svg]") {
+TEST_CASE("Names come from label, title or id, and order is that of the drawing", "[svg]") {
     const Drawing drawing;
     const auto made = drawing.import(
         open_svg + "<rect id=\"r1\" d:label=\"Grüne Taste\" width=\"1\" height=\"1\"><title>no</title></rect>"
@@ -136,7 +136,7 @@ TEST_CASE("Sizes in millimetres and a view box give pixels", "[svg]") {
               "circle = { x = 37.8, y = 37.8, r = 18.9 }"));
 }
 
-TEST_CASE("The same drawing again changes nothing; a changed one keeps the other keys", "[svg]") {
+TEST_CASE("The same drawing again changes nothing, and a changed one keeps the other keys", "[svg]") {
     const Drawing drawing(
         "# mine\n[zone.lid] # the lid\ncircle = { x = 1, y = 2, r = 3 }\nthrough = true # yes\n\n[zone.other]\n"
         "circle = { x = 9, y = 9, r = 1 }\n");

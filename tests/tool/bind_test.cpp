@@ -85,7 +85,7 @@ TEST_CASE("An error in a key inside a zone names the zone and the key", "[bind]"
     }
 }
 
-TEST_CASE("bind writes one line into the zone, or a [[binding]] at the end; the rest of the file stays",
+TEST_CASE("bind writes one line into the zone, or a [[binding]] at the end, and the rest of the file stays",
           "[bind][tool]") {
     const Box box;
     const std::string before = box.toml_text();

@@ -65,7 +65,7 @@ struct Desk : Folder {
 
 } // namespace
 
-TEST_CASE("hear: space plays again, the arrow keys go on and back, q ends", "[device][tool][terminal]") {
+TEST_CASE("hear: space plays again, the arrow keys move, q ends", "[device][tool][terminal]") {
     const Desk desk;
     const Ran ran = desk.type("q:%20end <heard:RECORDED> <space> 1/9 <right> 2/9 <heard:RECORDED> <left> 1/9 <q>",
                               "hear bench \"oak-?\"");

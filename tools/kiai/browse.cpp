@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <iostream>
 #include <map>
+#include <thread>
 
 namespace kiai::tool {
 namespace {
@@ -61,6 +62,8 @@ Status browse(const std::vector<Heard>& all, Player& player) {
             break;
         case Press::quit:
             player.stop();
+            while (player.playing())
+                std::this_thread::sleep_for(std::chrono::milliseconds(5)); // until it has faded out
             return heard ? done : failed;
         case Press::other:
             break;

@@ -145,7 +145,7 @@ static void describe_members(Shape<ConvertedClip>& shape) {
         .has("gain", "The gain that was applied, in dB.", &ConvertedClip::gain)
         .has("loudness", "The new loudness, in LUFS.", [](const ConvertedClip& clip) { return clip.after.loudness; })
         .has("true-peak", "The new true peak, in dBTP.", [](const ConvertedClip& clip) { return clip.after.true_peak; })
-        .has("difference", "The level of what the format lost, in dBFS; -200: nothing.", &ConvertedClip::residue)
+        .has("difference", "The level of what the format lost, in dBFS; -200: no loss.", &ConvertedClip::residue)
         .has("remark", "What else there is to know.", &ConvertedClip::remark)
         .has("why", "Why the clip was refused; empty: it was converted.", &ConvertedClip::why)
         .has("fix", "What to do about it.", &ConvertedClip::fix);

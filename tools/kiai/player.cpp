@@ -36,7 +36,7 @@ struct Player::State {
     Engine engine;
     Speaker speaker;
     Play play;
-    Frames over = 0; ///< when the last play has left the device
+    Frames until = 0; ///< when the last play has left the device
 };
 
 Player::Player(SpeakerSettings settings) : settings_(std::move(settings)) {}
@@ -58,15 +58,15 @@ bool Player::play(const Rehearsal& rehearsal) {
         state_->engine.set_project(project_of(rehearsal));
     }
     state_->play = state_->engine.play("heard");
-    state_->over = state_->engine.now() + 1;
+    state_->until = state_->engine.now() + 1;
     return true;
 }
 
 bool Player::playing() const {
     if (!state_) return false;
     Engine& engine = state_->engine;
-    if (state_->play.playing()) state_->over = engine.now() + engine.latency() + engine.sample_rate() / 10;
-    return engine.now() < state_->over;
+    if (state_->play.playing()) state_->until = engine.now() + engine.latency() + engine.sample_rate() / 10;
+    return engine.now() < state_->until;
 }
 
 void Player::stop() {

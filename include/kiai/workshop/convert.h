@@ -34,7 +34,7 @@ struct ConvertedClip {
     Decibels gain = 0;                 ///< that was applied
     Frames cut_start = 0, cut_end = 0; ///< removed frames, at the rate of the source
     /// Level of the difference between the samples that were meant and those of the new file, dBFS: what the format
-    /// lost. -200: nothing.
+    /// lost. -200: no loss.
     Decibels residue = Facts::silent;
     std::string remark;   ///< such as why the loudness was not reached
     std::string why, fix; ///< why the clip was refused; empty: it was converted

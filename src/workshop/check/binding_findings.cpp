@@ -104,7 +104,7 @@ class Doubts {
                     findings_.add(FindingCode::clip_beside_sound, source,
                                   fmt::format("{} plays clip \"{}\" directly, without the settings of sound \"{}\"",
                                               what, action.name, sound.name),
-                                  fmt::format("play \"{}\" instead", sound.name), action.name);
+                                  fmt::format("use \"{}\" instead", sound.name), action.name);
                     return;
                 }
     }

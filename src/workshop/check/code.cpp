@@ -38,23 +38,23 @@ const char* kind_text(Named kind) {
 /// An argument of a call that takes a name.
 struct Argument {
     const char* call;
-    int position; ///< from 0, without the engine that the C functions take first
     Named kind;
+    int position; ///< from 0, without the engine that the C functions take first
 };
 
 constexpr Argument arguments[] = {
-    {"play", 0, Named::sound},        {"stop", 0, Named::sound},        {"toggle", 0, Named::sound},
-    {"pause", 0, Named::sound},       {"resume", 0, Named::sound},      {"restart", 0, Named::sound},
-    {"crossfade", 0, Named::sound},   {"crossfade", 1, Named::sound},   {"run", 0, Named::sequence},
-    {"set_dial", 0, Named::dial},     {"dial", 0, Named::dial},         {"enter_scope", 0, Named::scope},
-    {"leave_scope", 0, Named::scope}, {"pause_scope", 0, Named::scope}, {"resume_scope", 0, Named::scope},
-    {"scope", 0, Named::scope},       {"move_zone", 0, Named::zone},    {"remove_zone", 0, Named::zone},
-    {"zone", 0, Named::zone},         {"set_bus_gain", 0, Named::bus},  {"mute_bus", 0, Named::bus},
-    {"bus_gain", 0, Named::bus},      {"bus_muted", 0, Named::bus},     {"bus_level", 0, Named::bus},
-    {"set_insert", 0, Named::bus},    {"playhead", 0, Named::motion},   {"playhead_gone", 0, Named::motion},
-    {"notice", 0, Named::notice},     {"contact", 0, Named::body},      {"contact", 1, Named::body},
-    {"body", 1, Named::body},         {"body_box", 1, Named::body},     {"key_down", 0, Named::key},
-    {"key_up", 0, Named::key},        {"key_tap", 0, Named::key}};
+    {"play", Named::sound, 0},        {"stop", Named::sound, 0},        {"toggle", Named::sound, 0},
+    {"pause", Named::sound, 0},       {"resume", Named::sound, 0},      {"restart", Named::sound, 0},
+    {"crossfade", Named::sound, 0},   {"crossfade", Named::sound, 1},   {"run", Named::sequence, 0},
+    {"set_dial", Named::dial, 0},     {"dial", Named::dial, 0},         {"enter_scope", Named::scope, 0},
+    {"leave_scope", Named::scope, 0}, {"pause_scope", Named::scope, 0}, {"resume_scope", Named::scope, 0},
+    {"scope", Named::scope, 0},       {"move_zone", Named::zone, 0},    {"remove_zone", Named::zone, 0},
+    {"zone", Named::zone, 0},         {"set_bus_gain", Named::bus, 0},  {"mute_bus", Named::bus, 0},
+    {"bus_gain", Named::bus, 0},      {"bus_muted", Named::bus, 0},     {"bus_level", Named::bus, 0},
+    {"set_insert", Named::bus, 0},    {"playhead", Named::motion, 0},   {"playhead_gone", Named::motion, 0},
+    {"notice", Named::notice, 0},     {"contact", Named::body, 0},      {"contact", Named::body, 1},
+    {"body", Named::body, 1},         {"body_box", Named::body, 1},     {"key_down", Named::key, 0},
+    {"key_up", Named::key, 0},        {"key_tap", Named::key, 0}};
 
 /// The functions of Target, which name a kind.
 constexpr std::pair<const char*, Named> targets[] = {

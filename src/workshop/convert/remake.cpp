@@ -48,7 +48,7 @@ int rate_for(AudioFormat format, int rate) {
 class Maker {
   public:
     Maker(const model::Audio& audio, const Facts& facts, AudioFormat format, const ConvertOptions& options)
-        : source_(audio), facts_(facts), format_(format), options_(options) {
+        : given_(audio), facts_(facts), format_(format), options_(options) {
         for (int channel = 0; channel < audio.channels; ++channel) channels_.push_back(channel_of(audio, channel));
     }
 
@@ -56,7 +56,7 @@ class Maker {
         if (options_.trim) trim();
         level();
         model::Audio made;
-        made.channels = source_.channels;
+        made.channels = given_.channels;
         made.rate = resample();
         if (!made_.error.empty()) return std::move(made_);
         made.frames = made.held = static_cast<std::int64_t>(channels_.front().size());
@@ -73,7 +73,7 @@ class Maker {
     }
 
   private:
-    int bits() const { return options_.bits > 0 ? options_.bits : source_.wide.empty() ? 16 : 24; }
+    int bits() const { return options_.bits > 0 ? options_.bits : given_.wide.empty() ? 16 : 24; }
 
     Encoding encoding() const {
         switch (format_) {
@@ -93,8 +93,8 @@ class Maker {
     /// Removes silence, and fades what is kept of it. The start keeps 2 ms at most, because it delays the sound.
     void trim() {
         if (facts_.lead >= facts_.frames) return; // all of it is silent
-        const auto fade = static_cast<Frames>(std::clamp(options_.fade.count(), 0.0, 1.0) * source_.rate);
-        const Frames before = std::min(facts_.lead, std::min<Frames>(fade, source_.rate / 500)),
+        const auto fade = static_cast<Frames>(std::clamp(options_.fade.count(), 0.0, 1.0) * given_.rate);
+        const Frames before = std::min(facts_.lead, std::min<Frames>(fade, given_.rate / 500)),
                      after = std::min(facts_.trail, fade);
         made_.cut_start = facts_.lead - before;
         made_.cut_end = facts_.trail - after;
@@ -126,7 +126,7 @@ class Maker {
 
     void level() {
         if (!options_.peak && !options_.loudness) return;
-        const Facts now = measured(channels_, source_.rate);
+        const Facts now = measured(channels_, given_.rate);
         if (now.peak <= Facts::silent) return;
         double gain = options_.peak ? *options_.peak - now.peak : *options_.loudness - now.loudness;
         if (options_.loudness && now.true_peak + gain > most_true_peak) {
@@ -142,13 +142,13 @@ class Maker {
 
     /// Converts to a rate that the format allows, and returns it.
     int resample() {
-        const int rate = rate_for(format_, source_.rate);
-        if (rate == source_.rate) return rate;
-        if (!dsp::Resampler::can(source_.rate, rate)) {
-            made_.error = fmt::format("this format does not allow {} Hz", source_.rate);
+        const int rate = rate_for(format_, given_.rate);
+        if (rate == given_.rate) return rate;
+        if (!dsp::Resampler::can(given_.rate, rate)) {
+            made_.error = fmt::format("this format does not allow {} Hz", given_.rate);
             return rate;
         }
-        const dsp::Resampler resampler(source_.rate, rate, dsp::portable_kernels());
+        const dsp::Resampler resampler(given_.rate, rate, dsp::portable_kernels());
         for (auto& channel : channels_) {
             std::vector<float> converted;
             resampler.append(channel, converted);
@@ -186,7 +186,7 @@ class Maker {
         double worst = 0, sum = 0;
         const std::int64_t frames =
             std::min(decoded.audio->frames, static_cast<std::int64_t>(channels_.front().size()));
-        for (int channel = 0; channel < source_.channels; ++channel)
+        for (int channel = 0; channel < given_.channels; ++channel)
             for (std::int64_t frame = 0; frame < frames; ++frame) {
                 const double difference =
                     static_cast<double>(decoded.audio->at(channel, frame)) -
@@ -194,12 +194,12 @@ class Maker {
                 sum += difference * difference;
                 worst = std::max(worst, std::abs(difference));
             }
-        const double mean = frames > 0 ? std::sqrt(sum / static_cast<double>(frames * source_.channels)) : 0;
+        const double mean = frames > 0 ? std::sqrt(sum / static_cast<double>(frames * given_.channels)) : 0;
         made_.residue =
             mean > 0 ? std::max(Facts::silent, static_cast<Decibels>(20 * std::log10(mean))) : Facts::silent;
     }
 
-    const model::Audio& source_;
+    const model::Audio& given_;
     const Facts& facts_;
     AudioFormat format_;
     const ConvertOptions& options_;

@@ -136,7 +136,8 @@ TappedMarkers mark_taps(const std::filesystem::path& folder, const Trace& trace,
             TappedMarker one;
             const std::size_t half = group.size() / 2;
             const double median = group.size() % 2 == 1 ? group[half] : (group[half - 1] + group[half]) / 2;
-            one.frame = std::fmod(std::round(median), known->frames);
+            one.frame = std::round(median);
+            one.frame -= known->frames * std::floor(one.frame / known->frames);
             one.taps = static_cast<int>(group.size());
             one.spread = (group.back() - group.front()) / 2 / known->rate;
             one.used = one.taps * 2 >= result.turns;

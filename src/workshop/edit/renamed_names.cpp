@@ -22,6 +22,8 @@ RenamedNames read_renamed(const std::filesystem::path& folder) {
 
 void remember_renamed(const std::filesystem::path& folder, const std::string& kind, const std::string& name,
                       const std::string& new_name) {
+    const FileLock lock(folder / "kiai.toml");
+    clear_leftovers(folder / file_name);
     RenamedNames names = read_renamed(folder);
     for (auto& [old, now] : names)
         if (old.first == kind && now == name) now = new_name;

@@ -238,13 +238,13 @@ void read_value(const json& object, const json& value, Report& report) {
 /// Refuses a line without a known report, and suggests the nearest.
 [[noreturn]] void refuse_report(const json& object, const std::vector<std::string>& known) {
     std::string unknown;
-    for (const auto& [key, value] : object.items()) {
-        if (const std::string now = reader::renamed_report(key); !now.empty())
-            throw Refused{fmt::format("`{}` is now called `{}`", key, now), fmt::format("write \"{}\" instead", now)};
-        if (key == "at" || key == "frame") continue;
-        if (const std::string near = model::nearest(key, known); !near.empty())
-            throw Refused{fmt::format("unknown report `{}`", key), fmt::format("did you mean `{}`?", near)};
-        unknown = key;
+    for (const auto& [name, value] : object.items()) {
+        if (const std::string now = reader::renamed_report(name); !now.empty())
+            throw Refused{fmt::format("`{}` is now called `{}`", name, now), fmt::format("write \"{}\" instead", now)};
+        if (name == "at" || name == "frame") continue;
+        if (const std::string near = model::nearest(name, known); !near.empty())
+            throw Refused{fmt::format("unknown report `{}`", name), fmt::format("did you mean `{}`?", near)};
+        unknown = name;
     }
     if (unknown.empty()) throw Refused{"the line has a time and no report", R"(write {"at": 1.5, "notice": "start"})"};
     throw Refused{fmt::format("unknown report `{}`", unknown), fmt::format("known: {}", fmt::join(known, ", "))};
