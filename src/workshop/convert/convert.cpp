@@ -128,8 +128,8 @@ class Converter {
                 if (std::find(layer.takes.begin(), layer.takes.end(), index) == layer.takes.end()) continue;
                 const bool region = layer.loop.on && (layer.loop.from.value > 0 || layer.loop.to.value > 0);
                 if (made.cut_start == 0 || (layer.start.value <= 0 && !region)) continue;
-                one.why = fmt::format("{} of sound \"{}\" counts from the old beginning",
-                                      region ? "the loop" : "`start`", sound.name);
+                const char* const what = region ? "the loop" : "`start`";
+                one.why = fmt::format("{} of sound \"{}\" counts from the old beginning", what, sound.name);
                 one.fix = "remove that key from the sound first";
                 return;
             }
