@@ -210,7 +210,7 @@ TEST_CASE("Hostile and broken drawings are refused with a reason, and nothing is
     const auto faults = drawing.import(
         open_svg +
         "<path id=\"none\" d=\"M0 0\"/><path id=\"two\" d=\"M0 0h9v9zM20 20h9v9z\"/><rect id=\"flat\" width=\"5\"/>"
-        "<circle id=\"nan\" r=\"nan\"/><path id=\"junk\" d=\"hello\"/><path id=\"cut\" d=\"M0 0 9 0 9 9 X\"/></svg>");
+        "<circle id=\"nan\" r=\"nan\"/><path id=\"junk\" d=\"hello\"/><path id=\"cut\" d=\"M0 0 9 0 9 9z5\"/></svg>");
     REQUIRE(faults.zones.size() == 6);
     CHECK(faults.zones[0].why == "it has no area");
     CHECK(faults.zones[1].why == "it has several parts");
@@ -218,6 +218,11 @@ TEST_CASE("Hostile and broken drawings are refused with a reason, and nothing is
     CHECK(faults.zones[3].why == "it has no area");
     CHECK(faults.zones[4].why == "it has no area");
     CHECK(faults.zones[5].why.empty());
+    CHECK(
+        drawing
+            .import(open_svg + "<ellipse id=\"far\" rx=\"1e300\" ry=\"9\" transform=\"rotate(1) scale(1e300)\"/></svg>")
+            .zones.at(0)
+            .why == "its position is out of range");
     CHECK(drawing.import(many + "z\"/></svg>").zones.at(0).why == "it has more than 10,000 corners");
     CHECK(drawing.import(open_svg + "<circle id=\"a\" r=\"1\"/></svg>", {.scope = "nowhere"}).edited.findings.size() ==
           1);

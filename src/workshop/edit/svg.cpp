@@ -168,12 +168,22 @@ class SvgReader {
         } else {
             return;
         }
+        if (shape.fault.empty() && !is_near(shape)) shape.fault = "its position is out of range";
         const std::string_view label = with.prefixed("label");
         labelled_ = !label.empty();
         titled_ = false;
         shape.name = labelled_ ? label : with.text("id");
         level.shape = static_cast<int>(drawing_.shapes.size());
         drawing_.shapes.push_back(std::move(shape));
+    }
+
+    /// Returns true if all positions are numbers that kiai.toml allows.
+    static bool is_near(const SvgShape& shape) {
+        constexpr double far = 1e7;
+        const auto near = [](double value) { return value > -far && value < far; };
+        return near(shape.x) && near(shape.y) && near(shape.width) && near(shape.height) &&
+               std::all_of(shape.corners.begin(), shape.corners.end(),
+                           [&](const auto& corner) { return near(corner.first) && near(corner.second); });
     }
 
     void round(SvgShape& shape, double x, double y, double rx, double ry, const Transform& at) const {
@@ -190,8 +200,8 @@ class SvgReader {
             return;
         }
         const double size = std::max(rx, ry) * at.scale();
-        const int corners =
-            std::clamp(static_cast<int>(std::ceil(std::numbers::pi * std::sqrt(size / (2 * tolerance_)))), 8, 1000);
+        const double needed = std::ceil(std::numbers::pi * std::sqrt(size / (2 * tolerance_)));
+        const int corners = static_cast<int>(needed <= 1000 ? std::max(needed, 8.0) : 1000.0);
         for (int i = 0; i < corners; ++i) {
             const double turn = 2 * std::numbers::pi * i / corners;
             shape.corners.push_back(at(x + rx * std::cos(turn), y + ry * std::sin(turn)));

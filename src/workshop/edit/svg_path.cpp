@@ -82,6 +82,7 @@ class PathReader {
             if (!step(command)) break;
             if (command == 'M') command = 'L'; // further pairs are lines
             if (command == 'm') command = 'l';
+            if ((command | 0x20) == 'z') command = '\0'; // takes no numbers, so none may follow
         }
         std::erase_if(parts_, [](const Points& part) { return part.size() < 3; });
         return std::move(parts_);
