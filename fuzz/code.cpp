@@ -7,7 +7,6 @@
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     using kiai::workshop::Language;
-    static const kiai::Project bench = kiai::load_project(KIAI_SOURCE "/examples/marble-run").project;
     const std::string text = fuzz::text_of(data, size);
     for (const Language language : {Language::c, Language::lua, Language::python})
         for (const kiai::workshop::Token& token : kiai::workshop::tokens_of(text, language))
@@ -15,6 +14,6 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
                 token.line < 1 || token.column < 1)
                 std::abort();
     const fuzz::File file(text);
-    kiai::check_code(bench, {}, {file.path()});
+    kiai::check_code(KIAI_SOURCE "/examples/marble-run", {file.path()});
     return 0;
 }

@@ -177,8 +177,8 @@ TEST_CASE("With `placed`, two calls keep their distance in time, whatever the bl
         renderer.join();
         engine.poll();
         REQUIRE(begun.size() == 200);
-        std::size_t exact =
-            0; // to a third of a millisecond, because the test may be suspended between two readings of the clock
+        // To a third of a millisecond, because the test may be suspended between two readings of the clock.
+        std::size_t exact = 0;
         for (std::size_t i = 100; i < 200; ++i)
             exact += std::abs(static_cast<double>(begun[i] - begun[i - 1]) - (called[i] - called[i - 1]) * 48000) < 16
                          ? 1

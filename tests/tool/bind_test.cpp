@@ -63,7 +63,6 @@ TEST_CASE("A key inside a zone belongs to the zone's scope", "[bind]") {
     bench.engine.click({10, 10});
     CHECK(with_outcome(bench.decided(), kiai::Outcome::played).size() == 1);
     bench.engine.leave_scope("menu");
-    const auto ended = with_outcome(bench.log, kiai::Outcome::ended);
     bench.everything(48000);
     CHECK(bench.engine.plays().empty());
 }
@@ -157,6 +156,7 @@ TEST_CASE("unbind removes bindings in both forms, by trigger, action or number",
     CHECK(has(box.toml_text(), "enter = \"s\""));
     CHECK(has(box.toml_text(), "trigger = { press = \"top\" }"));
     CHECK(has(box.kiai("unbind press topp", 1), "did you mean \"top\"?"));
+    CHECK(has(box.kiai("unbind 3rd", 1), "unknown trigger \"3rd\""));
     CHECK(has(box.kiai("unbind 9", 1), "use a number from 1 to 3"));
     box.kiai("unbind 3");
     CHECK(!has(box.toml_text(), "enter"));

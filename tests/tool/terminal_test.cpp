@@ -133,6 +133,14 @@ TEST_CASE("fire walks through the bindings by keys, and rehearse plays the run",
     const Ran played = desk.type("limiter <heard:RECORDED>", "rehearse bench short.jsonl");
     INFO(played.out << played.err);
     CHECK(played.status == 0);
-    CHECK(has(desk.type("binding", "fire bench press hopper --quiet").out, "2 bindings: 2 heard") == false);
+    CHECK(has(desk.type("1%20heard", "fire bench press hopper --quiet").out, "1 binding: 1 heard"));
     CHECK(kiai_tool("fire bench press hopper", desk.path()).status == 0); // no terminal: the table
+}
+
+TEST_CASE("trim --compare plays the old and the new file", "[device][tool][terminal]") {
+    const Desk desk;
+    const Ran ran = desk.type("before%20 <heard:RECORDED>", "trim bench oak-1 --loudness -20 --compare");
+    INFO(ran.out << ran.err);
+    CHECK(ran.status == 0);
+    CHECK(has(ran.out, "oak-1: before -22.2 LUFS, after -20.0 LUFS"));
 }

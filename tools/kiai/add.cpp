@@ -1,5 +1,5 @@
 // kiai add: adds audio files to a project.
-#include "command.h"
+#include "added.h"
 #include "documents.h"
 
 #include <kiai/workshop/add.h>
@@ -12,41 +12,12 @@
 namespace kiai::tool {
 namespace {
 
-using Outcome = AddedFile::Outcome;
-
 struct Arguments {
     Operands words;
     AddOptions options;
     std::string into = "clips";
     bool clips_only = false, json = false;
 };
-
-const char* word_of(Outcome outcome) {
-    return outcome == Outcome::added ? "added" : outcome == Outcome::known ? "known" : "refused";
-}
-
-int colour_of(Outcome outcome) {
-    return outcome == Outcome::added ? 32 : outcome == Outcome::known ? 36 : 31;
-}
-
-/// Escapes what would break a line, above all line breaks.
-std::string on_one_line(const std::string& text) {
-    std::string out;
-    for (const char c : text)
-        out += static_cast<unsigned char>(c) < 0x20 ? fmt::format("\\x{:02x}", static_cast<int>(c)) : std::string(1, c);
-    return out;
-}
-
-void print_file(const AddedFile& file) {
-    const std::string path = on_one_line(file.file.string());
-    std::string line = paint(fmt::format("{:8}", word_of(file.outcome)), colour_of(file.outcome));
-    if (file.outcome == Outcome::added)
-        line += fmt::format("{} = \"{}\", {:.2f} s{}{}", file.name, file.path, file.seconds,
-                            file.why.empty() ? "" : "; it ", file.why);
-    else
-        line += fmt::format("{}: {}{}{}", path, file.why, file.fix.empty() ? "" : "; ", file.fix);
-    std::cout << line << '\n';
-}
 
 void print_series(const AddedSeries& series) {
     std::string line = fmt::format("series  {}: {} takes", series.name, series.takes);
@@ -67,16 +38,16 @@ Status run(Arguments arguments) {
     if (arguments.json) {
         std::cout << print_document(add_document, added);
     } else if (good) {
-        for (const AddedFile& file : added.files) print_file(file);
+        for (const AddedFile& file : added.files) print_added(file);
         for (const AddedSeries& series : added.series) print_series(series);
         for (const std::string& remark : added.remarks) std::cout << paint("remark", 33) << "  " << remark << '\n';
         std::cout << fmt::format("{}{} added, {} known, {} refused", options.dry_run ? "would be: " : "",
-                                 added.count(Outcome::added), added.count(Outcome::known),
-                                 added.count(Outcome::refused));
+                                 added.count(AddedFile::Outcome::added), added.count(AddedFile::Outcome::known),
+                                 added.count(AddedFile::Outcome::refused));
         if (added.others > 0) std::cout << fmt::format("; {} ignored", counted(added.others, "other file"));
         std::cout << '\n';
     }
-    return good && added.count(Outcome::refused) == 0 ? done : failed;
+    return good && added.count(AddedFile::Outcome::refused) == 0 ? done : failed;
 }
 
 } // namespace

@@ -12,7 +12,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-std::map<fs::path, fs::file_time_type> times_of(const Heard& one) {
+std::map<fs::path, fs::file_time_type> times_of(const BrowseItem& one) {
     std::map<fs::path, fs::file_time_type> times;
     if (!one.files) return times;
     for (const fs::path& file : one.files()) {
@@ -23,17 +23,17 @@ std::map<fs::path, fs::file_time_type> times_of(const Heard& one) {
     return times;
 }
 
-void print_keys(const std::vector<Heard>& all) {
+void print_keys(const std::vector<BrowseItem>& all) {
     std::string keys = "space: again";
     if (all.size() > 1) keys += "   \u2190 \u2192: previous, next";
-    if (std::any_of(all.begin(), all.end(), [](const Heard& one) { return static_cast<bool>(one.add); }))
+    if (std::any_of(all.begin(), all.end(), [](const BrowseItem& one) { return static_cast<bool>(one.add); }))
         keys += "   a: add";
     std::cout << paint(keys + "   q: end", 2) << '\n' << std::flush;
 }
 
 } // namespace
 
-Status browse(const std::vector<Heard>& all, Player& player) {
+Status browse(const std::vector<BrowseItem>& all, Player& player) {
     if (all.empty()) return failed;
     std::size_t at = 0;
     bool heard = all[at].show(false);
@@ -48,26 +48,27 @@ Status browse(const std::vector<Heard>& all, Player& player) {
     for (;;) {
         std::cout << std::flush;
         switch (keyboard.read(std::chrono::milliseconds(100))) {
-        case Press::space:
+        case KeyPress::space:
             heard = all[at].show(true) || heard;
             break;
-        case Press::right:
+        case KeyPress::right:
             if (all.size() > 1) move((at + 1) % all.size());
             break;
-        case Press::left:
+        case KeyPress::left:
             if (all.size() > 1) move((at + all.size() - 1) % all.size());
             break;
-        case Press::add:
+        case KeyPress::add:
             if (all[at].add) all[at].add();
             break;
-        case Press::quit:
+        case KeyPress::quit:
             player.stop();
             while (player.playing())
                 std::this_thread::sleep_for(std::chrono::milliseconds(5)); // until it has faded out
+            player.report_gaps();
             return heard ? done : failed;
-        case Press::other:
+        case KeyPress::other:
             break;
-        case Press::none:
+        case KeyPress::none:
             if (auto now = times_of(all[at]); now != times) {
                 times = std::move(now);
                 all[at].changed();

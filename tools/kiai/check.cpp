@@ -122,7 +122,7 @@ Status run(Arguments arguments) {
     CheckResult checked = check_project(folder, options);
     CodeResult code;
     if (!arguments.code.empty()) {
-        code = check_code(load_project(folder).project, folder, {arguments.code.begin(), arguments.code.end()});
+        code = check_code(folder, {arguments.code.begin(), arguments.code.end()});
         checked.findings.insert(checked.findings.end(), code.findings.begin(), code.findings.end());
     }
     if (arguments.json)

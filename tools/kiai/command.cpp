@@ -210,6 +210,11 @@ Progress progress_line(const std::string& what) {
     };
 }
 
+std::string size_text(std::uint64_t bytes) {
+    return bytes < 100'000 ? fmt::format("{:.1f} kB", static_cast<double>(bytes) / 1e3)
+                           : fmt::format("{:.2f} MB", static_cast<double>(bytes) / 1e6);
+}
+
 std::string counted(std::size_t count, const std::string& what) {
     return fmt::format("{} {}{}", count, what, count == 1 ? "" : "s");
 }

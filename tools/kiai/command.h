@@ -96,6 +96,8 @@ Progress progress_line(const std::string& what);
 
 /// Returns `1 take`, `2 takes`.
 std::string counted(std::size_t count, const std::string& what);
+/// Returns `35.3 kB`, `0.20 MB`.
+std::string size_text(std::uint64_t bytes);
 
 /// Joins words with `between`.
 std::string joined(const std::vector<std::string>& words, const std::string& between = " ");

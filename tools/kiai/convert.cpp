@@ -24,13 +24,8 @@ struct Arguments {
     std::string format = formats.front();
     ConvertOptions options;
     double fade = 0.005;
-    std::string peak, loudness;
     bool compare = false, dry_run = false, json = false;
 };
-
-std::string size_text(std::uint64_t bytes) {
-    return fmt::format("{:.1f} kB", static_cast<double>(bytes) / 1000);
-}
 
 std::string level(Decibels value, const char* unit) {
     return value <= Facts::silent ? "none" : fmt::format("{:.1f} {}", value, unit);
@@ -79,17 +74,6 @@ Status listen_to_both(const std::filesystem::path& folder, const ConvertResult& 
     return done;
 }
 
-/// Reads a level such as `-20`, if one was given.
-template<class Level>
-void read_level(const std::string& text, const char* name, const char* unit, std::optional<Level>& into) {
-    if (text.empty()) return;
-    char* end = nullptr;
-    const double value = std::strtod(text.c_str(), &end);
-    if (*end != '\0' || !(value >= -60 && value <= 0))
-        throw WrongUse(fmt::format("{} takes a number from -60 to 0 {}, not \"{}\"", name, unit, text));
-    into = static_cast<Level>(value);
-}
-
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words);
     ConvertOptions& options = arguments.options;
@@ -97,8 +81,6 @@ Status run(Arguments arguments) {
         if (formats[i] == arguments.format) options.format = static_cast<AudioFormat>(i);
     options.fade = Seconds(arguments.fade);
     options.dry_run = arguments.dry_run;
-    read_level(arguments.peak, "--peak", "dBFS", options.peak);
-    read_level(arguments.loudness, "--loudness", "LUFS", options.loudness);
     if (arguments.compare && arguments.dry_run) throw WrongUse("--compare needs the new files; leave out --dry-run");
     const ConvertResult result = convert_clips(folder, arguments.words, options);
     const bool good = say_findings(result.edited.findings) && result.ok();
@@ -178,8 +160,8 @@ void add_trim(Commands& commands) {
     arguments->options.trim = true;
     Command command = commands.add(Group::files, "trim", "Cut the silence of clips, and set their level");
     command.time("--fade", arguments->fade, 0, 1, "Fade of each cut end");
-    command.option("--peak", arguments->peak, "DB", "Set the largest sample (-60 dBFS to 0 dBFS)");
-    command.option("--loudness", arguments->loudness, "LUFS", "Set the loudness (-60 LUFS to 0 LUFS)");
+    command.option("--peak", arguments->options.peak, "DB", "Set the largest sample").in_range(-60.0, 0.0, "dBFS");
+    command.option("--loudness", arguments->options.loudness, "LUFS", "Set the loudness").in_range(-60.0, 0.0, "LUFS");
     add_common(command, *arguments);
     command.example("kiai trim marble-run oak-1 --fade \"10 ms\"");
     command.example("kiai trim marble-run oak --loudness -20");

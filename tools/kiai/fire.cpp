@@ -65,7 +65,7 @@ void print_line(const FireResult& fired, std::size_t number, std::size_t count) 
 Status walk(const Project& project, const std::vector<int>& numbers, const FireSettings& settings) {
     Player player({});
     bool good = true;
-    std::vector<Heard> all;
+    std::vector<BrowseItem> all;
     for (std::size_t i = 0; i < numbers.size(); ++i)
         all.push_back({.show = [&, i](bool) {
             const FireResult fired = fire(project, numbers[i], settings);

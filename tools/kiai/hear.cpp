@@ -1,4 +1,5 @@
 // kiai hear: plays sounds, clips and audio files, on the device or to a file.
+#include "added.h"
 #include "browse.h"
 #include "claim.h"
 #include "command.h"
@@ -7,7 +8,6 @@
 #include "terminal.h"
 #include "waveform.h"
 
-#include <kiai/workshop/add.h>
 #include <kiai/workshop/audible.h>
 #include <kiai/workshop/picture.h>
 
@@ -115,19 +115,19 @@ class Hearing {
     /// Plays all, one after the other: by keys if a person sits at the terminal.
     Status play() {
         if (!interactive()) return play_all();
-        std::vector<Heard> all;
+        std::vector<BrowseItem> all;
         for (std::size_t i = 0; i < found_.all.size(); ++i) {
             const Audible& one = found_.all[i];
-            Heard heard;
-            heard.show = [this, i](bool again) { return show(i, again); };
-            if (!one.file.empty() && folder_) heard.add = [this, &one] { add(one); };
+            BrowseItem item;
+            item.show = [this, i](bool again) { return show(i, again); };
+            if (!one.file.empty() && folder_) item.add = [this, &one] { add(one); };
             if (arguments_.watch) {
-                heard.files = [this, &one] { return files_of(one); };
-                heard.changed = [this] {
+                item.files = [this, &one] { return files_of(one); };
+                item.changed = [this] {
                     if (folder_) loaded_ = load_or_say(*folder_);
                 };
             }
-            all.push_back(std::move(heard));
+            all.push_back(std::move(item));
         }
         return browse(all, player_);
     }
@@ -221,12 +221,7 @@ class Hearing {
     void add(const Audible& one) const {
         const AddResult added = add_files(*folder_, {one.file});
         if (!say_findings(added.findings)) return;
-        for (const AddedFile& file : added.files)
-            std::cout << (file.outcome == AddedFile::Outcome::refused
-                              ? fmt::format("refused {}: {}; {}\n", file.file.string(), file.why, file.fix)
-                              : fmt::format("{}   {} = \"{}\"\n",
-                                            file.outcome == AddedFile::Outcome::added ? "added" : "known", file.name,
-                                            file.path));
+        for (const AddedFile& file : added.files) print_added(file);
     }
 
     std::vector<std::filesystem::path> files_of(const Audible& one) const {
@@ -248,7 +243,6 @@ Status run(Arguments arguments) {
         print_devices();
         return done;
     }
-    if (arguments.words.empty()) throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
     const auto folder = take_project_or_files(arguments.words);
     if (arguments.words.empty()) throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
     const bool to_file = !arguments.outputs.sound.empty();

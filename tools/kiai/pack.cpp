@@ -23,18 +23,13 @@ struct Arguments {
 
 constexpr const char* pack_mark = "KIAIPACK";
 
-std::string size(std::uint64_t bytes) {
-    return bytes < 100'000 ? fmt::format("{:.1f} kB", static_cast<double>(bytes) / 1e3)
-                           : fmt::format("{:.2f} MB", static_cast<double>(bytes) / 1e6);
-}
-
 void print_clips(const PackResult& result) {
     Table table({"file", "as", "rate", "channels", "seconds", "size"});
     for (const PackedClip& clip : result.clips)
         table.add({clip.file, clip.coding, fmt::format("{}", clip.rate), fmt::format("{}", clip.channels),
-                   fmt::format("{:.2f}", static_cast<double>(clip.frames) / clip.rate), size(clip.bytes)});
+                   fmt::format("{:.2f}", static_cast<double>(clip.frames) / clip.rate), size_text(clip.bytes)});
     if (!table.empty()) table.print();
-    std::cout << fmt::format("{}, {}\n", counted(result.clips.size(), "file"), size(result.bytes));
+    std::cout << fmt::format("{}, {}\n", counted(result.clips.size(), "file"), size_text(result.bytes));
 }
 
 Status list(const Arguments& arguments) {
@@ -67,7 +62,8 @@ Status run(Arguments arguments) {
         std::cout << print_document(pack_document, result);
     } else if (result.bytes > 0) {
         std::cout << fmt::format("{}: {} from {}; the clips' files have {}\n", settings.out.string(),
-                                 size(result.bytes), counted(result.clips.size(), "file"), size(result.source_bytes));
+                                 size_text(result.bytes), counted(result.clips.size(), "file"),
+                                 size_text(result.source_bytes));
         if (!result.left_out.empty())
             std::cout << fmt::format("left out, because nothing uses {}: {}\n",
                                      result.left_out.size() == 1 ? "it" : "them", joined(result.left_out, ", "));

@@ -73,6 +73,13 @@ void Player::stop() {
     if (state_) state_->play.stop(Seconds(0.2));
 }
 
+void Player::report_gaps() const {
+    const auto late = state_ ? state_->speaker.late_blocks() : 0;
+    if (late > 0)
+        std::cerr << fmt::format("{} had to wait {}, so there were gaps\n", state_->speaker.status(),
+                                 counted(late, "time"));
+}
+
 Status listen(const Rehearsal& rehearsal, const SpeakerSettings& settings) {
     Player player(settings);
     if (!player.play(rehearsal)) return failed;
@@ -82,6 +89,7 @@ Status listen(const Rehearsal& rehearsal, const SpeakerSettings& settings) {
         std::this_thread::sleep_for(std::chrono::milliseconds(5));
     }
     std::signal(SIGINT, SIG_DFL);
+    player.report_gaps();
     return done;
 }
 

@@ -22,6 +22,8 @@ class Player {
     bool playing() const;
     /// Fades out what is playing.
     void stop();
+    /// Warns if the device had to wait for samples, so that there were gaps.
+    void report_gaps() const;
 
   private:
     struct State;

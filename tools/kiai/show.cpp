@@ -40,7 +40,7 @@ std::vector<std::pair<std::string, std::string>> lines_of(const ClipDetails& cli
         {"rate", fmt::format("{} Hz", f.rate)},
         {"channels", f.channels > 2 ? fmt::format("{}, folded to stereo", f.channels) : std::to_string(f.channels)},
         {"length", fmt::format("{:.3f} s, {} frames", f.seconds(), f.frames)},
-        {"size", fmt::format("{:.1f} kB", static_cast<double>(f.bytes) / 1000)},
+        {"size", size_text(f.bytes)},
         {"loudness", level(f.loudness, "LUFS")},
         {"peak", fmt::format("{}, true peak {}", level(f.peak, "dBFS"), level(f.true_peak, "dBTP"))},
         {"silence",

@@ -39,7 +39,7 @@ Keyboard::~Keyboard() {
     if (state_->changed) tcsetattr(STDIN_FILENO, TCSANOW, &state_->before);
 }
 
-Press Keyboard::read(std::chrono::milliseconds most) const {
+KeyPress Keyboard::read(std::chrono::milliseconds most) const {
     const auto next = [](int wait) -> int { // a byte, 0 after the wait, or -1 if the terminal is gone
         pollfd input{STDIN_FILENO, POLLIN, 0};
         if (poll(&input, 1, wait) <= 0) return 0;
@@ -47,30 +47,30 @@ Press Keyboard::read(std::chrono::milliseconds most) const {
         return ::read(STDIN_FILENO, &byte, 1) == 1 ? byte : -1;
     };
     const int byte = ended ? -1 : next(static_cast<int>(most.count()));
-    if (byte < 0 || ended) return Press::quit;
+    if (byte < 0 || ended) return KeyPress::quit;
     constexpr int rest_of_key = 20; // milliseconds: an arrow key sends its bytes together
     switch (byte) {
     case 0:
-        return Press::none;
+        return KeyPress::none;
     case ' ':
-        return Press::space;
+        return KeyPress::space;
     case 'n':
-        return Press::right;
+        return KeyPress::right;
     case 'p':
-        return Press::left;
+        return KeyPress::left;
     case 'a':
-        return Press::add;
+        return KeyPress::add;
     case 'q':
     case 4: // Ctrl-D
-        return Press::quit;
+        return KeyPress::quit;
     case 27: {
         const int second = next(rest_of_key);
-        if (second != '[' && second != 'O') return Press::quit; // the escape key alone
+        if (second != '[' && second != 'O') return KeyPress::quit; // the escape key alone
         const int third = next(rest_of_key);
-        return third == 'C' ? Press::right : third == 'D' ? Press::left : Press::other;
+        return third == 'C' ? KeyPress::right : third == 'D' ? KeyPress::left : KeyPress::other;
     }
     default:
-        return Press::other;
+        return KeyPress::other;
     }
 }
 

@@ -9,7 +9,7 @@ namespace kiai::tool {
 /// Returns true if a person sits at the terminal: standard input and standard output are one.
 bool interactive();
 
-enum class Press { none, other, space, left, right, add, quit };
+enum class KeyPress { none, other, space, left, right, add, quit };
 
 /// Delivers key presses at once, without an echo, while it exists. Restores the terminal at its end, and after SIGINT
 /// and SIGTERM, which count as `quit`.
@@ -19,7 +19,7 @@ class Keyboard {
     ~Keyboard();
 
     /// Waits for a key, at most that long. The arrow keys, and the letters `n` and `p`, go right and left.
-    Press read(std::chrono::milliseconds most) const;
+    KeyPress read(std::chrono::milliseconds most) const;
 
   private:
     struct State;

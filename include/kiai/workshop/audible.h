@@ -12,7 +12,7 @@ namespace kiai::inline v0 {
 
 /// A sound or clip of a project, or an audio file.
 struct Audible {
-    std::string name;           ///< of the entry; for a file the name that `add_files` would give it
+    std::string name; ///< of the entry; for a file made of its name, and of its folder's if that is only a number
     std::filesystem::path file; ///< empty: an entry of the project
 };
 

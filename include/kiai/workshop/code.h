@@ -2,7 +2,6 @@
 #pragma once
 
 #include <kiai/finding.h>
-#include <kiai/project.h>
 
 #include <cstddef>
 #include <filesystem>
@@ -19,9 +18,8 @@ struct CodeResult {
 /// Reads C, C++, Lua and Python source, and checks the names in calls of Kiai: texts such as `bench.play("oak")`, and
 /// constants of the names header such as `names::sound::oak`. Objects count as Kiai's if the source declares them so,
 /// for example with `kiai::Session&` or `= kiai::open(…)`. Reports unknown names with the nearest one, names of another
-/// kind, wrong key codes, and names that `rename_entry` replaced in `folder`. Folders are searched; hidden ones are
-/// not. [control]
-CodeResult check_code(const Project& project, const std::filesystem::path& folder,
-                      const std::vector<std::filesystem::path>& sources);
+/// kind, wrong key codes, and names that `rename_entry` replaced. `folder`: the project's; its audio files are not
+/// read. Folders of sources are searched; hidden ones are not. [control]
+CodeResult check_code(const std::filesystem::path& folder, const std::vector<std::filesystem::path>& sources);
 
 } // namespace kiai::inline v0

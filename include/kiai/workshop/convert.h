@@ -17,13 +17,13 @@ enum class AudioFormat { keep = 0, wav = 1, flac = 2, ogg = 3, opus = 4, mp3 = 5
 
 struct ConvertOptions {
     AudioFormat format = AudioFormat::keep;
-    int bits = 0;                      ///< of WAV and FLAC: 16 or 24; 0: 16 for sources of up to 16 bits, otherwise 24
-    double quality = 0.6;              ///< of Ogg Vorbis, Opus and MP3, 0 (small) … 1 (best)
-    bool trim = false;                 ///< removes silence at both ends: what is below Facts::lead and Facts::trail
-    Seconds fade = Seconds(0.005);     ///< of a trimmed end, 0 … 1 s; kept from the silence, and faded out
-    std::optional<Decibels> peak = {}; ///< sets the largest sample, dBFS, -60 … 0
-    std::optional<double> loudness = {}; ///< sets the loudness, LUFS, -60 … 0, but no true peak above -1 dBTP
-    bool dry_run = false;                ///< measures, and writes nothing
+    int bits = 0;                       ///< of WAV and FLAC: 16 or 24; 0: 16 for sources of up to 16 bits, otherwise 24
+    double quality = 0.6;               ///< of Ogg Vorbis, Opus and MP3, 0 (small) … 1 (best)
+    bool trim = false;                  ///< removes silence at both ends: what is below Facts::lead and Facts::trail
+    Seconds fade = Seconds(0.005);      ///< of a trimmed end, 0 … 1 s; kept from the silence, and faded out
+    std::optional<Decibels> peak = {};  ///< sets the largest sample, dBFS, -60 … 0
+    std::optional<float> loudness = {}; ///< sets the loudness, LUFS, -60 … 0, but no true peak above -1 dBTP
+    bool dry_run = false;               ///< measures, and writes nothing
 };
 
 /// What became of one clip.

@@ -38,7 +38,7 @@ struct ZoneImport {
 /// (96 per inch). Curves become polygons. Shapes in `defs`, `symbol`, `clipPath`, `mask` and `pattern`, and hidden
 /// shapes, are ignored. An existing zone of the same name gets the new shape and order, and keeps all other keys.
 /// Refused: a file that is no SVG, declares entities, is nested deeper than 256 elements or larger than 16 MiB; a shape
-/// with more than 10,000 corners, with several parts, or without an area. [control]
+/// with more than 10,000 corners, with several parts, without an area, or beyond ±10,000,000. [control]
 ZoneImport import_zones(const std::filesystem::path& folder, const std::filesystem::path& drawing,
                         const ZoneImportOptions& options = {});
 

@@ -42,7 +42,7 @@ std::uint64_t number_of(int playhead) noexcept {
     return static_cast<std::uint64_t>(static_cast<std::int64_t>(playhead));
 }
 
-/// Returns true if the decision is about a mistake of the app.
+/// Returns true if the decision is about a wrong call of the app.
 bool is_mistake(Outcome outcome) noexcept {
     switch (outcome) {
     case Outcome::unknown_name:

@@ -149,8 +149,8 @@ int PlayLimits::pick_victim(const Wanted& wanted, model::Full rule, std::int16_t
     if (!quietest || found == no_play) return found;
     double least = priority == lowest ? expected_of_drawn(wanted) : 1e30;
     found = no_play;
-    for (std::size_t begin = 0, end = 0; begin < table_.order.size();
-         begin = end) { // the voices of a play are contiguous
+    // The voices of a play are contiguous.
+    for (std::size_t begin = 0, end = 0; begin < table_.order.size(); begin = end) {
         const int play = item(table_.voices, table_.order[begin]).play;
         double level = 0;
         for (; end < table_.order.size() && item(table_.voices, table_.order[end]).play == play; ++end)

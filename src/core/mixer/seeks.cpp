@@ -9,8 +9,8 @@ void Seeks::ask(int index, double seconds, Frames now) noexcept {
         play.seeking = true;
         return play.envelope.move_to(0, now - play.skipped);
     }
-    for (std::size_t begin = 0, end = 0; begin < table_.order.size();
-         begin = end) { // the voices of a play are contiguous
+    // The voices of a play are contiguous.
+    for (std::size_t begin = 0, end = 0; begin < table_.order.size(); begin = end) {
         const int other = item(table_.voices, table_.order[begin]).play;
         while (end < table_.order.size() && item(table_.voices, table_.order[end]).play == other) ++end;
         if (other == index) return go(play, {table_.order.data() + begin, end - begin});

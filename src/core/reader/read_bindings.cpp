@@ -1,6 +1,7 @@
 // Reads [[binding]]: a trigger, its conditions, and its actions.
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
+#include "core/reader/zone_triggers.h"
 
 namespace kiai::reader {
 namespace {
@@ -83,12 +84,7 @@ void read_bindings(Draft& draft, const Value& section) {
 
 namespace {
 
-constexpr std::pair<const char*, ReportKind> zone_triggers[] = {{"press", ReportKind::press},
-                                                                {"release", ReportKind::release},
-                                                                {"enter", ReportKind::enter},
-                                                                {"leave", ReportKind::leave}};
-
-/// Reads the value of such a key: a sound, or an action.
+/// Reads the value of a zone's trigger: a sound, or an action.
 void read_zone_action(Draft& draft, const std::string& what, const Value& value, model::Binding& binding) {
     Value table = value;
     if (value.kind == Value::Kind::text) {

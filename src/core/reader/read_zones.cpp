@@ -1,6 +1,7 @@
 // Reads [zone.NAME]: a shape, its order and its scope.
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
+#include "core/reader/zone_triggers.h"
 
 namespace kiai::reader {
 namespace {
@@ -73,7 +74,7 @@ void read_zones(Draft& draft, const Value& section) {
         zone.through = entry.truth("through").value_or(false);
         zone.scope = read_scope_of(draft, entry);
         auto shape = read_shape(entry);
-        for (const char* key : {"press", "release", "enter", "leave"}) entry.any(key); // see read_zone_bindings
+        for (const auto& trigger : zone_triggers) entry.any(trigger.first); // see read_zone_bindings
         entry.finish();
         if (!entry.ok() || !shape) continue;
         zone.shape = std::move(*shape);

@@ -14,9 +14,9 @@ using mixer::CommandKind;
 using mixer::Plays;
 
 namespace {
-constexpr double most_counted = 1e7; ///< plays before a recording
-constexpr int allowed_at_once = 4096,
-              allowed_for_each = 64; ///< for the consequences of one frame; on top of that, per report
+constexpr double most_counted = 1e7;  ///< plays before a recording
+constexpr int allowed_at_once = 4096; ///< consequences of one frame
+constexpr int allowed_for_each = 64;  ///< on top of that, per report
 } // namespace
 
 Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings)

@@ -5,7 +5,10 @@
 #include "core/model/near.h"
 #include "core/model/project.h"
 #include "core/reader/entry.h"
+#include "runtime/project/parse_toml.h"
+#include "runtime/project/read_folder.h"
 #include "workshop/check/source_tokens.h"
+#include "workshop/edit/editing.h"
 #include "workshop/edit/renamed_names.h"
 
 #include <fmt/format.h>
@@ -231,7 +234,7 @@ class Checker {
     std::size_t names() const noexcept { return count_; }
 
   private:
-    /// Returns true if what stands before `.` or `->` is an engine: `bench`, `game.bench`, `sound()`.
+    /// Returns true if the method is called on an engine: `bench`, `game.bench`, `sound()`.
     bool on_engine(std::size_t method) const {
         const std::vector<Token>& t = file_->tokens;
         if (method < 2 || !(t[method - 1].is('.') || t[method - 1].is("->") || t[method - 1].is(':'))) return false;
@@ -373,8 +376,13 @@ std::vector<fs::path> files_in(const std::vector<fs::path>& sources, std::vector
 
 } // namespace
 
-CodeResult check_code(const Project& project, const fs::path& folder, const std::vector<fs::path>& sources) {
+CodeResult check_code(const fs::path& folder, const std::vector<fs::path>& sources) {
     CodeResult result;
+    const runtime::ProjectText read = runtime::read_text(folder);
+    const auto parsed = runtime::parse_toml(read.text);
+    const auto* root = std::get_if<reader::Value>(&parsed);
+    const Project project =
+        read_entries(folder, root ? *root : reader::Value{}).project; // `check_project` reports errors
     std::vector<SourceFile> files;
     for (const fs::path& path : files_in(sources, result.findings)) {
         constexpr std::size_t most = 16u << 20;

@@ -2,10 +2,9 @@
 #include <kiai/workshop/convert.h>
 
 #include "core/model/near.h"
-#include "core/reader/project_reader.h"
+#include "core/model/project.h"
 #include "runtime/audio/audio_reader.h"
-#include "runtime/project/folder_clips.h"
-#include "workshop/convert/remake.h"
+#include "workshop/convert/new_file.h"
 #include "workshop/disk/atomic_write.h"
 #include "workshop/edit/editing.h"
 #include "workshop/facts/measure.h"
@@ -122,7 +121,7 @@ class Converter {
 
   private:
     /// Reports why a trimmed start would change what is heard.
-    void check_uses(const model::Project& project, int index, const Remade& made, ConvertedClip& one) const {
+    void check_uses(const model::Project& project, int index, const NewFile& made, ConvertedClip& one) const {
         for (const model::Sound& sound : project.sounds)
             for (const model::Layer& layer : sound.layers) {
                 if (std::find(layer.takes.begin(), layer.takes.end(), index) == layer.takes.end()) continue;
@@ -162,7 +161,7 @@ class Converter {
         }
         const AudioFormat own = format_of(one.before);
         const AudioFormat format = options_.format == AudioFormat::keep ? own : options_.format;
-        const Remade made = remake(*decoded.audio, one.before, format, options_);
+        const NewFile made = make_file(*decoded.audio, one.before, format, options_);
         one.gain = made.gain, one.cut_start = made.cut_start, one.cut_end = made.cut_end;
         one.after = made.after, one.residue = made.residue, one.remark = made.remark;
         if (!made.error.empty()) {
@@ -246,10 +245,7 @@ ConvertResult convert_clips(const fs::path& folder, const std::vector<std::strin
     ConvertResult result;
     Converter converter(folder, options);
     const auto change = [&](Document& toml, EditResult& edited) {
-        runtime::NamedFiles files(folder, {});
-        const reader::ReadOptions with;
-        const Project project =
-            reader::read_project({(folder / "kiai.toml").string(), files, with}, toml.root()).project;
+        const Project project = read_entries(folder, toml.root()).project;
         const std::set<std::size_t> clips = chosen(project.data(), folder, names, edited);
         if (edited.ok()) result.clips = converter.run(toml, project.data(), clips, edited);
     };

@@ -2,8 +2,7 @@
 #include <kiai/workshop/bind.h>
 
 #include "core/model/near.h"
-#include "core/reader/project_reader.h"
-#include "runtime/project/folder_clips.h"
+#include "core/reader/zone_triggers.h"
 #include "runtime/project/parse_toml.h"
 #include "workshop/edit/binding_words.h"
 #include "workshop/edit/editing.h"
@@ -13,6 +12,7 @@
 
 #include <algorithm>
 #include <charconv>
+#include <optional>
 #include <set>
 
 namespace kiai::inline v0 {
@@ -21,10 +21,8 @@ namespace {
 using namespace workshop;
 using reader::Value;
 
-constexpr const char* in_zones[] = {"press", "release", "enter", "leave"};
-
 /// One binding of kiai.toml, in either form.
-struct Written {
+struct WrittenBinding {
     Place place;            ///< of the `[[binding]]`, or of the key in its zone
     std::string trigger;    ///< `press`
     Value trigger_value;    ///< of its key
@@ -49,12 +47,12 @@ Value action_of(const Value& value) {
 }
 
 /// Returns all bindings, in the order of their numbers in the log.
-std::vector<Written> all_bindings(const Value& root) {
-    std::vector<Written> all;
+std::vector<WrittenBinding> all_bindings(const Value& root) {
+    std::vector<WrittenBinding> all;
     const Value* list = root.find("binding");
     for (std::size_t i = 0; list && i < list->items.size(); ++i) {
         const Value& item = list->items[i];
-        Written one{{std::string("binding"), i}, {}, {}, &item, {}, item.source.line};
+        WrittenBinding one{{std::string("binding"), i}, {}, {}, &item, {}, item.source.line};
         const Value* trigger = item.find("trigger");
         for (std::size_t m = 0; trigger && m < trigger->members.size() && one.trigger.empty(); ++m) {
             const std::string& key = trigger->members[m].key;
@@ -67,7 +65,7 @@ std::vector<Written> all_bindings(const Value& root) {
     }
     const Value* zones = root.find("zone");
     for (std::size_t z = 0; zones && z < zones->members.size(); ++z)
-        for (const char* key : in_zones)
+        for (const auto& [key, kind] : reader::zone_triggers)
             if (const Value* value = zones->members[z].value.find(key)) {
                 const std::string& zone = zones->members[z].key;
                 all.push_back({{std::string("zone"), zone, std::string(key)},
@@ -87,7 +85,7 @@ Value parsed(const std::string& toml) {
 }
 
 /// Returns true if a written binding has this trigger. The kinds of a contact may come in either order.
-bool has_trigger(const Written& written, const std::string& trigger, const Value& value) {
+bool has_trigger(const WrittenBinding& written, const std::string& trigger, const Value& value) {
     if (written.trigger != trigger) return false;
     if (same_meaning(written.trigger_value, value)) return true;
     const bool pair = trigger == "contact" || trigger == "contact-end";
@@ -102,25 +100,15 @@ bool does(const Value& action, const std::string& verb, const Value& named) {
     return value && same_meaning(*value, named);
 }
 
-/// Returns the errors in the messages of a project.
-std::multiset<std::string> errors_of(const std::filesystem::path& folder, const Value& root,
-                                     std::vector<Finding>& findings) {
-    runtime::NamedFiles files(folder, {});
-    const reader::ReadOptions options;
-    findings = reader::read_project({(folder / "kiai.toml").string(), files, options}, root).findings;
-    std::multiset<std::string> messages;
-    for (const Finding& finding : findings)
-        if (finding.severity == Severity::error) messages.insert(finding.message);
-    return messages;
+/// Returns the errors of a project.
+std::vector<Finding> errors_of(const std::filesystem::path& folder, const Value& root) {
+    std::vector<Finding> findings = read_entries(folder, root).findings;
+    std::erase_if(findings, [](const Finding& finding) { return finding.severity != Severity::error; });
+    return findings;
 }
 
 void refuse_words(EditResult& edited, const std::filesystem::path& folder, const WordedBinding& read) {
     refuse(edited, folder, FindingCode::bad_value, {}, read.problem, read.fix);
-}
-
-std::string label(const std::vector<Written>& all, const Written& one) {
-    return one.keys ? fmt::format("binding {} in line {}", &one - all.data() + 1, one.line)
-                    : fmt::format("line {}", one.line);
 }
 
 /// Writes the binding, unless the project has the same.
@@ -128,20 +116,23 @@ void add(Document& toml, const WordedBinding& read, EditResult& edited) {
     std::string text = fmt::format("trigger = {}\naction = {}\n", trigger_table(read), action_table(read));
     for (const auto& [key, value] : read.of_binding) text += fmt::format("{} = {}\n", key, value);
     const Value wanted = parsed(text);
-    const std::vector<Written> all = all_bindings(toml.root());
-    for (const Written& one : all) {
+    const std::vector<WrittenBinding> all = all_bindings(toml.root());
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const WrittenBinding& one = all[i];
         const bool same = one.keys ? same_meaning(*one.keys, wanted)
                                    : !read.names.empty() && has_trigger(one, read.trigger, text_value(read.names[0])) &&
                                          read.of_binding.empty() && read.of_trigger.empty() &&
                                          same_meaning(one.action, *wanted.find("action"));
         if (same) {
-            edited.remarks.push_back(fmt::format("already bound: {}", label(all, one)));
+            edited.remarks.push_back(one.keys ? fmt::format("already bound: binding {} in line {}", i + 1, one.line)
+                                              : fmt::format("already bound: line {}", one.line));
             return;
         }
     }
     const Value* zones = toml.root().find("zone");
     const Value* zone = zones && read.names.size() == 1 ? zones->find(read.names[0]) : nullptr;
-    const bool of_pointer = std::find(std::begin(in_zones), std::end(in_zones), read.trigger) != std::end(in_zones);
+    const bool of_pointer = std::any_of(std::begin(reader::zone_triggers), std::end(reader::zone_triggers),
+                                        [&](const auto& one) { return one.first == read.trigger; });
     if (of_pointer && zone && !zone->find(read.trigger) && read.of_binding.empty() && read.of_trigger.empty()) {
         const bool short_form = read.verb == "play" && read.of_action.empty();
         return toml.add({std::string("zone"), read.names[0]},
@@ -151,7 +142,7 @@ void add(Document& toml, const WordedBinding& read, EditResult& edited) {
 }
 
 /// Removes the binding, or the one of its actions that the words name. Returns false if they name another.
-bool take_out(Document& toml, const Written& one, const std::string& verb, const Value& named) {
+bool take_out(Document& toml, const WrittenBinding& one, const std::string& verb, const Value& named) {
     if (verb.empty()) {
         toml.remove(one.place);
         return true;
@@ -171,6 +162,15 @@ bool take_out(Document& toml, const Written& one, const std::string& verb, const
     return false;
 }
 
+/// Returns the number if the words are one and nothing else.
+std::optional<std::size_t> number_in(const std::vector<std::string>& words) {
+    if (words.size() != 1) return std::nullopt;
+    const char* const end = words[0].data() + words[0].size();
+    std::size_t number = 0;
+    const auto read = std::from_chars(words[0].data(), end, number);
+    return read.ec == std::errc() && read.ptr == end ? std::optional(number) : std::nullopt;
+}
+
 } // namespace
 
 EditResult bind(const std::filesystem::path& folder, const BindingWords& words, const BindOptions& options) {
@@ -178,12 +178,10 @@ EditResult bind(const std::filesystem::path& folder, const BindingWords& words, 
     return edit(folder, [&](Document& toml, EditResult& edited) {
         const WordedBinding read = read_words(words, true);
         if (!read.problem.empty()) return refuse_words(edited, folder, read);
-        std::vector<Finding> findings;
-        std::multiset<std::string> before = errors_of(folder, toml.root(), findings);
+        std::multiset<std::string> before; // errors that the project has already are not the binding's
+        for (const Finding& finding : errors_of(folder, toml.root())) before.insert(finding.message);
         add(toml, read, edited);
-        errors_of(folder, toml.root(), findings);
-        for (Finding& finding : findings) {
-            if (finding.severity != Severity::error) continue;
+        for (const Finding& finding : errors_of(folder, toml.root())) {
             if (const auto known = before.find(finding.message); known != before.end())
                 before.erase(known);
             else
@@ -196,10 +194,9 @@ EditResult unbind(const std::filesystem::path& folder, const std::vector<std::st
                   const BindOptions& options) {
     const auto edit = options.dry_run ? try_edit : edit_project;
     return edit(folder, [&](Document& toml, EditResult& edited) {
-        const std::vector<Written> all = all_bindings(toml.root());
-        std::size_t number = 0;
-        if (words.size() == 1 &&
-            std::from_chars(words[0].data(), words[0].data() + words[0].size(), number).ec == std::errc()) {
+        const std::vector<WrittenBinding> all = all_bindings(toml.root());
+        if (const std::optional<std::size_t> given = number_in(words)) {
+            const std::size_t number = *given;
             if (number >= 1 && number <= all.size()) return toml.remove(all[number - 1].place);
             return refuse(edited, folder, FindingCode::unknown_name, {}, fmt::format("unknown binding {}", number),
                           all.empty() ? "the project has no bindings"
@@ -215,7 +212,7 @@ EditResult unbind(const std::filesystem::path& folder, const std::vector<std::st
                 found = take_out(toml, *one, read.verb, *values.find("action")) || found;
         if (found) return;
         std::vector<std::string> names;
-        for (const Written& one : all)
+        for (const WrittenBinding& one : all)
             if (one.trigger == read.trigger) names.push_back(one.trigger_value.text);
         const std::string near = read.names.empty() ? std::string() : model::nearest(read.names[0], names);
         refuse(edited, folder, FindingCode::unknown_name, {}, fmt::format("no binding is {}", fmt::join(words, " ")),

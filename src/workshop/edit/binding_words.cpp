@@ -1,6 +1,7 @@
 #include "workshop/edit/binding_words.h"
 
 #include "core/model/near.h"
+#include "core/model/number_text.h"
 #include "core/reader/renamed.h"
 #include "workshop/edit/document.h"
 
@@ -10,7 +11,6 @@
 #include <fmt/ranges.h>
 
 #include <algorithm>
-#include <cstdlib>
 
 namespace kiai::workshop {
 namespace {
@@ -43,9 +43,7 @@ std::vector<std::string> names_of(const Test& test) {
 }
 
 bool is_number(const std::string& text) {
-    char* end = nullptr;
-    std::strtod(text.c_str(), &end);
-    return !text.empty() && *end == '\0';
+    return model::read_decimal(text).has_value();
 }
 
 /// Returns a setting's value as TOML.

@@ -30,7 +30,7 @@ std::string toml_key(const std::string& key) {
     return is_bare(key) ? key : toml_text(key);
 }
 
-/// Returns true if the value says nothing.
+/// Returns true if the value is an empty table or list.
 bool is_void(const reader::Value& value) {
     if (value.kind == reader::Value::Kind::list) return value.items.empty();
     return value.kind == reader::Value::Kind::table &&

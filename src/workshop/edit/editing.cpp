@@ -60,6 +60,12 @@ void refuse(EditResult& edited, const std::filesystem::path& folder, FindingCode
     edited.findings.push_back(findings.take().front());
 }
 
+LoadResult read_entries(const std::filesystem::path& folder, const reader::Value& root) {
+    runtime::NamedFiles files(folder, {});
+    const reader::ReadOptions options;
+    return reader::read_project({(folder / "kiai.toml").string(), files, options}, root);
+}
+
 static EditResult edit(const std::filesystem::path& folder, const std::function<void(Document&, EditResult&)>& change,
                        bool writes) {
     EditResult edited;

@@ -3,6 +3,7 @@
 
 #include "workshop/edit/document.h"
 
+#include <kiai/load.h>
 #include <kiai/workshop/check.h>
 
 #include <filesystem>
@@ -13,6 +14,9 @@ namespace kiai::workshop {
 /// Adds an error to the result of an edit, so that nothing is written.
 void refuse(EditResult& edited, const std::filesystem::path& folder, FindingCode code, model::Source source,
             std::string message, std::string fix);
+
+/// Reads the entries of a project without its audio files, whose existence alone is checked. [control]
+LoadResult read_entries(const std::filesystem::path& folder, const reader::Value& root);
 
 /// Locks `folder`/kiai.toml, lets `change` edit it, parses the result, and writes it. `change` may refuse.
 EditResult edit_project(const std::filesystem::path& folder, const std::function<void(Document&, EditResult&)>& change);

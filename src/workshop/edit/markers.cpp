@@ -24,7 +24,7 @@ struct TappedMotion {
     double frames = 0, rate = 30;
 };
 
-struct TapReport {
+struct PlayheadAt {
     double at = 0; ///< seconds
     double frame = 0;
 };
@@ -40,8 +40,8 @@ std::optional<TappedMotion> find_motion(const reader::Value& root, const std::st
 }
 
 /// The playhead of a motion over time, unwrapped: it only grows, however often it starts again.
-std::vector<TapReport> way_of(const Trace& trace, const TappedMotion& motion) {
-    std::vector<TapReport> way;
+std::vector<PlayheadAt> way_of(const Trace& trace, const TappedMotion& motion) {
+    std::vector<PlayheadAt> way;
     double turns = 0;
     for (const TraceLine& line : trace.lines) {
         if (line.report.kind != ReportKind::playhead || line.report.name != motion.name) continue;
@@ -54,11 +54,11 @@ std::vector<TapReport> way_of(const Trace& trace, const TappedMotion& motion) {
 }
 
 /// The frame at a time, if the motion runs then.
-std::optional<double> frame_at(const std::vector<TapReport>& way, double at) {
-    const auto after = std::find_if(way.begin(), way.end(), [&](const TapReport& one) { return one.at >= at; });
+std::optional<double> frame_at(const std::vector<PlayheadAt>& way, double at) {
+    const auto after = std::find_if(way.begin(), way.end(), [&](const PlayheadAt& one) { return one.at >= at; });
     if (after == way.end()) return std::nullopt;
     if (after == way.begin()) return after->at == at ? std::optional(after->frame) : std::nullopt;
-    const TapReport& before = *(after - 1);
+    const PlayheadAt& before = *(after - 1);
     return before.frame + (after->frame - before.frame) * (at - before.at) / (after->at - before.at);
 }
 
@@ -120,7 +120,7 @@ TappedMarkers mark_taps(const std::filesystem::path& folder, const Trace& trace,
         if (!reader::good_name(marker))
             return refuse(edited, folder, FindingCode::bad_name, {}, fmt::format("\"{}\" cannot name a marker", marker),
                           "use a-z, 0-9, - and _, at most 64 of them");
-        const std::vector<TapReport> way = way_of(trace, *known);
+        const std::vector<PlayheadAt> way = way_of(trace, *known);
         std::vector<double> frames;
         for (const TraceLine& line : trace.lines) {
             if (line.report.kind != ReportKind::notice || line.report.name != options.notice) continue;

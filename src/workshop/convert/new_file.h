@@ -9,8 +9,8 @@
 
 namespace kiai::workshop {
 
-/// A clip before it is written.
-struct Remade {
+/// The new file of a clip, before it is written.
+struct NewFile {
     std::string bytes; ///< of the new file; empty after an error
     std::string error;
     Decibels gain = 0;
@@ -21,6 +21,6 @@ struct Remade {
 };
 
 /// Trims, levels and encodes `audio`, reads the result back and measures it. `format` is not `keep`. [any]
-Remade remake(const model::Audio& audio, const Facts& facts, AudioFormat format, const ConvertOptions& options);
+NewFile make_file(const model::Audio& audio, const Facts& facts, AudioFormat format, const ConvertOptions& options);
 
 } // namespace kiai::workshop

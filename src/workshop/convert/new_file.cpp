@@ -1,4 +1,4 @@
-#include "workshop/convert/remake.h"
+#include "workshop/convert/new_file.h"
 
 #include "core/dsp/kernels.h"
 #include "core/dsp/math.h"
@@ -52,7 +52,7 @@ class Maker {
         for (int channel = 0; channel < audio.channels; ++channel) channels_.push_back(channel_of(audio, channel));
     }
 
-    Remade run() {
+    NewFile run() {
         if (options_.trim) trim();
         level();
         model::Audio made;
@@ -183,7 +183,7 @@ class Maker {
         made_.after = decoded.facts;
         made_.after.bytes = made_.bytes.size();
         measure(*decoded.audio, made_.after);
-        double worst = 0, sum = 0;
+        double sum = 0;
         const std::int64_t frames =
             std::min(decoded.audio->frames, static_cast<std::int64_t>(channels_.front().size()));
         for (int channel = 0; channel < given_.channels; ++channel)
@@ -192,7 +192,6 @@ class Maker {
                     static_cast<double>(decoded.audio->at(channel, frame)) -
                     static_cast<double>(channels_[static_cast<std::size_t>(channel)][static_cast<std::size_t>(frame)]);
                 sum += difference * difference;
-                worst = std::max(worst, std::abs(difference));
             }
         const double mean = frames > 0 ? std::sqrt(sum / static_cast<double>(frames * given_.channels)) : 0;
         made_.residue =
@@ -204,12 +203,12 @@ class Maker {
     AudioFormat format_;
     const ConvertOptions& options_;
     std::vector<std::vector<float>> channels_;
-    Remade made_;
+    NewFile made_;
 };
 
 } // namespace
 
-Remade remake(const model::Audio& audio, const Facts& facts, AudioFormat format, const ConvertOptions& options) {
+NewFile make_file(const model::Audio& audio, const Facts& facts, AudioFormat format, const ConvertOptions& options) {
     return Maker(audio, facts, format, options).run();
 }
 
