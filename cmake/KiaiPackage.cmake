@@ -48,4 +48,10 @@ set(CPACK_COMPONENT_TOOL_DESCRIPTION "Kiai: the command-line tool
  Checks, hears, rehearses and explains projects of sounds for games and interactive apps.")
 set(CPACK_DEBIAN_TOOL_PACKAGE_SHLIBDEPS ON)
 set(CPACK_DEBIAN_TOOL_PACKAGE_DEPENDS "fonts-dejavu-core")
+if(KIAI_AAC AND kiai_ffmpeg_FOUND)
+    # Loaded by name when a file needs them, so no dependency is found in the program.
+    string(REGEX MATCH "^[0-9]+" kiai_avformat_major "${kiai_ffmpeg_libavformat_VERSION}")
+    set(CPACK_DEBIAN_RUNTIME_PACKAGE_RECOMMENDS "libavformat${kiai_avformat_major}")
+    set(CPACK_DEBIAN_TOOL_PACKAGE_RECOMMENDS "libavformat${kiai_avformat_major}")
+endif()
 include(CPack)

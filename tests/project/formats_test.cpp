@@ -147,22 +147,6 @@ TEST_CASE("More than two channels are folded to stereo by the standard's gains, 
         }
 }
 
-TEST_CASE("AAC is refused with its name and the fix", "[formats]") {
-    const Folder work;
-    make_sources(work);
-    REQUIRE(run("ffmpeg -v error -y -i sine.wav -c:a aac c.m4a && ffmpeg -v error -y -i sine.wav -c:a aac c.aac && cp "
-                "c.m4a named.wav",
-                work.path())
-                .status == 0);
-    for (const char* name : {"c.m4a", "c.aac", "named.wav"}) {
-        const kiai::FactsOrFinding read = kiai::read_facts(work.path() / name);
-        INFO(name);
-        CHECK_FALSE(read.facts);
-        CHECK(read.finding.message.find("is AAC audio") != std::string::npos);
-        CHECK(read.finding.fix.find("FLAC") != std::string::npos);
-    }
-}
-
 TEST_CASE("The sound files of Debian's packages play: as long and as loud as the files say", "[formats]") {
     std::vector<std::filesystem::path> files;
     for (const char* folder : {"/usr/share/sounds/freedesktop/stereo", "/usr/share/sounds/alsa"}) {

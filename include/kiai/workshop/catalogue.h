@@ -18,8 +18,8 @@ namespace kiai::inline v0 {
 struct CatalogueEntry {
     using Detail = std::variant<std::string, double, std::int64_t, bool>;
     std::string kind; ///< `clip`, `sound`, `binding`, `zone`, `bus`, `dial`, `scope`, `motion`, `sequence`, `notice`
-    std::string name; ///< name; of a binding, its trigger    /// `used`, `unused`, `unbound` (a sound or zone without a
-                      ///< binding), `variant` (of a sound), `pending`, `left-out`
+    std::string name; ///< name; of a binding, its trigger
+    /// `used`, `unused`, `unbound` (a sound or zone without a binding), `variant` (of a sound), `pending`, `left-out`
     /// (disabled by an error), `unknown` (named, but not registered); with a log also `never-fired` (a binding)
     std::string state;
     std::string folder;                                  ///< of a clip's file, relative to the project

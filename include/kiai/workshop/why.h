@@ -37,11 +37,13 @@ struct Diagnosis {
     std::vector<Step> chain; ///< in order; only the last may be broken
     std::string fix;         ///< what to do about the broken link
     std::string file;        ///< the file to change, or empty
-    int line = 0;            ///< from 1; 0: unknown    /// Returns true if no broken link was found.
-    bool heard() const noexcept { return chain.empty() || chain.back().holds; } /// Returns the broken link, or null.
-    const Step* broken() const noexcept {
-        return heard() ? nullptr : &chain.back();
-    } /// Returns one line: `oak is silent: condition: …; fix`.
+    int line = 0;            ///< from 1; 0: unknown
+
+    /// Returns true if no broken link was found.
+    bool heard() const noexcept { return chain.empty() || chain.back().holds; }
+    /// Returns the broken link, or null.
+    const Step* broken() const noexcept { return heard() ? nullptr : &chain.back(); }
+    /// Returns one line: `oak is silent: condition: …; fix`.
     std::string message() const;
 };
 

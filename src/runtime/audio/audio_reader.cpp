@@ -4,82 +4,28 @@
 #include "core/model/ascii.h"
 #include "runtime/audio/audio_file.h"
 #include "runtime/audio/audio_format.h"
+#include "runtime/audio/av_reader.h"
 #include "runtime/audio/claims.h"
 #include "runtime/audio/fold.h"
 #include "runtime/audio/mp3.h"
+#include "runtime/audio/planar.h"
+#include "runtime/audio/refuse.h"
 #include "runtime/audio/sniff.h"
 #include "runtime/audio/stream_file.h"
 
 #include <algorithm>
 #include <cerrno>
-#include <cmath>
 #include <cstring>
-#include <type_traits>
 
 namespace kiai::runtime {
 namespace {
 
-constexpr double most_bytes = 1024.0 * 1024 * 1024; // of one clip
-constexpr sf_count_t most_padding = 1 << 14;        // of a block coding
-constexpr sf_count_t head_seconds = 1;              // of a streamed clip: time enough to open the file and read on
-
-reader::Decoded refuse(reader::Decoded decoded, FindingCode code, std::string message, std::string fix) {
-    decoded.audio = nullptr;
-    decoded.code = code;
-    decoded.message = std::move(message);
-    decoded.fix = std::move(fix);
-    return decoded;
-}
+constexpr sf_count_t most_padding = 1 << 14; // of a block coding
 
 /// Skips frames at the beginning.
 void skip(SNDFILE* file, const SF_INFO& info, std::int64_t frames) {
     std::vector<float> buffer(static_cast<std::size_t>(frames * info.channels));
     sf_readf_float(file, buffer.data(), frames);
-}
-
-/// Reads until the file ends. The length in the header is only a first guess of the size, because it may be wrong.
-template<class Sample>
-std::vector<Sample> read_planar(SNDFILE* file, const SF_INFO& info, const std::vector<FoldGain>& fold,
-                                sf_count_t most_frames) {
-    constexpr sf_count_t chunk = 1 << 13;
-    const bool stereo = info.channels > 1;
-    std::vector<Sample> buffer(static_cast<std::size_t>(chunk * info.channels)), left, right;
-    constexpr sf_count_t most_believed = 1 << 24; // of what a header claims, before it was seen
-    const auto guess =
-        static_cast<std::size_t>(std::clamp<sf_count_t>(info.frames, 0, std::min(most_frames, most_believed)));
-    left.reserve(stereo ? 2 * guess : guess);
-    if (stereo) right.reserve(guess);
-    while (static_cast<sf_count_t>(left.size()) < most_frames) {
-        const sf_count_t ask = std::min<sf_count_t>(chunk, most_frames - static_cast<sf_count_t>(left.size()));
-        sf_count_t frames = 0;
-        if constexpr (std::is_same_v<Sample, float>)
-            frames = sf_readf_float(file, buffer.data(), ask);
-        else
-            frames = sf_readf_short(file, buffer.data(), ask);
-        if (frames <= 0) break;
-        if (!stereo) {
-            left.insert(left.end(), buffer.begin(), buffer.begin() + frames);
-            continue;
-        }
-        const std::size_t count = static_cast<std::size_t>(frames), had = left.size();
-        left.resize(had + count), right.resize(had + count);
-        for (std::size_t i = 0; i < count; ++i) {
-            const Sample* in = buffer.data() + i * static_cast<std::size_t>(info.channels);
-            if constexpr (std::is_same_v<Sample, float>) {
-                if (!fold.empty()) {
-                    float sum_left = 0, sum_right = 0;
-                    for (std::size_t c = 0; c < fold.size(); ++c)
-                        sum_left += fold[c].left * in[c], sum_right += fold[c].right * in[c];
-                    left[had + i] = sum_left, right[had + i] = sum_right;
-                    continue;
-                }
-            }
-            left[had + i] = in[0], right[had + i] = in[1];
-        }
-    }
-    left.insert(left.end(), right.begin(), right.end());
-    left.shrink_to_fit();
-    return left;
 }
 
 /// A block coding pads its last block; the file says how much of it is valid.
@@ -172,6 +118,9 @@ void compare_claims(const Claims& claims, Facts& facts) {
 reader::Decoded decode(const FileAccess& access, const std::string& name, reader::Stream stream, Frames most) {
     reader::Decoded decoded;
     const auto bytes = access.stream(name);
+#ifdef KIAI_READS_AAC
+    if (bytes && is_av_file(*bytes)) return decode_av(access, name, stream, most);
+#endif
     Mp3 mp3;
     if (bytes && may_be_mp3(name, *bytes) && !(mp3 = read_mp3(*bytes)).is)
         return unreadable(access, name, std::move(decoded));
@@ -181,13 +130,8 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     Facts& facts = decoded.facts;
     describe_file(access, name, info, facts);
     decoded.samples = holds_samples(info.format);
-    if (info.channels > 8)
-        return refuse(std::move(decoded), FindingCode::file_channels, model::fill("has {} channels", info.channels),
-                      "export the file again with at most eight");
-    if (info.samplerate < 1000 || info.samplerate > 768000)
-        return refuse(std::move(decoded), FindingCode::file_unreadable,
-                      model::fill("claims a rate of {} frames per second", info.samplerate),
-                      "export it again at 48000");
+    decoded = check_shape(std::move(decoded), info.samplerate, info.channels);
+    if (!decoded.ok()) return decoded;
     const bool narrow = is_narrow(info.format) && info.channels <= 2;
     const int channels = std::min(info.channels, 2);
     Claims claims = bytes ? read_claims(*bytes) : Claims{};
@@ -200,13 +144,7 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     }
     const auto most_frames = static_cast<sf_count_t>(most_bytes / (channels * (narrow ? 2 : 4)));
     const bool streamed = info.frames > 0 && reader::is_streamed(stream, info.frames, info.samplerate);
-    const auto too_long = [&](sf_count_t frames) {
-        return refuse(std::move(decoded), FindingCode::file_too_long,
-                      model::fill("lasts {} minutes, or claims to: more than 1 GiB in memory",
-                                  model::fixed(static_cast<double>(frames) / info.samplerate / 60, 0)),
-                      "cut the file into shorter parts, or export it again if the length is wrong");
-    };
-    if (info.frames > most_frames) return too_long(info.frames);
+    if (info.frames > most_frames) return refuse_length(std::move(decoded), info.frames, info.samplerate);
 
     auto audio = std::make_shared<model::Audio>();
     audio->rate = info.samplerate;
@@ -218,9 +156,14 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
                             : streamed ? std::min<sf_count_t>(info.frames, head_seconds * info.samplerate)
                                        : most_frames;
     if (narrow)
-        audio->narrow = read_planar<std::int16_t>(file.get(), info, {}, held);
+        audio->narrow =
+            read_planar<std::int16_t>(info.channels, info.frames, held, {}, [&](std::int16_t* into, sf_count_t count) {
+                return sf_readf_short(file.get(), into, count);
+            });
     else
-        audio->wide = read_planar<float>(file.get(), info, fold, held);
+        audio->wide = read_planar<float>(info.channels, info.frames, held, fold, [&](float* into, sf_count_t count) {
+            return sf_readf_float(file.get(), into, count);
+        });
     if (streamed) {
         audio->stream = std::make_shared<StreamFile>(access, name, fold, narrow, mp3.is ? mp3.delay() : -1);
     } else {
@@ -229,21 +172,14 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     }
     read_loops(file.get(), info.frames, facts);
     audio->loops = facts.loops;
-    for (std::size_t i = 0; i < audio->wide.size(); ++i)
-        if (!std::isfinite(audio->wide[i]))
-            return refuse(
-                std::move(decoded), FindingCode::file_not_finite,
-                model::fill("has a sample that is NaN or infinite, at frame {}",
-                            static_cast<std::int64_t>(i) % (static_cast<std::int64_t>(audio->wide.size()) / channels)),
-                "export it again, with peaks below full scale or as 24-bit");
+    decoded = check_finite(std::move(decoded), *audio);
+    if (!decoded.ok()) return decoded;
     audio->complete();
     facts.frames = most > 0 && audio->held == most ? std::max(info.frames, audio->held) : audio->frames;
-    if (audio->held >= most_frames) return too_long(audio->frames);
+    if (audio->held >= most_frames) return refuse_length(std::move(decoded), audio->frames, info.samplerate);
     compare_claims(claims, facts);
 
-    if (audio->held == 0)
-        return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
-                      "export it again; the export may have been interrupted");
+    if (audio->held == 0) return refuse_silence(std::move(decoded));
     decoded.audio = std::move(audio);
     return decoded;
 }
