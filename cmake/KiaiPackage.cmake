@@ -41,7 +41,7 @@ set(CPACK_DEBIAN_WORKSHOP_PACKAGE_SECTION libdevel)
 set(CPACK_COMPONENT_WORKSHOP_DESCRIPTION "Kiai: checks, rehearsals and pictures of its projects, development files
  For tools and tests of projects. It never ships with an app.")
 set(CPACK_DEBIAN_WORKSHOP_PACKAGE_DEPENDS
-    "libkiai-dev (= ${PROJECT_VERSION}), libpango1.0-dev, libebur128-dev, libxxhash-dev, libutf8proc-dev, libexpat1-dev, nlohmann-json3-dev, libfmt-dev")
+    "libkiai-dev (= ${PROJECT_VERSION}), libpango1.0-dev, libebur128-dev, libxxhash-dev, libutf8proc-dev, libexpat1-dev, libcpp-httplib-dev, nlohmann-json3-dev, libfmt-dev")
 set(CPACK_DEBIAN_TOOL_PACKAGE_NAME kiai)
 set(CPACK_DEBIAN_TOOL_PACKAGE_SECTION sound)
 set(CPACK_COMPONENT_TOOL_DESCRIPTION "Kiai: the command-line tool

@@ -249,6 +249,8 @@ class Engine {
     /// Sets the log sink. Without one, each kind of mistake in the app's reports is printed once on standard error.
     /// [control]
     void set_log(std::function<void(const Decision&)> sink);
+    /// Adds a log sink next to that of `set_log`, for as long as the returned value lives. [control]
+    std::shared_ptr<void> add_log(std::function<void(const Decision&)> sink);
     /// Sets the sink for findings about how the app uses the engine; `poll` reports each once. Without a sink, warnings
     /// that the project does not accept are printed on standard error. [control]
     void set_findings(std::function<void(const Finding&)> sink);

@@ -29,6 +29,7 @@ void add_all(Commands& commands) {
     add_even(commands);
     add_convert(commands);
     add_trim(commands);
+    add_try(commands);
     add_rehearse(commands);
     add_fire(commands);
     add_simulate(commands);

@@ -145,6 +145,9 @@ inline Trace Engine::stop_recording(std::uint64_t*) {
 }
 inline void Engine::poll() {}
 inline void Engine::set_log(std::function<void(const Decision&)>) {}
+inline std::shared_ptr<void> Engine::add_log(std::function<void(const Decision&)>) {
+    return nullptr;
+}
 inline void Engine::set_findings(std::function<void(const Finding&)>) {}
 inline std::vector<Decision> Engine::recent_decisions() const {
     return {};

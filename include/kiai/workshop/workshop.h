@@ -20,6 +20,7 @@
 #include <kiai/workshop/markers.h>
 #include <kiai/workshop/names.h>
 #include <kiai/workshop/pack.h>
+#include <kiai/workshop/page.h>
 #include <kiai/workshop/picture.h>
 #include <kiai/workshop/rehearse.h>
 #include <kiai/workshop/simulate.h>

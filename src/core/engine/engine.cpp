@@ -466,6 +466,12 @@ void Engine::set_log(std::function<void(const Decision&)> sink) {
     shared_->log = std::make_shared<const std::function<void(const Decision&)>>(std::move(sink));
 }
 
+std::shared_ptr<void> Engine::add_log(std::function<void(const Decision&)> sink) {
+    const auto added = std::make_shared<const std::function<void(const Decision&)>>(std::move(sink));
+    shared_->more_logs.push_back(added);
+    return std::const_pointer_cast<std::function<void(const Decision&)>>(added);
+}
+
 void Engine::begin_block(std::chrono::steady_clock::time_point block, Frames delay) noexcept {
     live(true);
     shared_->intake.begin_block(now(), block, std::max<Frames>(delay, 0));

@@ -70,7 +70,10 @@ void EngineShared::poll() {
         call_app([&] { usage.take(decision, translator.told(), intake.pointed(), doubts); });
         const auto sink = log; // a callback may set another
         if (*sink) call_app([&] { (*sink)(decision); });
+        for (std::size_t i = 0; i < more_logs.size(); ++i) // a callback may add another
+            if (const auto another = more_logs[i].lock()) call_app([&] { (*another)(decision); });
     }
+    std::erase_if(more_logs, [](const auto& another) { return another.expired(); });
     std::vector<std::shared_ptr<Insert>>
         unused; // they go without the lock, since their destructors may call the engine
     {

@@ -1,6 +1,7 @@
 // Writes and reads the decision log as JSON Lines.
 #include "core/reader/entry.h"
 #include "core/reader/renamed.h"
+#include "workshop/rehearse/log_line.h"
 
 #include <kiai/workshop/log.h>
 #include <kiai/workshop/rehearse.h>
@@ -206,7 +207,7 @@ bool read_decision(const json& line, Decision& decision) {
 std::function<void(const Decision&)> jsonl_log(std::ostream& out, int sample_rate) {
     out << json{{"log", log_version}, {"rate", sample_rate}}.dump() << '\n';
     return [&out, sample_rate](const Decision& decision) {
-        out << to_json(decision, sample_rate).dump(-1, ' ', false, json::error_handler_t::replace) << '\n';
+        out << workshop::log_line(decision, sample_rate) << '\n';
     };
 }
 
@@ -274,3 +275,11 @@ std::set<int> bindings_in_log(std::istream& log) {
 }
 
 } // namespace kiai::inline v0
+
+namespace kiai::workshop {
+
+std::string log_line(const Decision& decision, int rate) {
+    return to_json(decision, rate).dump(-1, ' ', false, json::error_handler_t::replace);
+}
+
+} // namespace kiai::workshop

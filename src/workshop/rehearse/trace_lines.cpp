@@ -3,6 +3,7 @@
 #include "core/reader/entry.h"
 #include "core/reader/renamed.h"
 #include "workshop/disk/atomic_write.h"
+#include "workshop/rehearse/read_trace.h"
 
 #include <kiai/workshop/trace.h>
 
@@ -330,16 +331,11 @@ Frames TraceLine::due(int rate) const noexcept {
     return frame ? *frame : static_cast<Frames>(std::floor(at * rate + 0.5));
 }
 
-LoadedTrace load_trace(const std::filesystem::path& file) {
+namespace {
+
+LoadedTrace parse_trace(std::istream& stream, const std::string& name) {
     LoadedTrace loaded;
-    reader::Findings findings(file.string());
-    std::ifstream stream(file, std::ios::binary);
-    std::error_code error;
-    if (!stream || std::filesystem::is_directory(file, error)) {
-        findings.add(FindingCode::no_trace, Severity::error, {}, "the trace cannot be read",
-                     "use a file of JSON Lines");
-        return {{}, findings.take()};
-    }
+    reader::Findings findings(name);
     constexpr int most_said = 5;
     int bad = 0;
     std::string text;
@@ -362,6 +358,17 @@ LoadedTrace load_trace(const std::filesystem::path& file) {
     });
     loaded.findings = findings.take();
     return loaded;
+}
+
+} // namespace
+
+LoadedTrace load_trace(const std::filesystem::path& file) {
+    std::ifstream stream(file, std::ios::binary);
+    std::error_code error;
+    if (stream && !std::filesystem::is_directory(file, error)) return parse_trace(stream, file.string());
+    reader::Findings findings(file.string());
+    findings.add(FindingCode::no_trace, Severity::error, {}, "the trace cannot be read", "use a file of JSON Lines");
+    return {{}, findings.take()};
 }
 
 namespace {
@@ -534,3 +541,11 @@ std::string save_trace(const std::filesystem::path& file, const Trace& trace) {
 }
 
 } // namespace kiai::inline v0
+
+namespace kiai::workshop {
+
+LoadedTrace read_trace(std::istream& stream, const std::string& name) {
+    return parse_trace(stream, name);
+}
+
+} // namespace kiai::workshop

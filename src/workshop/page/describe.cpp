@@ -1,0 +1,232 @@
+#include "workshop/page/describe.h"
+
+#include "core/model/project.h"
+#include "workshop/rehearse/staging.h"
+
+#include <kiai/workshop/picture.h>
+
+#include <nlohmann/json.hpp>
+
+#include <algorithm>
+#include <cmath>
+
+namespace kiai::workshop {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+double rounded(double value, double steps) {
+    return std::isfinite(value) ? std::round(value * steps) / steps : 0;
+}
+
+/// Text from files may hold bytes that are no UTF-8.
+std::string text_of(const Json& json) {
+    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+Json zones_of(const Project& project) {
+    Json zones = Json::array();
+    for (const ZoneOutline& outline : outlines_of(project)) {
+        Json points = Json::array();
+        for (const Point& point : outline.points) points.push_back({rounded(point.x, 100), rounded(point.y, 100)});
+        const auto box = std::minmax_element(outline.points.begin(), outline.points.end(),
+                                             [](const Point& a, const Point& b) { return a.y < b.y; });
+        zones.push_back({{"name", outline.name},
+                         {"scope", outline.scope},
+                         {"order", outline.order},
+                         {"top", outline.points.empty() ? 0 : rounded(box.first->y, 100)},
+                         {"points", std::move(points)}});
+    }
+    return zones;
+}
+
+/// Where the middle of a zone is in kiai.toml, as a page has to move it when the app does.
+Json middles_of(const model::Project& project) {
+    Json middles = Json::object();
+    for (const model::Zone& zone : project.zones) {
+        const model::Spot middle = model::box_of(zone.shape).middle();
+        middles[zone.name] = {rounded(middle.x, 1000), rounded(middle.y, 1000)};
+    }
+    return middles;
+}
+
+Json bindings_of(const model::Project& project) {
+    Json bindings = Json::array();
+    for (std::size_t b = 0; b < project.bindings.size(); ++b) {
+        const model::Binding& binding = project.bindings[b];
+        const bool by_hand = !stage(project, binding, {}).lines.empty() && binding.trigger != ReportKind::start &&
+                             binding.trigger != ReportKind::after && binding.trigger != ReportKind::every;
+        const bool holds = std::any_of(binding.actions.begin(), binding.actions.end(),
+                                       [](const model::Action& action) { return action.verb == Verb::hold; });
+        std::string scope;
+        if (binding.scope >= 0) scope = project.scopes[static_cast<std::size_t>(binding.scope)].name;
+        bindings.push_back({{"number", b + 1},
+                            {"kind", to_string(binding.trigger)},
+                            {"on", binding.name},
+                            {"trigger", model::trigger_text(binding)},
+                            {"scope", scope},
+                            {"holds", holds},
+                            {"by_hand", by_hand}});
+    }
+    return bindings;
+}
+
+Json motions_of(const model::Project& project) {
+    Json motions = Json::array();
+    for (const model::Motion& motion : project.motions) {
+        Json markers = Json::array();
+        for (const model::Motion::Marker& marker : motion.markers)
+            markers.push_back({{"name", marker.name}, {"frames", marker.places}});
+        motions.push_back(
+            {{"name", motion.name}, {"frames", motion.frames}, {"rate", motion.rate}, {"markers", markers}});
+    }
+    return motions;
+}
+
+Json tables_of(const Catalogue& catalogue) {
+    Json entries = Json::array();
+    for (const CatalogueEntry& entry : catalogue.entries) {
+        Json details = Json::object();
+        for (const auto& [column, value] : entry.details)
+            std::visit(
+                [&](const auto& one) {
+                    if constexpr (std::is_same_v<std::decay_t<decltype(one)>, double>)
+                        details[column] = rounded(one, 1000);
+                    else
+                        details[column] = one;
+                },
+                value);
+        entries.push_back({{"kind", entry.kind},
+                           {"name", entry.name},
+                           {"state", entry.state},
+                           {"line", entry.line},
+                           {"details", std::move(details)}});
+    }
+    return entries;
+}
+
+Json findings_of(const std::vector<Finding>& findings) {
+    Json all = Json::array();
+    for (const Finding& finding : findings)
+        all.push_back({{"severity", to_string(finding.severity)},
+                       {"code", to_string(finding.code)},
+                       {"line", finding.line},
+                       {"message", finding.message},
+                       {"fix", finding.fix}});
+    return all;
+}
+
+} // namespace
+
+std::string describe_project(const PageProject& shown, const PageRights& rights, int rate) {
+    const model::Project& data = shown.project.data();
+    Json dials = Json::array(), scopes = Json::array(), buses = Json::array(), sounds = Json::array();
+    for (const model::Dial& dial : data.dials)
+        dials.push_back({{"name", dial.name}, {"start", dial.start}, {"low", dial.low}, {"high", dial.high}});
+    for (const model::Scope& scope : data.scopes) scopes.push_back({{"name", scope.name}, {"on", scope.on}});
+    for (const model::Bus& bus : data.buses)
+        buses.push_back({{"name", bus.name},
+                         {"into", bus.into < 0 ? "" : data.buses[static_cast<std::size_t>(bus.into)].name},
+                         {"gain", bus.gain}});
+    for (const model::Sound& sound : data.sounds)
+        if (!sound.implied) {
+            Json layers = Json::array();
+            for (const model::Layer& layer : sound.layers) layers.push_back(layer.label);
+            sounds.push_back({{"name", sound.name}, {"layers", layers}, {"endless", sound.endless()}});
+        }
+    return text_of({{"name", data.name},
+                    {"file", data.file},
+                    {"revision", shown.revision},
+                    {"rate", rate},
+                    {"reports", rights.reports},
+                    {"records", rights.records},
+                    {"picture", rights.picture},
+                    {"zones", zones_of(shown.project)},
+                    {"middles", middles_of(data)},
+                    {"bindings", bindings_of(data)},
+                    {"motions", motions_of(data)},
+                    {"dials", dials},
+                    {"scopes", scopes},
+                    {"buses", buses},
+                    {"sounds", sounds},
+                    {"entries", tables_of(shown.catalogue)},
+                    {"findings", findings_of(shown.findings)}});
+}
+
+std::string describe_state(const Engine& engine, const Project& project) {
+    const model::Project& data = project.data();
+    Json dials = Json::object(), scopes = Json::object(), zones = Json::object(), buses = Json::array(),
+         plays = Json::array();
+    for (const model::Dial& dial : data.dials)
+        if (const auto value = engine.dial(dial.name)) dials[dial.name] = rounded(*value, 1e4);
+    for (const model::Scope& scope : data.scopes) scopes[scope.name] = to_string(engine.scope(scope.name));
+    for (const model::Zone& zone : data.zones)
+        if (const auto place = engine.zone(zone.name))
+            zones[zone.name] = {rounded(place->middle.x, 100), rounded(place->middle.y, 100),
+                                place->removed ? 0 : rounded(place->scale, 1000)};
+    for (const model::Bus& bus : data.buses) {
+        const BusLevel level = engine.bus_level(bus.name);
+        buses.push_back({{"name", bus.name},
+                         {"peak", rounded(level.peak, 1e5)},
+                         {"loudness", rounded(level.short_term, 10)},
+                         {"reduction", rounded(level.reduction, 10)},
+                         {"gain", rounded(engine.bus_gain(bus.name), 100)},
+                         {"muted", engine.bus_muted(bus.name)}});
+    }
+    for (const PlayingNow& play : engine.plays())
+        plays.push_back({{"number", play.number},
+                         {"sound", play.sound},
+                         {"bus", play.bus},
+                         {"state", to_string(play.state)},
+                         {"elapsed", rounded(play.elapsed.count(), 100)}});
+    const Load load = engine.load();
+    return text_of({{"now", engine.now()},
+                    {"dials", dials},
+                    {"scopes", scopes},
+                    {"zones", zones},
+                    {"buses", buses},
+                    {"plays", plays},
+                    {"load",
+                     {{"median", rounded(load.median, 1e4)},
+                      {"worst", rounded(load.worst, 1e4)},
+                      {"voices", load.voices},
+                      {"most_voices", load.most_voices},
+                      {"streams", load.streams},
+                      {"most_streams", load.most_streams},
+                      {"memory", load.memory}}}});
+}
+
+std::string describe_diagnosis(const Diagnosis& diagnosis) {
+    Json chain = Json::array();
+    for (const Diagnosis::Step& step : diagnosis.chain)
+        chain.push_back({{"link", to_string(step.link)}, {"holds", step.holds}, {"detail", step.detail}});
+    return text_of({{"subject", diagnosis.subject},
+                    {"heard", diagnosis.heard()},
+                    {"message", diagnosis.message()},
+                    {"fix", diagnosis.fix},
+                    {"line", diagnosis.line},
+                    {"chain", chain}});
+}
+
+std::string describe_error(const std::string& message, const std::string& fix) {
+    return message.empty() ? "{}" : text_of({{"message", message}, {"fix", fix}});
+}
+
+std::string quoted(const std::string& text) {
+    return text_of(Json(text));
+}
+
+std::string describe_clip(const ClipDetails& clip) {
+    Json columns = Json::array();
+    for (const Column& column : clip.columns) columns.push_back(std::lround(std::max(column.peak, -90.0f)));
+    return text_of(
+        {{"name", clip.name},
+         {"seconds", clip.facts.rate > 0 ? rounded(static_cast<double>(clip.facts.frames) / clip.facts.rate, 1e3) : 0},
+         {"users", clip.users},
+         {"author", clip.author},
+         {"licence", clip.licence},
+         {"source", clip.source},
+         {"columns", columns}});
+}
+
+} // namespace kiai::workshop

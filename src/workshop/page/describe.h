@@ -1,0 +1,39 @@
+// What a page shows, as JSON.
+#pragma once
+
+#include <kiai/engine.h>
+#include <kiai/workshop/catalogue.h>
+#include <kiai/workshop/why.h>
+
+#include <string>
+#include <vector>
+
+namespace kiai::workshop {
+
+/// What a page may do, and which project it shows.
+struct PageProject {
+    Project project;
+    Catalogue catalogue;           ///< empty for a pack
+    std::vector<Finding> findings; ///< of `kiai check`, or of loading
+    std::uint64_t revision = 0;    ///< another number for each project that was set
+};
+
+struct PageRights {
+    bool reports = false; ///< it may report triggers and call the engine
+    bool records = false; ///< it may record traces into the project
+    bool picture = false; ///< there is a picture of the app
+};
+
+/// Returns the project: its zones, bindings, dials, scopes, motions and buses, its tables and its findings.
+std::string describe_project(const PageProject& shown, const PageRights& rights, int rate);
+/// Returns the present state, for an event.
+std::string describe_state(const Engine& engine, const Project& project);
+std::string describe_diagnosis(const Diagnosis& diagnosis);
+/// Returns `{"message": …, "fix": …}`, or `{}`.
+std::string describe_error(const std::string& message, const std::string& fix);
+/// Returns a JSON text.
+std::string quoted(const std::string& text);
+/// Returns the columns of a clip's waveform: peaks in dBFS.
+std::string describe_clip(const ClipDetails& clip);
+
+} // namespace kiai::workshop

@@ -1,0 +1,259 @@
+#include "workshop/page/desk.h"
+
+#include "core/model/project.h"
+#include "workshop/page/assets.h"
+#include "workshop/rehearse/read_trace.h"
+#include "workshop/rehearse/staging.h"
+
+#include <kiai/workshop/check.h>
+#include <kiai/workshop/trigger.h>
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <chrono>
+#include <fstream>
+#include <sstream>
+#include <thread>
+
+namespace kiai::workshop {
+namespace {
+
+constexpr const char* json_type = "application/json";
+constexpr int most_pages = 8;
+constexpr auto between_events = std::chrono::milliseconds(40);
+constexpr int waveform_columns = 240;
+
+// What the page's own triggers use, out of the way of the pointers and contacts of the stage.
+constexpr std::uint64_t first_pointer = 1000000, first_pair = 1000000;
+
+PageAnswer refused(int status, const std::string& message, const std::string& fix) {
+    return {status, json_type, describe_error(message, fix)};
+}
+
+PageAnswer done(std::string body = "{}") {
+    return {200, json_type, std::move(body)};
+}
+
+double number_of(const PageRequest& request, const char* name, double otherwise) {
+    const auto found = request.values.find(name);
+    if (found == request.values.end()) return otherwise;
+    double value = otherwise;
+    const char* const end = found->second.data() + found->second.size();
+    return std::from_chars(found->second.data(), end, value).ec == std::errc{} ? value : otherwise;
+}
+
+std::string text_of(const PageRequest& request, const char* name) {
+    const auto found = request.values.find(name);
+    return found == request.values.end() ? std::string() : found->second;
+}
+
+/// Returns what ends the trigger of a binding that the page made happen.
+std::vector<Report> ends_of(const model::Binding& binding, std::uint64_t number) {
+    Report report;
+    switch (binding.trigger) {
+    case ReportKind::press:
+        report.kind = ReportKind::release;
+        report.pointer = first_pointer + number;
+        break;
+    case ReportKind::enter:
+        report.kind = ReportKind::pointer_gone;
+        report.pointer = first_pointer + number;
+        break;
+    case ReportKind::key_down:
+        report.kind = ReportKind::key_up;
+        report.name = binding.name;
+        break;
+    case ReportKind::contact:
+        report.kind = ReportKind::contact_end;
+        report.pair = first_pair + number;
+        break;
+    default:
+        return {};
+    }
+    return {report};
+}
+
+} // namespace
+
+Desk::Desk(Engine& engine, Project project, Plan plan)
+    : engine_(engine), plan_(std::move(plan)), feed_(engine.sample_rate()) {
+    set_project(std::move(project), {});
+}
+
+void Desk::set_project(Project project, std::vector<Finding> findings) {
+    static std::atomic<std::uint64_t> revisions = 0;
+    auto next = std::make_shared<PageProject>();
+    next->project = std::move(project);
+    next->revision = ++revisions;
+    if (!plan_.folder.empty()) {
+        next->catalogue = catalogue(plan_.folder);
+        findings = check_project(plan_.folder).findings; // those of loading are among them
+        std::erase_if(findings, [](const Finding& finding) { return finding.severity == Severity::note; });
+    }
+    next->findings = std::move(findings);
+    const std::lock_guard guard(mutex_);
+    shown_ = std::move(next);
+    waveforms_.clear();
+}
+
+std::shared_ptr<const PageProject> Desk::shown() const {
+    const std::lock_guard guard(mutex_);
+    return shown_;
+}
+
+Project Desk::project() const {
+    return shown()->project;
+}
+
+PageAnswer Desk::answer(const PageRequest& request) {
+    return request.post ? post(request) : get(request);
+}
+
+PageAnswer Desk::get(const PageRequest& request) {
+    if (request.path == "project") return done(describe_project(*shown(), plan_.rights, engine_.sample_rate()));
+    if (request.path == "why") return why(request);
+    if (request.path == "clip") return clip(request);
+    if (request.path == "over.png" && !plan_.over.empty()) {
+        std::ifstream file(plan_.over, std::ios::binary);
+        return {200, "image/png", std::string(std::istreambuf_iterator<char>(file), {})};
+    }
+    for (const Asset& asset : assets)
+        if (request.path == asset.name) return {200, asset.type, std::string(asset.text)};
+    return {};
+}
+
+PageAnswer Desk::post(const PageRequest& request) {
+    if (!plan_.rights.reports)
+        return refused(403, "this page only watches", "the app allows more with PageSettings::reports");
+    if (request.path == "report") return report(request.body);
+    if (request.path == "fire") return fire(request);
+    if (request.path == "record" && plan_.record) return plan_.record(text_of(request, "on") == "1");
+    return {};
+}
+
+PageAnswer Desk::report(const std::string& lines) {
+    std::istringstream stream(lines);
+    const LoadedTrace read = read_trace(stream, "page");
+    if (!read.ok()) return refused(400, read.findings.front().message, read.findings.front().fix);
+    const Frames now = engine_.now();
+    for (const TraceLine& line : read.trace.lines) {
+        const Frames due = line.due(engine_.sample_rate());
+        const auto at = due > 0 ? std::optional(now + due) : std::nullopt;
+        if (!engine_.report(line.report, at))
+            return refused(503, "the engine has no room for another report", "wait a moment");
+    }
+    return done();
+}
+
+PageAnswer Desk::fire(const PageRequest& request) {
+    const Project project = this->project();
+    const model::Project& data = project.data();
+    const auto number = static_cast<std::uint64_t>(std::max(0.0, number_of(request, "binding", 0)));
+    if (number < 1 || number > data.bindings.size())
+        return refused(400, "the project has no binding with this number", "load the page again");
+    const model::Binding& binding = data.bindings[number - 1];
+    if (text_of(request, "end") == "1") {
+        for (const Report& end : ends_of(binding, number)) engine_.report(end);
+        return done();
+    }
+    FireSettings settings;
+    settings.strength = static_cast<float>(number_of(request, "strength", 1));
+    settings.place = static_cast<float>(number_of(request, "place", 0));
+    for (const auto& [name, value] : request.values)
+        if (name.starts_with("value-"))
+            settings.values.push_back({name.substr(6), static_cast<float>(number_of(request, name.c_str(), 0))});
+    Staged staged = stage(data, binding, settings);
+    if (!staged.impossible.empty()) return refused(409, staged.impossible, "change the binding, or the dial's range");
+    std::erase_if(staged.lines, [&](const TraceLine& line) {
+        return line.report.kind == ReportKind::scope_enter && binding.trigger != ReportKind::scope_enter &&
+               engine_.scope(line.report.name) != ScopeState::off;
+    });
+    // A condition that is true already has to turn false first.
+    if (binding.trigger == ReportKind::watch)
+        for (const model::Clause& clause : binding.watch) {
+            const model::Dial& dial = data.dials[static_cast<std::size_t>(clause.dial)];
+            Report back;
+            back.kind = ReportKind::dial;
+            back.name = dial.name;
+            for (const double value : {dial.start, dial.low, dial.high})
+                if (!clause.holds(value, -binding.margin)) back.value = static_cast<float>(value);
+            staged.lines.insert(staged.lines.begin(), {0.05, std::nullopt, back, 0});
+        }
+    double first = 3600;
+    for (const TraceLine& line : staged.lines) first = std::min(first, line.at);
+    const Frames now = engine_.now();
+    for (TraceLine& line : staged.lines) {
+        Report& report = line.report;
+        if (report.kind == ReportKind::press || report.kind == ReportKind::release ||
+            report.kind == ReportKind::pointer || report.kind == ReportKind::pointer_gone)
+            report.pointer = first_pointer + number;
+        if (report.pair != 0) report.pair = first_pair + number;
+        const double wait = line.at - first;
+        engine_.report(report, wait > 0 ? std::optional(now + static_cast<Frames>(wait * engine_.sample_rate()))
+                                        : std::nullopt);
+    }
+    return done();
+}
+
+PageAnswer Desk::why(const PageRequest& request) const {
+    Rehearsal happened;
+    happened.sample_rate = engine_.sample_rate();
+    happened.decisions = feed_.decisions();
+    const Project project = this->project();
+    for (const model::Sound& sound : project.data().sounds) happened.sounds.push_back(sound.name);
+    return done(describe_diagnosis(why_silent(project, text_of(request, "about"), happened)));
+}
+
+PageAnswer Desk::clip(const PageRequest& request) {
+    const std::string name = text_of(request, "name");
+    {
+        const std::lock_guard guard(mutex_);
+        if (const auto found = waveforms_.find(name); found != waveforms_.end()) return done(found->second);
+    }
+    const auto now = shown();
+    const auto& clips = now->project.data().clips; // only files of the project are read
+    if (plan_.folder.empty() ||
+        std::none_of(clips.begin(), clips.end(), [&](const model::Clip& clip) { return clip.name == name; }))
+        return {};
+    const EntryDetails details = show_entry(plan_.folder, name, waveform_columns);
+    for (const ClipDetails& clip : details.clips) {
+        if (clip.name != name) continue;
+        std::string text = describe_clip(clip);
+        const std::lock_guard guard(mutex_);
+        if (shown_ == now) waveforms_[name] = text;
+        return done(std::move(text));
+    }
+    return {};
+}
+
+std::string Desk::event(std::uint64_t& next, std::uint64_t& next_level) {
+    const Feed::Part part = feed_.take(next);
+    const auto now = shown();
+    std::string text = fmt::format("{{\"revision\":{},\"device\":{},\"left_out\":{},\"state\":{},\"decisions\":[",
+                                   now->revision, quoted(plan_.device ? plan_.device() : std::string()), part.left_out,
+                                   describe_state(engine_, now->project));
+    for (std::size_t i = 0; i < part.lines.size(); ++i) text += (i > 0 ? "," : "") + part.lines[i];
+    text += "],\"levels\":[";
+    bool first = true;
+    for (const LevelPoint& point : feed_.take_levels(next_level)) {
+        text += fmt::format("{}[{},{},{:.4f}]", first ? "" : ",", point.play, point.frame, point.peak);
+        first = false;
+    }
+    return text + "]}";
+}
+
+PageEvents Desk::events() {
+    if (*open_ >= most_pages) return nullptr;
+    // Counts the pages that are open; the last copy of the function that goes takes its page along.
+    ++*open_;
+    const std::shared_ptr<void> counted(nullptr, [open = open_](void*) { --*open; });
+    return [this, counted, next = feed_.beginning(), next_level = feed_.beginning_of_levels()]() mutable {
+        std::this_thread::sleep_for(between_events);
+        if (!feed_.wait(next, 160)) return std::string();
+        return event(next, next_level);
+    };
+}
+
+} // namespace kiai::workshop

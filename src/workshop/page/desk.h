@@ -1,0 +1,59 @@
+// Answers the requests of the pages that show one engine.
+#pragma once
+
+#include "workshop/page/describe.h"
+#include "workshop/page/feed.h"
+#include "workshop/page/server.h"
+
+#include <kiai/engine.h>
+
+#include <atomic>
+#include <filesystem>
+#include <functional>
+#include <map>
+#include <memory>
+#include <mutex>
+#include <string>
+
+namespace kiai::workshop {
+
+class Desk {
+  public:
+    struct Plan {
+        PageRights rights;
+        std::filesystem::path folder;                      ///< of the project; empty: only what the engine has is shown
+        std::filesystem::path over;                        ///< a picture of the app, PNG
+        std::function<std::string()> device = {};          ///< what plays; empty: the app's own matter
+        std::function<PageAnswer(bool start)> record = {}; ///< [any]
+    };
+    /// `engine` must live as long as the desk.
+    Desk(Engine& engine, Project project, Plan plan);
+
+    /// Shows another project from now on. [any] Reads the folder.
+    void set_project(Project project, std::vector<Finding> findings);
+    Project project() const;
+
+    Feed& feed() noexcept { return feed_; }
+    PageAnswer answer(const PageRequest& request);
+    PageEvents events();
+
+  private:
+    PageAnswer get(const PageRequest& request);
+    PageAnswer post(const PageRequest& request);
+    PageAnswer report(const std::string& lines);
+    PageAnswer fire(const PageRequest& request);
+    PageAnswer why(const PageRequest& request) const;
+    PageAnswer clip(const PageRequest& request);
+    std::string event(std::uint64_t& next, std::uint64_t& next_level);
+    std::shared_ptr<const PageProject> shown() const;
+
+    Engine& engine_;
+    const Plan plan_;
+    Feed feed_;
+    mutable std::mutex mutex_;
+    std::shared_ptr<const PageProject> shown_;
+    std::map<std::string, std::string> waveforms_; ///< by clip, of the shown project
+    std::shared_ptr<std::atomic<int>> open_ = std::make_shared<std::atomic<int>>(0);
+};
+
+} // namespace kiai::workshop

@@ -1,0 +1,41 @@
+#include "workshop/page/desk.h"
+#include "workshop/page/server.h"
+
+#include <kiai/workshop/page.h>
+
+namespace kiai::inline v0 {
+
+struct Page::State {
+    State(Engine& engine, const PageSettings& settings)
+        : desk(engine, engine.project(),
+               {{settings.reports, false, !settings.over.empty()}, settings.folder, settings.over}),
+          log(engine.add_log([this, &engine](const Decision& decision) {
+              if (decision.outcome == Outcome::changed) desk.set_project(engine.project(), {});
+              desk.feed().add(decision);
+          })),
+          server({[this](const auto& request) { return desk.answer(request); }, [this] { return desk.events(); }}),
+          error(server.listen(settings.port)) {}
+    ~State() {
+        desk.feed().close();
+        server.stop();
+    }
+
+    workshop::Desk desk;
+    std::shared_ptr<void> log;
+    workshop::PageServer server;
+    std::string error;
+};
+
+Page::Page(Engine& engine, const PageSettings& settings) : state_(std::make_unique<State>(engine, settings)) {}
+
+Page::~Page() = default;
+
+const std::string& Page::url() const noexcept {
+    return state_->server.url();
+}
+
+const std::string& Page::error() const noexcept {
+    return state_->error;
+}
+
+} // namespace kiai::inline v0

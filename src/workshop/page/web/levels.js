@@ -1,0 +1,40 @@
+// Levels: of each bus its peak and loudness as numbers with a thin line, and what the engine carries.
+
+const levels = {rows: new Map()};
+
+function busRow(bus) {
+  const line = drawn("svg", {viewBox: "0 0 100 10", preserveAspectRatio: "none", "aria-hidden": "true"},
+    drawn("line", {x1: 0, x2: 100, y1: 5, y2: 5, stroke: "#d9d5ca", "stroke-width": 1}),
+    drawn("line", {x1: 0, x2: 0, y1: 5, y2: 5, stroke: "#2f5d62", "stroke-width": 3}));
+  const peak = make("span", {}), loudness = make("span", {});
+  const gain = make("input", {type: "number", min: -60, max: 24, step: 1, value: 0, disabled: !project.reports, "aria-label": `gain of ${bus.name}`,
+    title: "gain in dB, for listening only", change: () => report({"bus-gain": {[bus.name]: Number(gain.value)}})});
+  const mute = make("button", {type: "button", disabled: !project.reports, click: () => report({"bus-mute": {[bus.name]: mute.textContent === "mute"}})}, "mute");
+  levels.rows.set(bus.name, {line: line.lastElementChild, peak, loudness, gain, mute});
+  return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), cell(mute));
+}
+
+function buildLevels() {
+  levels.rows.clear();
+  at("levels").replaceChildren(table([["bus"], [""], ["peak dBFS", true], ["LUFS", true], ["gain dB", true], [""]], project.buses.map(busRow)));
+}
+
+watchers.project.push(buildLevels);
+watchers.event.push((event) => {
+  for (const bus of state.buses) {
+    const row = levels.rows.get(bus.name);
+    if (!row) continue;
+    const db = bus.peak > 0 ? 20 * Math.log10(bus.peak) : -60;
+    row.line.setAttribute("x2", Math.max(0, Math.min(100, (db + 60) / 60 * 100)));
+    row.peak.textContent = decibels(bus.peak) + (bus.reduction < 0 ? ` (limited ${bus.reduction})` : "");
+    row.loudness.textContent = bus.loudness > -100 ? bus.loudness.toFixed(1) : "−∞";
+    row.mute.textContent = bus.muted ? "unmute" : "mute";
+    if (document.activeElement !== row.gain) row.gain.value = bus.gain;
+  }
+  at("playing").replaceChildren(...(state.plays.length === 0 ? [] : [table([["playing now"], ["seconds", true], ["state"], [""]],
+    state.plays.slice(0, 6).map((play) => make("tr", {}, cell(`${play.sound} #${play.number}`), cell(play.elapsed.toFixed(1), true), cell(play.state),
+      cell(make("button", {type: "button", disabled: !project.reports, click: () => report({stop: play.sound})}, "stop")))))]));
+  const load = state.load;
+  at("device").textContent = event.device;
+  at("load").textContent = `${state.plays.length} plays, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %)`;
+});

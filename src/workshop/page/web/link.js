@@ -1,0 +1,75 @@
+// What goes to the program and comes from it.
+
+const project = {zones: [], bindings: [], entries: []};
+const state = {now: 0, dials: {}, scopes: {}, zones: {}, buses: [], plays: []};
+const watchers = {project: [], event: []};
+let rate = 48000;
+
+function trouble(text) {
+  at("trouble").textContent = text;
+  at("trouble").hidden = text === "";
+}
+
+async function ask(path, options = {}) {
+  const answer = await fetch(path, options);
+  const body = await answer.json().catch(() => ({}));
+  if (!answer.ok) throw new Error(body.message ? `${body.message}; ${body.fix}` : `the program answered ${answer.status}`);
+  return body;
+}
+
+async function act(path, body = "") {
+  try {
+    const answer = await ask(path, {method: "POST", body});
+    trouble("");
+    return answer;
+  } catch (error) {
+    trouble(error instanceof TypeError ? "The program does not answer. Is it still running?" : error.message);
+    return null;
+  }
+}
+
+// Reports keep their order: the next are sent when the last ones have arrived.
+let waiting = [];
+let sending = false;
+
+function report(line) {
+  waiting.push(JSON.stringify({at: 0, ...line}));
+  if (!sending) send();
+}
+
+async function send() {
+  sending = true;
+  while (waiting.length > 0) {
+    const lines = waiting.join("\n");
+    waiting = [];
+    await act("report", lines);
+  }
+  sending = false;
+}
+
+async function readProject() {
+  try {
+    Object.assign(project, await ask("project"));
+    rate = project.rate;
+    for (const watcher of watchers.project) watcher();
+  } catch (error) {
+    trouble(error.message);
+  }
+}
+
+let revision = 0;
+
+function listen() {
+  const source = new EventSource("events");
+  source.onmessage = async (message) => {
+    const event = JSON.parse(message.data);
+    Object.assign(state, event.state);
+    if (event.revision !== revision) {
+      revision = event.revision;
+      await readProject();
+    }
+    for (const watcher of watchers.event) watcher(event);
+  };
+  source.onopen = () => trouble("");
+  source.onerror = () => trouble("The program does not answer. Is it still running?");
+}

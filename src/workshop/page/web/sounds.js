@@ -1,0 +1,93 @@
+// The catalogue: sounds, clips and findings.
+
+const sounds = {played: new Map(), last: new Map()};
+
+function entries(kind) {
+  return project.entries.filter((entry) => entry.kind === kind);
+}
+
+/// Plays a sound several times, each after the end of the one before.
+function playTimes(name, times) {
+  sounds.played.set(name, times);
+  playNext(name);
+}
+
+function playNext(name) {
+  const left = sounds.played.get(name) ?? 0;
+  if (left <= 0) return;
+  sounds.played.set(name, left - 1);
+  report({play: name});
+}
+
+function soundRow(entry) {
+  const sound = project.sounds.find((one) => one.name === entry.name) ?? {layers: [], endless: false};
+  const button = (title, act, label) => make("button", {type: "button", disabled: !project.reports, click: act, "aria-label": `${label} ${entry.name}`}, title);
+  const layers = sound.layers.length < 2 ? [] : sound.layers.flatMap((label, index) =>
+    [" ", button(label || `layer ${index + 1}`, () => report({play: entry.name, layer: index + 1}), `play layer ${index + 1} of`)]);
+  const many = sound.endless ? button("stop", () => report({stop: entry.name}), "stop") : button("10 times", () => playTimes(entry.name, 10), "play 10 times");
+  const last = make("span", {class: "hint"});
+  sounds.last.set(entry.name, last);
+  const details = entry.details;
+  return make("tr", {"data-sound": entry.name}, cell(entry.name),
+    make("td", {}, button("play", () => report({play: entry.name}), "play"), " ", many, ...layers),
+    cell(details.takes, true), cell(details.loop ? "loop" : ""), cell(`${details.plays || "any"}, ${details.full}`), cell(details.bus), cell(last), cell(entry.state));
+}
+
+function drawWave(canvas, columns) {
+  const scale = window.devicePixelRatio || 1;
+  canvas.width = 220 * scale;
+  canvas.height = 24 * scale;
+  const pen = canvas.getContext("2d");
+  pen.scale(scale, scale);
+  pen.fillStyle = "#2f5d62";
+  columns.forEach((peak, index) => {
+    const half = Math.max(0.25, (1 + peak / 60) * 12);
+    pen.fillRect(index * 220 / columns.length, 12 - half, Math.max(0.7, 220 / columns.length), 2 * half);
+  });
+}
+
+const seen = new IntersectionObserver(async (changes) => {
+  for (const change of changes) {
+    if (!change.isIntersecting) continue;
+    seen.unobserve(change.target);
+    const clip = await ask(`clip?name=${encodeURIComponent(change.target.dataset.clip)}`).catch(() => null);
+    if (clip) drawWave(change.target, clip.columns);
+  }
+});
+
+function clipRow(entry) {
+  const details = entry.details;
+  const wave = make("canvas", {class: "wave", "data-clip": entry.name, role: "img", "aria-label": `waveform of ${entry.name}`});
+  seen.observe(wave);
+  const play = make("button", {type: "button", disabled: !project.reports, click: () => report({play: entry.name}), "aria-label": `play ${entry.name}`}, "play");
+  return make("tr", {}, cell(entry.name), cell(play), cell(wave), cell(details.seconds?.toFixed(2), true), cell(details.loudness?.toFixed(1), true),
+    cell(details.licence), cell(details.file), cell(entry.state));
+}
+
+function buildSounds() {
+  seen.disconnect();
+  const all = entries("sound"), clips = entries("clip");
+  at("sounds").replaceChildren(all.length === 0 ? make("p", {class: "hint"}, "None.")
+    : table([["sound"], [""], ["takes", true], [""], ["plays, when full"], ["bus"], ["last play"], ["state"]], all.map(soundRow)));
+  at("clips").replaceChildren(clips.length === 0 ? make("p", {class: "hint"}, "None.")
+    : table([["clip"], [""], ["waveform"], ["seconds", true], ["LUFS", true], ["licence"], ["file"], ["state"]], clips.map(clipRow)));
+  at("findings").replaceChildren(project.findings.length === 0 ? make("p", {class: "hint"}, "None.")
+    : table([["severity"], ["line", true], ["problem"], ["fix"]], project.findings.map((finding) =>
+      make("tr", {class: `severity-${finding.severity}`}, cell(finding.severity), cell(finding.line || "", true), cell(finding.message), cell(finding.fix)))));
+}
+
+function describeTake(layer) {
+  const signed = (value, unit) => (value < 0 ? "−" : "+") + Math.abs(value).toFixed(2) + unit;
+  return `${layer.clip} ${signed(layer.pitch, " st")} ${signed(layer.gain, " dB")}`;
+}
+
+watchers.project.push(buildSounds);
+watchers.event.push((event) => {
+  for (const decision of event.decisions) {
+    if (decision.decision === "played") {
+      const last = sounds.last.get(decision.sound);
+      if (last) last.textContent = (decision.layers ?? []).map(describeTake).join("; ");
+    }
+    if (decision.decision === "ended") playNext(decision.sound);
+  }
+});

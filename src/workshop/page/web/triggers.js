@@ -1,0 +1,125 @@
+// Everything that can be made to happen by hand: bindings, dials, scopes, motions.
+
+const triggers = {rows: new Map(), dials: new Map(), scopes: new Map(), motions: new Map()};
+
+function entryOf(number) {
+  return project.entries.find((entry) => entry.kind === "binding" && entry.details.binding === number);
+}
+
+/// A button that makes a binding happen for as long as it is held, by pointer or by key.
+function trigger(binding, values) {
+  let down = false;
+  const start = () => {
+    if (down) return;
+    down = true;
+    button.classList.add("held");
+    const more = Object.entries(values()).map(([name, value]) => `&${name}=${encodeURIComponent(value)}`).join("");
+    act(`fire?binding=${binding.number}${more}`);
+  };
+  const stop = () => {
+    if (!down) return;
+    down = false;
+    button.classList.remove("held");
+    act(`fire?binding=${binding.number}&end=1`);
+  };
+  const button = make("button", {
+    type: "button", disabled: !project.reports || !binding.by_hand, "data-binding": binding.number,
+    title: !binding.by_hand ? "happens by itself" : binding.holds ? "hold to let it last" : "make it happen",
+    pointerdown: (event) => { button.setPointerCapture(event.pointerId); start(); },
+    pointerup: stop, pointercancel: stop, blur: stop,
+    keydown: (event) => { if ((event.code === "Space" || event.code === "Enter") && !event.repeat) { event.preventDefault(); start(); } },
+    keyup: (event) => { if (event.code === "Space" || event.code === "Enter") stop(); },
+  }, binding.trigger);
+  return button;
+}
+
+function bindingRow(binding) {
+  const entry = entryOf(binding.number);
+  let values = () => ({});
+  const extra = [];
+  if (binding.kind === "contact") {
+    const strength = make("input", {type: "number", min: 0, max: 10, step: 0.1, value: 1, "aria-label": `strength of ${binding.trigger}`});
+    values = () => ({strength: strength.value});
+    extra.push(strength);
+  }
+  const details = entry?.details ?? {};
+  const why = make("button", {type: "button", class: "quiet", click: () => showWhy(binding.trigger)}, "why");
+  const row = make("tr", {}, cell(trigger(binding, values)),
+    make("td", {}, details.action ?? "", details.when ? make("span", {class: "hint"}, ` if ${details.when}`) : "",
+      ...extra.map((input) => make("label", {class: "hint"}, " strength ", input))), cell(why));
+  triggers.rows.set(binding.number, row);
+  return row;
+}
+
+function dialRow(dial) {
+  const step = (dial.high - dial.low) / 200;
+  const slider = make("input", {type: "range", min: dial.low, max: dial.high, step, value: dial.start, disabled: !project.reports,
+    "aria-label": `dial ${dial.name}`, input: () => report({dial: {[dial.name]: Number(slider.value)}})});
+  const number = make("span", {});
+  triggers.dials.set(dial.name, {slider, number});
+  return make("tr", {}, cell(dial.name), cell(slider), cell(number, true));
+}
+
+function scopeRow(scope) {
+  const enter = make("button", {type: "button", disabled: !project.reports, click: () =>
+    report({[state.scopes[scope.name] === "off" ? "scope-enter" : "scope-leave"]: scope.name})}, "enter");
+  const pause = make("button", {type: "button", disabled: !project.reports, click: () =>
+    report({[state.scopes[scope.name] === "paused" ? "scope-resume" : "scope-pause"]: scope.name})}, "pause");
+  const now = make("span", {});
+  triggers.scopes.set(scope.name, {enter, pause, now});
+  return make("tr", {}, cell(scope.name), cell(now), make("td", {}, enter, " ", pause));
+}
+
+function motionRow(motion) {
+  const markers = motion.markers.map((marker) => `${marker.name} ${marker.frames.join(", ")}`).join("; ");
+  const playhead = {running: false};
+  const slider = make("input", {type: "range", min: 0, max: motion.frames - 1, step: 0.1, value: 0, disabled: !project.reports,
+    "aria-label": `playhead of ${motion.name}`, title: `markers: ${markers}`,
+    input: () => report({playhead: {[motion.name]: Number(slider.value)}})});
+  const run = make("button", {type: "button", disabled: !project.reports, click: () => {
+    playhead.running = !playhead.running;
+    run.textContent = playhead.running ? "halt" : "run";
+    let last = performance.now(), frame = Number(slider.value);
+    const step = (time) => {
+      if (!playhead.running) return;
+      frame = (frame + Math.max(0, time - last) / 1000 * motion.rate) % motion.frames;
+      last = time;
+      slider.value = frame;
+      report({playhead: {[motion.name]: Math.round(frame * 1000) / 1000}});
+      requestAnimationFrame(step);
+    };
+    if (playhead.running) requestAnimationFrame(step);
+  }}, "run");
+  return make("tr", {}, cell(motion.name), cell(slider), cell(run));
+}
+
+function buildTriggers() {
+  for (const rows of [triggers.rows, triggers.dials, triggers.scopes]) rows.clear();
+  const parts = [table([["trigger"], ["action"], [""]], project.bindings.map(bindingRow))];
+  const more = (title, rows) => {
+    if (rows.length > 0) parts.push(table([[title], [""], [""]], rows));
+  };
+  more("dial", project.dials.map(dialRow));
+  more("scope", project.scopes.map(scopeRow));
+  more("motion", project.motions.map(motionRow));
+  at("triggers").replaceChildren(...parts);
+}
+
+watchers.project.push(buildTriggers);
+watchers.event.push((event) => {
+  for (const [name, {slider, number}] of triggers.dials) {
+    const value = state.dials[name];
+    if (value === undefined) continue;
+    number.textContent = String(Math.round(value * 1000) / 1000);
+    if (document.activeElement !== slider) slider.value = value;
+  }
+  for (const [name, {enter, pause, now}] of triggers.scopes) {
+    const is = state.scopes[name] ?? "off";
+    now.textContent = is;
+    enter.textContent = is === "off" ? "enter" : "leave";
+    pause.textContent = is === "paused" ? "resume" : "pause";
+    pause.disabled = !project.reports || is === "off";
+  }
+  for (const decision of event.decisions)
+    if (decision.binding > 0 && decision.decision !== "ended") light(triggers.rows.get(decision.binding));
+});

@@ -1,0 +1,99 @@
+// kiai try: serves a page on which a project is tried by hand.
+#include "command.h"
+#include "documents.h"
+
+#include <kiai/workshop/page.h>
+
+#include <fmt/format.h>
+
+#include <atomic>
+#include <chrono>
+#include <csignal>
+#include <cstdlib>
+#include <iostream>
+#include <memory>
+#include <spawn.h>
+#include <thread>
+#include <unistd.h>
+
+extern char** environ;
+
+namespace kiai::tool {
+namespace {
+
+std::atomic<bool> ended = false;
+
+struct Arguments {
+    Operands words;
+    TrySettings settings;
+    std::string over;
+    std::uint64_t seed = 1;
+    bool no_browser = false, json = false;
+};
+
+/// A page that is served.
+struct Served {
+    std::string url, device;
+};
+
+/// Opens the address in the user's browser, if this session has a screen.
+void open_browser(const std::string& url) {
+    const char* const screens[] = {std::getenv("DISPLAY"), std::getenv("WAYLAND_DISPLAY")};
+    if (!screens[0] && !screens[1]) return;
+    std::string program = "xdg-open", address = url;
+    char* const words[] = {program.data(), address.data(), nullptr};
+    pid_t process = 0;
+    posix_spawnp(&process, program.c_str(), nullptr, nullptr, words, environ);
+}
+
+Status run(Arguments arguments) {
+    const auto folder = take_project(arguments.words);
+    TrySettings& settings = arguments.settings;
+    settings.over = arguments.over;
+    settings.seed = arguments.seed;
+    std::error_code error;
+    if (!settings.over.empty() && !std::filesystem::is_regular_file(settings.over, error))
+        throw WrongUse(fmt::format("--over {}: missing file; name a PNG of the app", arguments.over));
+    const TryPage page(folder, settings);
+    say_findings(page.findings());
+    if (!page.error().empty()) {
+        say_error(page.error() + "; choose another one with --port, or leave it out");
+        return failed;
+    }
+    for (int tries = 0; page.device() == "opening" && tries < 40; ++tries)
+        std::this_thread::sleep_for(std::chrono::milliseconds(50));
+    if (arguments.json)
+        std::cout << print_document(try_document, Served{page.url(), page.device()}) << std::flush;
+    else
+        std::cout << fmt::format("{}\noutput: {}\nCtrl-C ends\n", page.url(), page.device()) << std::flush;
+    if (!arguments.no_browser && isatty(STDOUT_FILENO) != 0) open_browser(page.url());
+    for (const int signal : {SIGINT, SIGTERM}) std::signal(signal, [](int) { ended = true; });
+    while (!ended) std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    return done;
+}
+
+} // namespace
+
+static void describe_members(Shape<Served>& shape) {
+    shape.has("url", "The address of the page, with its key.", &Served::url)
+        .has("device", "The output device, or the reason for the silence.", &Served::device);
+}
+
+const Document try_document{"try", "The page of `kiai try --json`", 1, [] { return shape_of<Served>().schema(); }};
+
+void add_try(Commands& commands) {
+    auto arguments = std::make_shared<Arguments>();
+    Command command = commands.add(Group::runs, "try", "Try a project by hand on a local web page");
+    command.project(arguments->words, {});
+    command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");
+    command.option("--port", arguments->settings.port, "NUMBER", "Port of the page (default a free one)")
+        .in_range(1, 65535);
+    add_seed(command, arguments->seed);
+    command.flag("--no-browser", arguments->no_browser, "Print the address only");
+    add_json(command, arguments->json);
+    command.fails_if("the port is taken");
+    command.example("kiai try marble-run --over app.png");
+    command.runs([arguments] { return run(*arguments); });
+}
+
+} // namespace kiai::tool
