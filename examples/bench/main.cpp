@@ -1,6 +1,6 @@
 // A marble run to play with. Box2D moves the marbles, SDL2 shows them and reads the pointer and the keys, and Kiai
 // plays the sounds.
-//   bench                          in a window
+//   bench                          in a window; --page prints the address of a page that shows what the engine does
 //   bench --script out.jsonl       without a window: half a minute of scripted input, recorded as a trace; --picture
 //   draws its end
 #include "bench.h"
@@ -19,7 +19,7 @@ namespace {
 
 struct Wanted {
     std::string project = "marble-run", script, record, log, picture;
-    bool zones = false;
+    bool zones = false, page = false;
     std::uint64_t seed = 0;
     int steps = 0; ///< 0: until the window is closed
 };
@@ -41,6 +41,8 @@ std::optional<Wanted> read(int count, char** arguments) {
             wanted.seed = std::strtoull(number.c_str(), nullptr, 10);
         else if (word == "--zones")
             wanted.zones = true;
+        else if (word == "--page")
+            wanted.page = true;
         else if (value("--steps", number))
             wanted.steps = std::atoi(number.c_str());
         else
@@ -132,6 +134,9 @@ int run_window(const Wanted& wanted, const kiai::Project& project, BenchSound& s
         return 1;
     }
     kiai::Speaker speaker(sound.engine());
+    std::optional<kiai::Page> page;
+    if (wanted.page)
+        std::cout << page.emplace(sound.engine(), kiai::PageSettings{.folder = wanted.project}).url() << std::endl;
     Hands hands(bench, sound);
     EntryDetails shown;
     shown.log = &sound.log();
@@ -173,7 +178,7 @@ int main(int count, char** arguments) {
     const auto wanted = read(count, arguments);
     if (!wanted) {
         std::cerr << "bench [--project FOLDER] [--script TRACE | --record TRACE] [--log FILE] [--picture PNG "
-                     "[--zones]] [--seed N] [--steps N]\n";
+                     "[--zones]] [--page] [--seed N] [--steps N]\n";
         return 2;
     }
     const kiai::LoadResult loaded = kiai::load_project(wanted->project);

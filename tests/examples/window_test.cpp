@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <cstring>
 #include <map>
+#include <sstream>
 
 using namespace support;
 namespace fs = std::filesystem;
@@ -107,6 +108,12 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         CHECK(counts["scope-enter drawer: played clatter"] == 1);
         CHECK(counts["press brass-box: played brass"] == 1);
         CHECK(counts["contact marble+oak: played oak"] > 3);
+        std::istringstream page(folder.read("page.jsonl"));
+        std::string project, event;
+        std::getline(page, project), std::getline(page, event);
+        CHECK(project.find("\"name\":\"marble-run\"") != std::string::npos);
+        CHECK(project.find("\"reports\":false") != std::string::npos);
+        CHECK(event.find("release lift: stopped what it held") != std::string::npos);
         const kiai::LoadedTrace trace = kiai::load_trace(folder.path() / "trace.jsonl");
         REQUIRE(trace.ok());
         const auto run = kiai::rehearse(kiai::load_project(demo()).project, trace.trace);

@@ -416,7 +416,7 @@ TEST_CASE("Only so many pages may be open at once, and a closed one makes room",
     CHECK(again);
 }
 
-TEST_CASE("The engine goes on after its page was closed while somebody looked", "[page]") {
+TEST_CASE("An engine continues after its page was closed while somebody looked", "[page]") {
     const kiai::Project project = kiai::load_project(demo()).project;
     kiai::Engine engine(project, {.seed = 1});
     engine.set_log({});

@@ -26,6 +26,7 @@ void add_convert(Commands& commands);
 void add_trim(Commands& commands);
 void add_markers(Commands& commands);
 void add_try(Commands& commands);
+void add_report(Commands& commands);
 void add_rename(Commands& commands);
 void add_remove(Commands& commands);
 void add_credits(Commands& commands);

@@ -4,10 +4,10 @@ namespace kiai::tool {
 
 const std::vector<Document>& documents() {
     static const std::vector<Document> all{
-        add_document,      check_document, codes_document, convert_document, import_document,   markers_document,
-        credits_document,  edit_document,  error_document, even_document,    fire_document,     hear_document,
-        list_document,     new_document,   pack_document,  show_document,    rehearse_document, trace_document,
-        simulate_document, try_document,   why_document,   zones_document};
+        add_document,      check_document, codes_document,  convert_document, import_document,   markers_document,
+        credits_document,  edit_document,  error_document,  even_document,    fire_document,     hear_document,
+        list_document,     new_document,   pack_document,   show_document,    rehearse_document, trace_document,
+        simulate_document, try_document,   report_document, why_document,     zones_document};
     return all;
 }
 

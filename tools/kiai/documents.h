@@ -20,8 +20,8 @@ struct Document {
 
 extern const Document add_document, check_document, codes_document, convert_document, import_document, markers_document,
     credits_document, edit_document, error_document, even_document, fire_document, hear_document, list_document,
-    new_document, pack_document, rehearse_document, show_document, simulate_document, trace_document, try_document,
-    why_document, zones_document;
+    new_document, pack_document, rehearse_document, report_document, show_document, simulate_document, trace_document,
+    try_document, why_document, zones_document;
 
 /// Returns all documents by name.
 const std::vector<Document>& documents();

@@ -39,6 +39,7 @@ void add_all(Commands& commands) {
     add_markers(commands);
     add_names(commands);
     add_pack(commands);
+    add_report(commands);
     add_demo(commands);
     add_explain(commands);
     add_help(commands);

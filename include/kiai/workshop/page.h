@@ -74,4 +74,22 @@ class TryPage {
     std::unique_ptr<State> state_;
 };
 
+struct ReportSettings {
+    std::filesystem::path over = {};  ///< a PNG of the app, drawn behind the zones in the app's units
+    std::filesystem::path trace = {}; ///< its rehearsal is drawn; empty: none
+    bool without_audio = false;       ///< leave the sound of the clips out
+};
+
+struct ReportResult {
+    std::uint64_t bytes = 0;       ///< of the file; 0 if it was not written
+    int clips = 0;                 ///< with their sound
+    std::vector<Finding> findings; ///< of reading the project and the trace
+    std::string error;             ///< why the file was not written; empty: it was
+};
+
+/// Writes a page about the project as one HTML file that needs no server and no network: zones, bindings, sounds, clips
+/// with waveforms and players, findings and credits. The clips are encoded small. [control]
+ReportResult write_report(const std::filesystem::path& folder, const std::filesystem::path& file,
+                          const ReportSettings& settings = {});
+
 } // namespace kiai::inline v0

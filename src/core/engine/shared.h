@@ -45,9 +45,9 @@ class EngineShared {
     engine::Translator translator;
     engine::TraceRecorder recorder;
     engine::EndCalls end_calls;
-    engine::Memory memory;                                           ///< [control]
-    engine::UsageFindings usage;                                     ///< [control]
-    std::shared_ptr<const std::function<void(const Decision&)>> log; ///< never null
+    engine::Memory memory;                                                            ///< [control]
+    engine::UsageFindings usage;                                                      ///< [control]
+    std::shared_ptr<const std::function<void(const Decision&)>> log;                  ///< never null
     std::vector<std::weak_ptr<const std::function<void(const Decision&)>>> more_logs; ///< [control]
     std::function<void(const Finding&)> doubts;
     std::function<void(std::span<const float>)> mix_sink; ///< [control]

@@ -1,53 +1,26 @@
 #include "core/model/near.h"
 #include "core/reader/project_reader.h"
+#include "runtime/audio/audio_reader.h"
 #include "runtime/project/read_folder.h"
 #include "workshop/check/uses.h"
+#include "workshop/check/waveform.h"
 #include "workshop/facts/facts_cache.h"
-#include "workshop/facts/measure.h"
 
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/facts.h>
 
 #include <fmt/format.h>
 
-#include <algorithm>
-#include <cmath>
-
 namespace kiai::inline v0 {
 namespace {
 
 namespace fs = std::filesystem;
 
-std::vector<Column> columns_of(const model::Audio& audio, int count) {
-    std::vector<Column> columns(static_cast<std::size_t>(std::clamp(count, 1, 10000)));
-    for (int channel = 0; channel < audio.channels; ++channel) {
-        const std::vector<float> samples = workshop::channel_of(audio, channel);
-        const auto stretches = static_cast<std::int64_t>(columns.size());
-        for (std::int64_t c = 0; c < stretches; ++c) {
-            const std::int64_t from = c * audio.frames / stretches,
-                               to = std::max(from + 1, (c + 1) * audio.frames / stretches);
-            double peak = 0;
-            for (std::int64_t i = from; i < std::min(to, audio.frames); ++i)
-                peak = std::max(peak, std::abs(static_cast<double>(samples[static_cast<std::size_t>(i)])));
-            Column& column = columns[static_cast<std::size_t>(c)];
-            column.peak =
-                std::max(column.peak, peak > 0 ? static_cast<Decibels>(20 * std::log10(peak)) : Facts::silent);
-        }
-    }
-    return columns;
-}
-
-/// Reads a file again for its waveform, and marks runs at full scale.
+/// Reads a file again for its waveform.
 void add_columns(const fs::path& file, ClipDetails& clip, int count) {
     const reader::Decoded decoded =
         runtime::decode({file.parent_path(), {}}, file.filename().string(), reader::Stream::no);
-    if (!decoded.ok()) return;
-    clip.columns = columns_of(*decoded.audio, count);
-    for (const Frames frame : workshop::clipped_frames(*decoded.audio)) {
-        const auto column =
-            static_cast<std::size_t>(frame * static_cast<Frames>(clip.columns.size()) / decoded.audio->frames);
-        clip.columns[std::min(column, clip.columns.size() - 1)].clipped = true;
-    }
+    if (decoded.ok()) clip.columns = workshop::waveform_of(*decoded.audio, count);
 }
 
 ClipDetails shown_clip(const model::Project& project, int index, const fs::path& folder, int columns) {

@@ -1,6 +1,6 @@
 #include "workshop/page/describe.h"
 
-#include "core/model/project.h"
+#include "workshop/check/waveform.h"
 #include "workshop/rehearse/staging.h"
 
 #include <kiai/workshop/picture.h>
@@ -40,7 +40,7 @@ Json zones_of(const Project& project) {
     return zones;
 }
 
-/// Where the middle of a zone is in kiai.toml, as a page has to move it when the app does.
+/// Returns the middles of all zones in kiai.toml, which a page needs to follow the zones that an app moves.
 Json middles_of(const model::Project& project) {
     Json middles = Json::object();
     for (const model::Zone& zone : project.zones) {
@@ -175,8 +175,8 @@ std::string describe_state(const Engine& engine, const Project& project) {
     }
     for (const PlayingNow& play : engine.plays())
         plays.push_back({{"number", play.number},
-                         {"sound", play.sound},
                          {"bus", play.bus},
+                         {"sound", play.sound},
                          {"state", to_string(play.state)},
                          {"elapsed", rounded(play.elapsed.count(), 100)}});
     const Load load = engine.load();
@@ -216,17 +216,17 @@ std::string quoted(const std::string& text) {
     return text_of(Json(text));
 }
 
-std::string describe_clip(const ClipDetails& clip) {
+std::string describe_clip(const model::Clip& clip, const model::Audio& audio) {
+    constexpr int columns_of_a_page = 240;
     Json columns = Json::array();
-    for (const Column& column : clip.columns) columns.push_back(std::lround(std::max(column.peak, -90.0f)));
-    return text_of(
-        {{"name", clip.name},
-         {"seconds", clip.facts.rate > 0 ? rounded(static_cast<double>(clip.facts.frames) / clip.facts.rate, 1e3) : 0},
-         {"users", clip.users},
-         {"author", clip.author},
-         {"licence", clip.licence},
-         {"source", clip.source},
-         {"columns", columns}});
+    for (const Column& column : waveform_of(audio, columns_of_a_page))
+        columns.push_back(std::lround(std::max(column.peak, -90.0f)));
+    return text_of({{"name", clip.name},
+                    {"seconds", rounded(static_cast<double>(audio.frames) / audio.rate, 1e3)},
+                    {"author", clip.credit.author},
+                    {"licence", clip.credit.licence},
+                    {"source", clip.credit.origin},
+                    {"columns", columns}});
 }
 
 } // namespace kiai::workshop

@@ -1,6 +1,8 @@
 // What a page shows, as JSON.
 #pragma once
 
+#include "core/model/project.h"
+
 #include <kiai/engine.h>
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/why.h>
@@ -33,7 +35,7 @@ std::string describe_diagnosis(const Diagnosis& diagnosis);
 std::string describe_error(const std::string& message, const std::string& fix);
 /// Returns a JSON text.
 std::string quoted(const std::string& text);
-/// Returns the columns of a clip's waveform: peaks in dBFS.
-std::string describe_clip(const ClipDetails& clip);
+/// Returns the credit and the waveform of a clip: peaks in dBFS, of columns of equal length.
+std::string describe_clip(const model::Clip& clip, const model::Audio& audio);
 
 } // namespace kiai::workshop

@@ -1,6 +1,7 @@
 #include "workshop/page/desk.h"
 
 #include "core/model/project.h"
+#include "runtime/audio/audio_reader.h"
 #include "workshop/page/assets.h"
 #include "workshop/rehearse/read_trace.h"
 #include "workshop/rehearse/staging.h"
@@ -23,7 +24,6 @@ namespace {
 constexpr const char* json_type = "application/json";
 constexpr int most_pages = 8;
 constexpr auto between_events = std::chrono::milliseconds(40);
-constexpr int waveform_columns = 240;
 
 // What the page's own triggers use, out of the way of the pointers and contacts of the stage.
 constexpr std::uint64_t first_pointer = 1000000, first_pair = 1000000;
@@ -214,18 +214,15 @@ PageAnswer Desk::clip(const PageRequest& request) {
     }
     const auto now = shown();
     const auto& clips = now->project.data().clips; // only files of the project are read
-    if (plan_.folder.empty() ||
-        std::none_of(clips.begin(), clips.end(), [&](const model::Clip& clip) { return clip.name == name; }))
-        return {};
-    const EntryDetails details = show_entry(plan_.folder, name, waveform_columns);
-    for (const ClipDetails& clip : details.clips) {
-        if (clip.name != name) continue;
-        std::string text = describe_clip(clip);
-        const std::lock_guard guard(mutex_);
-        if (shown_ == now) waveforms_[name] = text;
-        return done(std::move(text));
-    }
-    return {};
+    const auto clip =
+        std::find_if(clips.begin(), clips.end(), [&](const model::Clip& one) { return one.name == name; });
+    if (plan_.folder.empty() || clip == clips.end() || clip->file.empty()) return {};
+    const reader::Decoded decoded = runtime::decode({plan_.folder, {}}, clip->file, reader::Stream::no);
+    if (!decoded.ok()) return {};
+    std::string text = describe_clip(*clip, *decoded.audio);
+    const std::lock_guard guard(mutex_);
+    if (shown_ == now) waveforms_[name] = text;
+    return done(std::move(text));
 }
 
 std::string Desk::event(std::uint64_t& next, std::uint64_t& next_level) {

@@ -38,14 +38,14 @@ class Feed {
     };
     /// Returns where a page begins that opens now: with the newest decisions. [any]
     std::uint64_t beginning() const;
-    /// Takes what came since `next`, and moves `next` on. [any]
+    /// Takes the decisions since `next`, and advances `next`. [any]
     Part take(std::uint64_t& next) const;
     std::uint64_t beginning_of_levels() const;
     /// Takes the levels since `next`, at most the newest of some seconds. [any]
     std::vector<LevelPoint> take_levels(std::uint64_t& next) const;
     /// Waits for something after `next`, at most `milliseconds`. Returns false once it is closed. [any]
     bool wait(std::uint64_t next, int milliseconds) const;
-    /// Returns all that is kept, oldest first. [any]
+    /// Returns the kept decisions, oldest first. [any]
     std::vector<Decision> decisions() const;
 
   private:

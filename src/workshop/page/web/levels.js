@@ -14,7 +14,13 @@ function busRow(bus) {
   return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), cell(mute));
 }
 
+function playRow({number, sound, elapsed, state: now}) {
+  const end = make("button", {type: "button", disabled: !project.reports, click: () => report({stop: sound})}, "end");
+  return make("tr", {}, cell(`${sound} #${number}`), cell(elapsed.toFixed(1), true), cell(now), cell(end));
+}
+
 function buildLevels() {
+  if (inside) return;
   levels.rows.clear();
   at("levels").replaceChildren(table([["bus"], [""], ["peak dBFS", true], ["LUFS", true], ["gain dB", true], [""]], project.buses.map(busRow)));
 }
@@ -32,8 +38,7 @@ watchers.event.push((event) => {
     if (document.activeElement !== row.gain) row.gain.value = bus.gain;
   }
   at("playing").replaceChildren(...(state.plays.length === 0 ? [] : [table([["playing now"], ["seconds", true], ["state"], [""]],
-    state.plays.slice(0, 6).map((play) => make("tr", {}, cell(`${play.sound} #${play.number}`), cell(play.elapsed.toFixed(1), true), cell(play.state),
-      cell(make("button", {type: "button", disabled: !project.reports, click: () => report({stop: play.sound})}, "stop")))))]));
+    state.plays.slice(0, 6).map(playRow))]));
   const load = state.load;
   at("device").textContent = event.device;
   at("load").textContent = `${state.plays.length} plays, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %)`;

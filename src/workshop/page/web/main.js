@@ -3,9 +3,19 @@
 watchers.project.push(() => {
   at("name").textContent = project.name || "Kiai";
   document.title = project.name ? `${project.name} · Kiai` : "Kiai";
-  at("stage-hint").textContent = project.reports ? "Press zones. With the stage in focus, keys go to the project; Escape leaves."
+  if (!inside) at("stage-hint").textContent = project.reports ? "Press zones. With the stage in focus, keys go to the project; Escape leaves."
     : "This page only watches.";
 });
-watchStage();
-listen();
-requestAnimationFrame(drawPicture);
+if (inside) {
+  document.body.classList.add("report");
+  at("device").textContent = inside.made;
+  for (const id of ["happened-section", "levels-section", "stage-hint"]) at(id).remove();
+  at("triggers-title").textContent = "Bindings";
+  at("picture-title").textContent = inside.rehearsal ? "Rehearsal" : "";
+  at("picture").replaceWith(inside.rehearsal ? make("img", {src: inside.rehearsal, alt: "Picture of a rehearsal"}) : "");
+  readProject();
+} else {
+  watchStage();
+  listen();
+  requestAnimationFrame(drawPicture);
+}

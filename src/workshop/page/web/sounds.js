@@ -20,6 +20,9 @@ function playNext(name) {
 }
 
 function soundRow(entry) {
+  if (inside)
+    return make("tr", {}, cell(entry.name), cell(entry.details.takes, true), cell(entry.details.loop ? "loop" : ""),
+      cell(`${entry.details.plays || "any"}, ${entry.details.full}`), cell(entry.details.bus), cell(entry.state));
   const sound = project.sounds.find((one) => one.name === entry.name) ?? {layers: [], endless: false};
   const button = (title, act, label) => make("button", {type: "button", disabled: !project.reports, click: act, "aria-label": `${label} ${entry.name}`}, title);
   const layers = sound.layers.length < 2 ? [] : sound.layers.flatMap((label, index) =>
@@ -39,38 +42,51 @@ function drawWave(canvas, columns) {
   canvas.height = 24 * scale;
   const pen = canvas.getContext("2d");
   pen.scale(scale, scale);
+  const half = columns.map((peak) => Math.max(0.3, (1 + peak / 60) * 12)), step = 220 / columns.length;
   pen.fillStyle = "#2f5d62";
-  columns.forEach((peak, index) => {
-    const half = Math.max(0.25, (1 + peak / 60) * 12);
-    pen.fillRect(index * 220 / columns.length, 12 - half, Math.max(0.7, 220 / columns.length), 2 * half);
-  });
+  pen.beginPath();
+  pen.moveTo(0, 12);
+  half.forEach((height, index) => pen.lineTo(index * step, 12 - height));
+  pen.lineTo(220, 12);
+  for (let index = columns.length - 1; index >= 0; --index) pen.lineTo(index * step, 12 + half[index]);
+  pen.fill();
 }
 
-const seen = new IntersectionObserver(async (changes) => {
+async function showWave(canvas) {
+  const clip = await ask(`clip?name=${encodeURIComponent(canvas.dataset.clip)}`).catch(() => null);
+  if (clip?.columns) drawWave(canvas, clip.columns);
+}
+
+const seen = new IntersectionObserver((changes) => {
   for (const change of changes) {
     if (!change.isIntersecting) continue;
     seen.unobserve(change.target);
-    const clip = await ask(`clip?name=${encodeURIComponent(change.target.dataset.clip)}`).catch(() => null);
-    if (clip) drawWave(change.target, clip.columns);
+    showWave(change.target);
   }
 });
 
 function clipRow(entry) {
   const details = entry.details;
   const wave = make("canvas", {class: "wave", "data-clip": entry.name, role: "img", "aria-label": `waveform of ${entry.name}`});
-  seen.observe(wave);
-  const play = make("button", {type: "button", disabled: !project.reports, click: () => report({play: entry.name}), "aria-label": `play ${entry.name}`}, "play");
+  if (inside) showWave(wave); // at once, since it may be printed
+  else seen.observe(wave);
+  const audio = inside?.audio?.[entry.name];
+  const hear = audio ? () => new Audio(audio).play().catch((error) => trouble(error.message)) : () => report({play: entry.name});
+  const able = audio !== undefined || project.reports;
+  const play = able ? make("button", {type: "button", click: hear, "aria-label": `play ${entry.name}`}, "play") : "";
+  const author = inside?.[`clip?name=${encodeURIComponent(entry.name)}`]?.author;
   return make("tr", {}, cell(entry.name), cell(play), cell(wave), cell(details.seconds?.toFixed(2), true), cell(details.loudness?.toFixed(1), true),
-    cell(details.licence), cell(details.file), cell(entry.state));
+    cell(author ? `${author}, ${details.licence}` : details.licence), cell(details.file), cell(entry.state));
 }
 
 function buildSounds() {
   seen.disconnect();
   const all = entries("sound"), clips = entries("clip");
   at("sounds").replaceChildren(all.length === 0 ? make("p", {class: "hint"}, "None.")
-    : table([["sound"], [""], ["takes", true], [""], ["plays, when full"], ["bus"], ["last play"], ["state"]], all.map(soundRow)));
+    : table([["sound"], ...(inside ? [] : [[""]]), ["takes", true], [""], ["plays, when full"], ["bus"], ...(inside ? [] : [["last play"]]), ["state"]],
+      all.map(soundRow)));
   at("clips").replaceChildren(clips.length === 0 ? make("p", {class: "hint"}, "None.")
-    : table([["clip"], [""], ["waveform"], ["seconds", true], ["LUFS", true], ["licence"], ["file"], ["state"]], clips.map(clipRow)));
+    : table([["clip"], [""], ["waveform"], ["seconds", true], ["LUFS", true], [inside ? "author, licence" : "licence"], ["file"], ["state"]], clips.map(clipRow)));
   at("findings").replaceChildren(project.findings.length === 0 ? make("p", {class: "hint"}, "None.")
     : table([["severity"], ["line", true], ["problem"], ["fix"]], project.findings.map((finding) =>
       make("tr", {class: `severity-${finding.severity}`}, cell(finding.severity), cell(finding.line || "", true), cell(finding.message), cell(finding.fix)))));

@@ -24,10 +24,10 @@ function buildStage() {
     const picture = new Image();
     picture.onload = () => {
       [left, top, width, height] = [0, 0, picture.naturalWidth, picture.naturalHeight];
-      element.prepend(drawn("image", {href: "over.png", width, height, opacity: 0.6}));
+      element.prepend(drawn("image", {href: picture.src, width, height, opacity: 0.6}));
       place();
     };
-    picture.src = "over.png";
+    picture.src = inside?.over ?? "over.png";
   }
   for (const zone of project.zones) {
     const middle = project.middles[zone.name];

@@ -35,6 +35,9 @@ function trigger(binding, values) {
 
 function bindingRow(binding) {
   const entry = entryOf(binding.number);
+  if (inside)
+    return make("tr", {}, cell(binding.trigger), make("td", {}, entry?.details.action ?? "",
+      entry?.details.when ? make("span", {class: "hint"}, ` if ${entry.details.when}`) : ""));
   let values = () => ({});
   const extra = [];
   if (binding.kind === "contact") {
@@ -95,13 +98,15 @@ function motionRow(motion) {
 
 function buildTriggers() {
   for (const rows of [triggers.rows, triggers.dials, triggers.scopes]) rows.clear();
-  const parts = [table([["trigger"], ["action"], [""]], project.bindings.map(bindingRow))];
+  const parts = [table([["trigger"], ["action"], ...(inside ? [] : [[""]])], project.bindings.map(bindingRow))];
   const more = (title, rows) => {
     if (rows.length > 0) parts.push(table([[title], [""], [""]], rows));
   };
-  more("dial", project.dials.map(dialRow));
-  more("scope", project.scopes.map(scopeRow));
-  more("motion", project.motions.map(motionRow));
+  if (!inside) {
+    more("dial", project.dials.map(dialRow));
+    more("scope", project.scopes.map(scopeRow));
+    more("motion", project.motions.map(motionRow));
+  }
   at("triggers").replaceChildren(...parts);
 }
 

@@ -1,0 +1,75 @@
+// kiai report: writes a project as one page that needs no server.
+#include "claim.h"
+#include "command.h"
+#include "documents.h"
+
+#include <kiai/workshop/page.h>
+
+#include <fmt/format.h>
+
+#include <iostream>
+#include <memory>
+
+namespace kiai::tool {
+namespace {
+
+constexpr const char* report_mark = "<!doctype html><!-- Kiai report -->";
+
+struct Arguments {
+    Operands words;
+    std::string out, over;
+    bool without_audio = false, json = false;
+};
+
+Status run(Arguments arguments) {
+    const auto folder = take_project(arguments.words);
+    if (arguments.out.empty())
+        arguments.out = std::filesystem::absolute(folder).lexically_normal().filename().string() + ".html";
+    if (const Status status = claim_output(arguments.out, {".html"}, report_mark); status != done) return status;
+    ReportSettings settings;
+    settings.over = arguments.over;
+    settings.without_audio = arguments.without_audio;
+    if (!arguments.words.empty()) settings.trace = arguments.words.front();
+    std::error_code error;
+    if (!settings.over.empty() && !std::filesystem::is_regular_file(settings.over, error))
+        throw WrongUse(fmt::format("--over {}: missing file; name a PNG of the app", arguments.over));
+    const ReportResult result = write_report(folder, arguments.out, settings);
+    const bool good = say_findings(result.findings);
+    if (!result.error.empty()) {
+        say_error(result.error);
+        return not_written;
+    }
+    if (arguments.json)
+        std::cout << print_document(report_document, result);
+    else
+        std::cout << fmt::format("{}: {}, {} with audio\n", arguments.out, size_text(result.bytes),
+                                 counted(static_cast<std::size_t>(result.clips), "clip"));
+    return good ? done : failed;
+}
+
+} // namespace
+
+static void describe_members(Shape<ReportResult>& shape) {
+    shape.has("bytes", "Bytes of the page.", &ReportResult::bytes)
+        .has("clips", "The number of clips with audio.", &ReportResult::clips);
+}
+
+const Document report_document{"report", "The page of `kiai report --json`", 1,
+                               [] { return shape_of<ReportResult>().schema(); }};
+
+void add_report(Commands& commands) {
+    auto arguments = std::make_shared<Arguments>();
+    Command command = commands.add(Group::shipping, "report", "Write a project as one web page, to send to others");
+    command.project(arguments->words, {{"[TRACE]", "A trace whose rehearsal is drawn", Completes::file, {}}});
+    command.option("-o,--out", arguments->out, "FILE", "The page: .html (default: the name of the folder)")
+        .completes(Completes::file);
+    command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");
+    command.flag("--without-audio", arguments->without_audio, "Leave out the sound of the clips");
+    add_force(command);
+    add_json(command, arguments->json);
+    command.fails_if("the project or the trace has an error");
+    command.example("kiai report marble-run marble-run/run.jsonl --out marble-run.html");
+    command.runs([arguments] { return run(*arguments); });
+}
+
+} // namespace kiai::tool
