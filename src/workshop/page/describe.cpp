@@ -173,12 +173,12 @@ std::string describe_state(const Engine& engine, const Project& project) {
                          {"gain", rounded(engine.bus_gain(bus.name), 100)},
                          {"muted", engine.bus_muted(bus.name)}});
     }
-    for (const PlayingNow& play : engine.plays())
-        plays.push_back({{"number", play.number},
-                         {"bus", play.bus},
-                         {"sound", play.sound},
-                         {"state", to_string(play.state)},
-                         {"elapsed", rounded(play.elapsed.count(), 100)}});
+    for (const PlayingNow& one : engine.plays())
+        plays.push_back({{"number", one.number},
+                         {"bus", one.bus},
+                         {"sound", one.sound},
+                         {"state", to_string(one.state)},
+                         {"elapsed", rounded(one.elapsed.count(), 100)}});
     const Load load = engine.load();
     return text_of({{"now", engine.now()},
                     {"dials", dials},

@@ -206,9 +206,7 @@ bool read_decision(const json& line, Decision& decision) {
 
 std::function<void(const Decision&)> jsonl_log(std::ostream& out, int sample_rate) {
     out << json{{"log", log_version}, {"rate", sample_rate}}.dump() << '\n';
-    return [&out, sample_rate](const Decision& decision) {
-        out << workshop::log_line(decision, sample_rate) << '\n';
-    };
+    return [&out, sample_rate](const Decision& decision) { out << workshop::log_line(decision, sample_rate) << '\n'; };
 }
 
 void write_log(std::ostream& out, const Rehearsal& rehearsal) {
