@@ -86,6 +86,7 @@ void add_try(Commands& commands) {
     Command command = commands.add(Group::runs, "try", "Try a project by hand on a local web page");
     command.project(arguments->words, {});
     command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");
+    command.flag("--edit", arguments->settings.edit, "Let the page change kiai.toml");
     command.option("--port", arguments->settings.port, "NUMBER", "Port of the page (default a free one)")
         .in_range(1, 65535);
     add_seed(command, arguments->seed);

@@ -5,6 +5,7 @@
 
 #include <filesystem>
 #include <string>
+#include <vector>
 
 namespace kiai::inline v0 {
 
@@ -35,5 +36,14 @@ struct RemoveOptions {
 /// action or with that zone. Refused for the other reasons of `rename_entry` too. [control]
 EditResult remove_entry(const std::filesystem::path& folder, const std::string& name,
                         const RemoveOptions& options = {});
+
+/// Sets one value of kiai.toml, and adds its key, table or entry if it is missing. `place`: the keys from the top, with
+/// numbers from 1 for items of lists: `{"sound", "oak", "vary", "pitch"}`, `{"sound", "hopper", "layer", "2", "gain"}`.
+/// `value`: as kiai.toml would have it (`-6`, `"12 ms"` with its quotes, `{ x = 1, y = 2, r = 3 }`), on one line; empty
+/// removes the key.
+/// Refused, with a finding, and nothing is changed: the value is not valid, or the project has an error with it that it
+/// did not have before. Writes as `rename_entry` does. [control]
+EditResult set_value(const std::filesystem::path& folder, const std::vector<std::string>& place,
+                     const std::string& value, bool dry_run = false);
 
 } // namespace kiai::inline v0

@@ -47,10 +47,12 @@ struct TrySettings {
     int port = 0;                                     ///< 1 … 65535; 0: a free one
     std::filesystem::path over = {};                  ///< a PNG of the app, drawn behind the zones in the app's units
     std::optional<std::uint64_t> seed = std::nullopt; ///< of all random choices; default: a random one
+    bool edit = false;                                ///< let the page change kiai.toml, see set_value
 };
 
 /// Plays a project on the default output device, and serves a page on which each of its triggers can be made to happen
-/// by hand. Uses every valid change of the project's files. Records traces into the folder `traces` of the project.
+/// by hand, and with TrySettings::edit changed. Uses every valid change of the project's files. Records traces into the
+/// folder `traces` of the project.
 class TryPage {
   public:
     /// Loads the project and starts to serve. [control]

@@ -1,8 +1,11 @@
 #include "workshop/page/describe.h"
 
+#include "runtime/project/parse_toml.h"
+#include "runtime/project/read_folder.h"
 #include "workshop/check/waveform.h"
 #include "workshop/rehearse/staging.h"
 
+#include <kiai/keys.h>
 #include <kiai/workshop/picture.h>
 
 #include <nlohmann/json.hpp>
@@ -87,7 +90,8 @@ Json tables_of(const Catalogue& catalogue) {
     Json entries = Json::array();
     for (const CatalogueEntry& entry : catalogue.entries) {
         Json details = Json::object();
-        for (const auto& [column, value] : entry.details)
+        for (const auto& [name, value] : entry.details) {
+            const std::string& column = name; // clang 14 captures no structured binding
             std::visit(
                 [&](const auto& one) {
                     if constexpr (std::is_same_v<std::decay_t<decltype(one)>, double>)
@@ -96,6 +100,7 @@ Json tables_of(const Catalogue& catalogue) {
                         details[column] = one;
                 },
                 value);
+        }
         entries.push_back({{"kind", entry.kind},
                            {"name", entry.name},
                            {"state", entry.state},
@@ -116,7 +121,63 @@ Json findings_of(const std::vector<Finding>& findings) {
     return all;
 }
 
+Json json_of(const reader::Value& value) {
+    using Kind = reader::Value::Kind;
+    Json json;
+    switch (value.kind) {
+    case Kind::number:
+        return value.number;
+    case Kind::truth:
+        return value.truth;
+    case Kind::list:
+        json = Json::array();
+        for (const reader::Value& item : value.items) json.push_back(json_of(item));
+        return json;
+    case Kind::table:
+        json = Json::object();
+        for (const reader::Member& member : value.members) json[member.key] = json_of(member.value);
+        return json;
+    default:
+        return value.text;
+    }
+}
+
+/// The keys that a page has fields for, from the table that the reader uses.
+Json fields_of() {
+    Json fields = Json::object();
+    for (const Key& key : project_keys()) {
+        const bool plain = key.takes == Takes::number || key.takes == Takes::whole || key.takes == Takes::time ||
+                           key.takes == Takes::word || key.takes == Takes::spread || key.takes == Takes::truth;
+        const std::string section = key.parent;
+        if (!plain ||
+            (section != "sound" && section != "vary" && section != "limit" && section != "bus" && section != "zone"))
+            continue;
+        fields[section].push_back({{"name", key.name},
+                                   {"takes", static_cast<int>(key.takes)},
+                                   {"low", key.low},
+                                   {"high", key.high},
+                                   {"unit", key.unit},
+                                   {"default", key.default_value},
+                                   {"choices", key.choices},
+                                   {"description", key.description}});
+    }
+    return fields;
+}
+
 } // namespace
+
+std::string describe_toml(const std::filesystem::path& folder) {
+    const auto parsed = runtime::parse_toml(runtime::read_text(folder).text);
+    const auto* root = std::get_if<reader::Value>(&parsed);
+    return root ? text_of(json_of(*root)) : "{}";
+}
+
+std::string describe_edit(const EditResult& edited, const std::string& text, std::size_t steps) {
+    Json changes = Json::array();
+    for (const Change& change : edited.changes)
+        changes.push_back({{"line", change.line}, {"before", change.before}, {"after", change.after}});
+    return text_of({{"changes", changes}, {"remarks", edited.remarks}, {"text", text}, {"steps", steps}});
+}
 
 std::string describe_project(const PageProject& shown, const PageRights& rights, int rate) {
     const model::Project& data = shown.project.data();
@@ -134,23 +195,30 @@ std::string describe_project(const PageProject& shown, const PageRights& rights,
             for (const model::Layer& layer : sound.layers) layers.push_back(layer.label);
             sounds.push_back({{"name", sound.name}, {"layers", layers}, {"endless", sound.endless()}});
         }
-    return text_of({{"name", data.name},
-                    {"file", data.file},
-                    {"revision", shown.revision},
-                    {"rate", rate},
-                    {"reports", rights.reports},
-                    {"records", rights.records},
-                    {"picture", rights.picture},
-                    {"zones", zones_of(shown.project)},
-                    {"middles", middles_of(data)},
-                    {"bindings", bindings_of(data)},
-                    {"motions", motions_of(data)},
-                    {"dials", dials},
-                    {"scopes", scopes},
-                    {"buses", buses},
-                    {"sounds", sounds},
-                    {"entries", tables_of(shown.catalogue)},
-                    {"findings", findings_of(shown.findings)}});
+    Json described{{"name", data.name},
+                   {"file", data.file},
+                   {"revision", shown.revision},
+                   {"rate", rate},
+                   {"reports", rights.reports},
+                   {"records", rights.records},
+                   {"edits", rights.edits},
+                   {"picture", rights.picture},
+                   {"zones", zones_of(shown.project)},
+                   {"middles", middles_of(data)},
+                   {"bindings", bindings_of(data)},
+                   {"motions", motions_of(data)},
+                   {"dials", dials},
+                   {"scopes", scopes},
+                   {"buses", buses},
+                   {"sounds", sounds},
+                   {"entries", tables_of(shown.catalogue)},
+                   {"findings", findings_of(shown.findings)}};
+    if (rights.edits) {
+        described["text"] = shown.text_id;
+        described["toml"] = Json::parse(shown.entries);
+        described["fields"] = fields_of();
+    }
+    return text_of(described);
 }
 
 std::string describe_state(const Engine& engine, const Project& project) {

@@ -5,8 +5,10 @@
 
 #include <kiai/engine.h>
 #include <kiai/workshop/catalogue.h>
+#include <kiai/workshop/check.h>
 #include <kiai/workshop/why.h>
 
+#include <filesystem>
 #include <string>
 #include <vector>
 
@@ -18,11 +20,14 @@ struct PageProject {
     Catalogue catalogue;           ///< empty for a pack
     std::vector<Finding> findings; ///< of `kiai check`, or of loading
     std::uint64_t revision = 0;    ///< another number for each project that was set
+    std::string text_id = {};      ///< of kiai.toml, see Editor
+    std::string entries = "{}";    ///< kiai.toml as JSON, for editing
 };
 
 struct PageRights {
     bool reports = false; ///< it may report triggers and call the engine
     bool records = false; ///< it may record traces into the project
+    bool edits = false;   ///< it may change kiai.toml
     bool picture = false; ///< there is a picture of the app
 };
 
@@ -30,6 +35,10 @@ struct PageRights {
 std::string describe_project(const PageProject& shown, const PageRights& rights, int rate);
 /// Returns the present state, for an event.
 std::string describe_state(const Engine& engine, const Project& project);
+/// Returns kiai.toml as JSON, or `{}` if it is not valid TOML.
+std::string describe_toml(const std::filesystem::path& folder);
+/// `text`: identifies the new text; `steps`: how many changes can be undone.
+std::string describe_edit(const EditResult& edited, const std::string& text, std::size_t steps);
 std::string describe_diagnosis(const Diagnosis& diagnosis);
 /// Returns `{"message": …, "fix": …}`, or `{}`.
 std::string describe_error(const std::string& message, const std::string& fix);

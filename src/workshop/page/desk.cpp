@@ -112,7 +112,14 @@ PageAnswer Desk::answer(const PageRequest& request) {
 }
 
 PageAnswer Desk::get(const PageRequest& request) {
-    if (request.path == "project") return done(describe_project(*shown(), plan_.rights, engine_.sample_rate()));
+    if (request.path == "project") {
+        PageProject project = *shown();
+        if (plan_.editor) { // of now, since a changed comment is no change of the project
+            project.text_id = plan_.editor->text_id();
+            project.entries = describe_toml(plan_.folder);
+        }
+        return done(describe_project(project, plan_.rights, engine_.sample_rate()));
+    }
     if (request.path == "why") return why(request);
     if (request.path == "clip") return clip(request);
     if (request.path == "over.png" && !plan_.over.empty()) {
@@ -129,6 +136,8 @@ PageAnswer Desk::post(const PageRequest& request) {
         return refused(403, "this page only watches", "the app allows more with PageSettings::reports");
     if (request.path == "report") return report(request.body);
     if (request.path == "fire") return fire(request);
+    if (plan_.editor)
+        if (PageAnswer answer = plan_.editor->answer(request); answer.status != 404) return answer;
     if (request.path == "record" && plan_.record) return plan_.record(text_of(request, "on") == "1");
     return {};
 }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "workshop/page/describe.h"
+#include "workshop/page/editor.h"
 #include "workshop/page/feed.h"
 #include "workshop/page/server.h"
 
@@ -25,6 +26,7 @@ class Desk {
         std::filesystem::path over;                        ///< a picture of the app, PNG
         std::function<std::string()> device = {};          ///< what plays; empty: the app's own matter
         std::function<PageAnswer(bool start)> record = {}; ///< [any]
+        Editor* editor = nullptr;                          ///< null: the page cannot change kiai.toml
     };
     /// `engine` must live as long as the desk.
     Desk(Engine& engine, Project project, Plan plan);

@@ -8,7 +8,7 @@ namespace kiai::inline v0 {
 struct Page::State {
     State(Engine& engine, const PageSettings& settings)
         : desk(engine, engine.project(),
-               {{settings.reports, false, !settings.over.empty()}, settings.folder, settings.over}),
+               {{settings.reports, false, false, !settings.over.empty()}, settings.folder, settings.over}),
           log(engine.add_log([this, &engine](const Decision& decision) {
               if (decision.outcome == Outcome::changed) desk.set_project(engine.project(), {});
               desk.feed().add(decision);

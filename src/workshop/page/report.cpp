@@ -106,7 +106,7 @@ ReportResult write_report(const fs::path& folder, const fs::path& file, const Re
     std::erase_if(shown.findings, [](const Finding& finding) { return finding.severity == Severity::note; });
     const std::string over = settings.over.empty() ? std::string() : bytes_of(settings.over);
     std::string data = fmt::format("{{\"project\":{},\"made\":{}",
-                                   workshop::describe_project(shown, {false, false, !over.empty()}, 48000),
+                                   workshop::describe_project(shown, {false, false, false, !over.empty()}, 48000),
                                    workshop::quoted(fmt::format("{} findings", shown.findings.size())));
     if (!over.empty()) data += ",\"over\":" + data_url("image/png", over);
     if (!settings.trace.empty())

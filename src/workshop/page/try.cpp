@@ -64,13 +64,14 @@ class LevelSteps {
 
 struct TryPage::State {
     State(const fs::path& of, const TrySettings& settings)
-        : folder(of), loaded(load_project(of)), engine(loaded.project, settings_of(settings)), speaker(engine),
-          desk(engine, loaded.project,
-               {{true, true, !settings.over.empty()},
-                folder,
-                settings.over,
-                [this] { return speaker.status(); },
-                [this](bool start) { return record(start); }}),
+        : folder(of), editor(of), loaded(load_project(of)), engine(loaded.project, settings_of(settings)),
+          speaker(engine), desk(engine, loaded.project,
+                                {{true, true, settings.edit, !settings.over.empty()},
+                                 folder,
+                                 settings.over,
+                                 [this] { return speaker.status(); },
+                                 [this](bool start) { return record(start); },
+                                 settings.edit ? &editor : nullptr}),
           log(engine.add_log([this](const Decision& decision) { desk.feed().add(decision); })),
           reload(engine, of, {},
                  [this](const LoadResult& next, bool taken) {
@@ -121,6 +122,7 @@ struct TryPage::State {
     }
 
     const fs::path folder;
+    workshop::Editor editor;
     LoadResult loaded;
     Engine engine;
     Speaker speaker;

@@ -10,8 +10,12 @@ function busRow(bus) {
   const gain = make("input", {type: "number", min: -60, max: 24, step: 1, value: 0, disabled: !project.reports, "aria-label": `gain of ${bus.name}`,
     title: "gain in dB, for listening only", change: () => report({"bus-gain": {[bus.name]: Number(gain.value)}})});
   const mute = make("button", {type: "button", disabled: !project.reports, click: () => report({"bus-mute": {[bus.name]: mute.textContent === "mute"}})}, "mute");
+  const write = make("button", {type: "button", title: "add this gain to the gain in kiai.toml", click: () => {
+    setValue(["bus", bus.name, "gain"], String(Math.round((bus.gain + Number(gain.value)) * 10) / 10));
+    report({"bus-gain": {[bus.name]: 0}});
+  }}, "write");
   levels.rows.set(bus.name, {line: line.lastElementChild, peak, loudness, gain, mute});
-  return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), cell(mute));
+  return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), make("td", {}, mute, ...(edit.on ? [" ", write] : [])));
 }
 
 function playRow({number, sound, elapsed, state: now}) {

@@ -55,7 +55,9 @@ async function readProject() {
   try {
     Object.assign(project, await ask("project"));
     rate = project.rate;
+    const place = document.activeElement?.dataset?.place; // a field that is built again keeps the focus
     for (const watcher of watchers.project) watcher();
+    if (place) document.querySelector(`[data-place="${CSS.escape(place)}"]`)?.focus();
   } catch (error) {
     trouble(error.message);
   }

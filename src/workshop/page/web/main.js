@@ -3,8 +3,8 @@
 watchers.project.push(() => {
   at("name").textContent = project.name || "Kiai";
   document.title = project.name ? `${project.name} · Kiai` : "Kiai";
-  if (!inside) at("stage-hint").textContent = project.reports ? "Press zones. With the stage in focus, keys go to the project; Escape leaves."
-    : "This page only watches.";
+  stage.hint = project.reports ? "Press zones. With the stage in focus, keys go to the project; Escape leaves." : "This page only watches.";
+  if (!inside && !stage.changing) at("stage-hint").textContent = stage.hint;
 });
 if (inside) {
   document.body.classList.add("report");

@@ -11,7 +11,7 @@ function remember(decision) {
     picture.plays.set(decision.play, {sound: decision.sound, from: decision.frame, cause: decision.cause, levels: []});
   const play = picture.plays.get(decision.play);
   if (play && decision.decision === "ended") play.to = decision.frame;
-  if (isEvent(decision) && picture.triggers.at(-1)?.cause !== decision.cause)
+  if (isEvent(decision) && decision.trigger !== "project" && picture.triggers.at(-1)?.cause !== decision.cause)
     picture.triggers.push({frame: decision.frame, cause: decision.cause, kind: decision.trigger, on: decision.on});
 }
 

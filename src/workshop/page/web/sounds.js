@@ -1,6 +1,6 @@
 // The catalogue: sounds, clips and findings.
 
-const sounds = {played: new Map(), last: new Map()};
+const sounds = {played: new Map(), last: new Map(), open: ""};
 
 function entries(kind) {
   return project.entries.filter((entry) => entry.kind === kind);
@@ -31,6 +31,11 @@ function soundRow(entry) {
   const last = make("span", {class: "hint"});
   sounds.last.set(entry.name, last);
   const details = entry.details;
+  if (edit.on && project.toml.sound?.[entry.name])
+    layers.push(" ", button(sounds.open === entry.name ? "close" : "change", () => {
+      sounds.open = sounds.open === entry.name ? "" : entry.name;
+      buildSounds();
+    }, "change"));
   return make("tr", {"data-sound": entry.name}, cell(entry.name),
     make("td", {}, button("play", () => report({play: entry.name}), "play"), " ", many, ...layers),
     cell(details.takes, true), cell(details.loop ? "loop" : ""), cell(`${details.plays || "any"}, ${details.full}`), cell(details.bus), cell(last), cell(entry.state));
@@ -84,7 +89,8 @@ function buildSounds() {
   const all = entries("sound"), clips = entries("clip");
   at("sounds").replaceChildren(all.length === 0 ? make("p", {class: "hint"}, "None.")
     : table([["sound"], ...(inside ? [] : [[""]]), ["takes", true], [""], ["plays, when full"], ["bus"], ...(inside ? [] : [["last play"]]), ["state"]],
-      all.map(soundRow)));
+      all.flatMap((entry) => edit.on && sounds.open === entry.name
+        ? [soundRow(entry), make("tr", {}, make("td", {colspan: 8}, soundFields(entry.name)))] : [soundRow(entry)])));
   at("clips").replaceChildren(clips.length === 0 ? make("p", {class: "hint"}, "None.")
     : table([["clip"], [""], ["waveform"], ["seconds", true], ["LUFS", true], [inside ? "author, licence" : "licence"], ["file"], ["state"]], clips.map(clipRow)));
   at("findings").replaceChildren(project.findings.length === 0 ? make("p", {class: "hint"}, "None.")

@@ -1,6 +1,6 @@
 // The stage: the zones of the project over a picture of the app. Pointers and keys become reports.
 
-const stage = {element: at("stage"), zones: new Map(), pointers: new Map(), keys: new Set(), size: 14};
+const stage = {element: at("stage"), zones: new Map(), pointers: new Map(), keys: new Set(), size: 14, changing: false};
 
 function boxOfStage() {
   const all = project.zones.flatMap((zone) => zone.points);
@@ -72,6 +72,7 @@ function watchStage() {
   // The mouse is pointer 0, as in most apps; fingers have their own numbers.
   const number = (event) => event.pointerType === "mouse" ? 0 : event.pointerId;
   element.addEventListener("pointerdown", (event) => {
+    if (stage.changing) return void pointerChangesZone(event);
     if (!project.reports || event.button > 0) return;
     element.setPointerCapture(event.pointerId);
     stage.pointers.set(event.pointerId, true);
@@ -80,7 +81,7 @@ function watchStage() {
   });
   let moved = new Map();
   element.addEventListener("pointermove", (event) => {
-    if (!project.reports) return;
+    if (!project.reports || stage.changing) return;
     if (moved.size === 0)
       requestAnimationFrame(() => {
         for (const [id, point] of moved) report({pointer: point, "pointer-id": id});
@@ -100,6 +101,7 @@ function watchStage() {
   });
   element.addEventListener("keydown", (event) => {
     if (event.code === "Escape") return element.blur();
+    if (stage.changing) return keyChangesZone(event);
     if (!project.reports || event.code === "Tab" || event.code === "" || event.ctrlKey || event.metaKey || event.altKey) return;
     event.preventDefault();
     if (stage.keys.has(event.code)) return;

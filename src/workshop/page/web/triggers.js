@@ -50,6 +50,9 @@ function bindingRow(binding) {
   const row = make("tr", {}, cell(trigger(binding, values)),
     make("td", {}, details.action ?? "", details.when ? make("span", {class: "hint"}, ` if ${details.when}`) : "",
       ...extra.map((input) => make("label", {class: "hint"}, " strength ", input))), cell(why));
+  if (edit.on)
+    row.lastElementChild.append(" ", make("button", {type: "button", class: "quiet", "aria-label": `remove binding ${binding.number}`,
+      click: () => change("unbind", {}, String(binding.number))}, "remove"));
   triggers.rows.set(binding.number, row);
   return row;
 }
@@ -73,6 +76,22 @@ function scopeRow(scope) {
   return make("tr", {}, cell(scope.name), cell(now), make("td", {}, enter, " ", pause));
 }
 
+/// Places a marker where it was tapped, at the median of all taps.
+function tapParts(motion, slider) {
+  const taps = [], said = make("span", {class: "hint"});
+  const name = make("input", {type: "text", size: 7, placeholder: "marker", "aria-label": `marker of ${motion.name}`});
+  const median = () => taps.toSorted((a, b) => a - b)[Math.floor(taps.length / 2)];
+  const tap = make("button", {type: "button", click: () => {
+    taps.push(Math.round(Number(slider.value)));
+    said.textContent = ` ${taps.length} taps, median ${median()}`;
+  }}, "tap");
+  const place = make("button", {type: "button", click: () => {
+    if (taps.length === 0 || name.value.trim() === "") return trouble("name the marker, and tap at least once");
+    setValue(["motion", motion.name, "markers", name.value.trim()], String(median()));
+  }}, "place");
+  return [" ", tap, " ", name, " ", place, said];
+}
+
 function motionRow(motion) {
   const markers = motion.markers.map((marker) => `${marker.name} ${marker.frames.join(", ")}`).join("; ");
   const playhead = {running: false};
@@ -93,7 +112,18 @@ function motionRow(motion) {
     };
     if (playhead.running) requestAnimationFrame(step);
   }}, "run");
-  return make("tr", {}, cell(motion.name), cell(slider), cell(run));
+  const row = make("tr", {}, cell(motion.name), cell(slider), make("td", {}, run));
+  if (edit.on) row.lastElementChild.append(...tapParts(motion, slider));
+  return row;
+}
+
+/// A line for a new binding, in the words of `kiai bind`.
+function bindForm() {
+  const words = make("input", {type: "text", size: 26, placeholder: "press tray play brush", "aria-label": "new binding"});
+  return make("form", {submit: (event) => {
+    event.preventDefault();
+    if (words.value.trim() !== "") change("bind", {}, words.value.trim());
+  }}, words, " ", make("button", {type: "submit"}, "add the binding"));
 }
 
 function buildTriggers() {
@@ -107,6 +137,7 @@ function buildTriggers() {
     more("scope", project.scopes.map(scopeRow));
     more("motion", project.motions.map(motionRow));
   }
+  if (edit.on) parts.splice(1, 0, bindForm());
   at("triggers").replaceChildren(...parts);
 }
 
