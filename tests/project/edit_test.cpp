@@ -295,3 +295,69 @@ TEST_CASE("Edits at the same time wait for each other, and none is lost", "[edit
     for (int i = 0; i < count; ++i) expected += "after-" + std::to_string(i) + " = \"f\"\n";
     CHECK(folder.read("kiai.toml") == expected);
 }
+
+TEST_CASE("A value is set where it is, or with the key, table or entry that it needs", "[edit]") {
+    const std::string before =
+        "format = 1 # the first\n[clip]\na = \"a.wav\"\nb = { file = \"a.wav\", gain = -3 }\n[bus.low]\ngain = -2 # "
+        "quiet\n"
+        "[sound.s]\ntakes = [\"a\"] # one\nvary = { pitch = 1 }\n[[sound.t.layer]]\ntakes = [\"a\"]\n"
+        "[[sound.t.layer]]\ntakes = [\"b\"]\ngain = -6 # lower\n[dial.fill]\n";
+    struct Set {
+        std::vector<std::string> place;
+        std::string value, from, to; ///< empty: the text that is replaced
+    };
+    const Set cases[] = {{{"bus", "low", "gain"}, "-4.5", "gain = -2 # quiet", "gain = -4.5 # quiet"},
+                         {{"sound", "s", "gain"}, "3", "vary = { pitch = 1 }\n", "vary = { pitch = 1 }\ngain = 3\n"},
+                         {{"sound", "s", "vary", "pitch"}, "[-1, 2]", "{ pitch = 1 }", "{ pitch = [-1, 2] }"},
+                         {{"sound", "s", "vary", "gain"}, "2", "{ pitch = 1 }", "{ pitch = 1, gain = 2 }"},
+                         {{"sound", "s", "limit", "gap"},
+                          "\"12 ms\"",
+                          "vary = { pitch = 1 }\n",
+                          "vary = { pitch = 1 }\nlimit = { gap = \"12 ms\" }\n"},
+                         {{"sound", "t", "layer", "2", "gain"}, "-9", "gain = -6 # lower", "gain = -9 # lower"},
+                         {{"clip", "b", "gain"}, "0", "gain = -3", "gain = 0"},
+                         {{"dial", "fill", "start"}, "0.5", "[dial.fill]\n", "[dial.fill]\nstart = 0.5\n"},
+                         {{"bus", "low", "gain"}, "", "gain = -2 # quiet\n", ""},
+                         {{"zone", "knob", "circle"},
+                          "{ x = 1, y = 2, r = 3 }",
+                          "[dial.fill]\n",
+                          "[dial.fill]\n\n[zone.knob]\ncircle = { x = 1, y = 2, r = 3 }\n"}};
+    for (const Set& set : cases) {
+        INFO(set.value << " at " << set.place[0] << '.' << set.place[1] << '.' << set.place.back());
+        const Folder folder;
+        folder.write_wav("a.wav", Signal(100, 0.1f));
+        folder.write("kiai.toml", before);
+        const EditResult tried = kiai::set_value(folder.path(), set.place, set.value, true);
+        CHECK(tried.ok());
+        CHECK(folder.read("kiai.toml") == before);
+        const EditResult edited = kiai::set_value(folder.path(), set.place, set.value);
+        for (const kiai::Finding& finding : edited.findings) FAIL_CHECK(finding.message);
+        std::string expected = before;
+        expected.replace(expected.find(set.from), set.from.size(), set.to);
+        CHECK(folder.read("kiai.toml") == expected);
+        CHECK(edited.changes.size() == 1);
+    }
+}
+
+TEST_CASE("A value that kiai.toml may not have is refused with the reader's own words", "[edit]") {
+    const Folder folder;
+    folder.write_wav("a.wav", Signal(100, 0.1f));
+    const std::string before =
+        "format = 1\n[clip]\na = \"a.wav\"\n[sound.s]\ntakes = [\"a\"]\n[sound.broken]\ntakes = [\"c\"]\n";
+    folder.write("kiai.toml", before);
+    const auto refused = [&](const std::vector<std::string>& place, const std::string& value) {
+        const EditResult edited = kiai::set_value(folder.path(), place, value);
+        CHECK_FALSE(edited.ok());
+        CHECK(folder.read("kiai.toml") == before);
+        return edited.findings.empty() ? std::string() : edited.findings[0].message;
+    };
+    CHECK(refused({"sound", "s", "gain"}, "30").find("`gain = 30` is not a gain in dB") != std::string::npos);
+    CHECK(refused({"sound", "s", "gian"}, "3").find("gian") != std::string::npos);
+    CHECK(refused({"sound", "s", "takes"}, "[\"c\"]").find("unknown clip") != std::string::npos);
+    CHECK(refused({"sound", "s", "gain"}, "3 # loud") == "sound.s.gain: 3 # loud is not a value");
+    CHECK(refused({"sound", "s", "gain"}, "1\n[sound.more]") != "");
+    CHECK(refused({"gain"}, "3") == "\"gain\" is not a key of an entry");
+    CHECK(refused({}, "3") != "");
+    // An error that was there before prevents no other change.
+    CHECK(kiai::set_value(folder.path(), {"sound", "s", "gain"}, "-3").ok());
+}

@@ -102,9 +102,15 @@ json Browser::ask(const char* method, const std::string& path, const json& body)
 }
 
 void Browser::resize(int width, int height) {
-    ask("POST", session_ + "/window/rect", {{"width", width}, {"height", height}});
-    const int inner = run("return window.innerHeight").get<int>();
-    ask("POST", session_ + "/window/rect", {{"width", width}, {"height", 2 * height - inner}}); // its frame
+    int outer = height; // of the window, with its frame
+    for (int tries = 0; tries < 60; ++tries) {
+        ask("POST", session_ + "/window/rect", {{"width", width}, {"height", outer}});
+        std::this_thread::sleep_for(30ms); // a new size takes effect a little later
+        const int inner = run("return window.innerHeight").get<int>();
+        if (inner == height) return;
+        outer += height - inner;
+    }
+    FAIL("the browser's window cannot be resized");
 }
 
 void Browser::go(const std::string& url) {
