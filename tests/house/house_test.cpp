@@ -360,7 +360,13 @@ TEST_CASE("No class is spread over several files", "[house]") {
 
 TEST_CASE("A heavy library stays in one or two files", "[house]") {
     const std::map<std::string, std::map<std::string, std::size_t>> most{
-        {"src", {{"toml++/toml.h", 1}, {"cairo.h", 1}, {"portaudio.h", 1}, {"nlohmann/json.hpp", 4}, {"httplib.h", 1}, {"sndfile.h", 8}}},
+        {"src",
+         {{"toml++/toml.h", 1},
+          {"cairo.h", 1},
+          {"portaudio.h", 1},
+          {"nlohmann/json.hpp", 4},
+          {"httplib.h", 1},
+          {"sndfile.h", 8}}},
         {"tools", {{"CLI/CLI.hpp", 1}, {"nlohmann/json.hpp", 1}}}};
     for (const auto& [folder, headers] : most)
         for (const auto& [header, files] : headers) {
