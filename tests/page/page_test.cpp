@@ -35,7 +35,7 @@ int port_of(const std::string& url) {
 }
 
 /// Waits for a decision of which the test says that it is the one.
-bool decided(const std::string& url, const std::function<bool(const json&)>& it, double seconds = 5) {
+bool decided(const std::string& url, const std::function<bool(const json&)>& it, double seconds = 15) {
     return read_events(url + "events", seconds, [&](const json& event) {
         for (const json& decision : event.at("decisions"))
             if (it(decision)) return true;

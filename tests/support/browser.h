@@ -21,7 +21,7 @@ class Browser {
     /// Runs the body of a function; returns what it returns.
     nlohmann::json run(const std::string& script);
     /// Runs the expression again and again until it is true, at most for `seconds`. Returns whether it was.
-    bool wait_for(const std::string& expression, double seconds = 5);
+    bool wait_for(const std::string& expression, double seconds = 20);
     /// Presses the middle of an element for some milliseconds.
     void press(const std::string& selector, int milliseconds = 60);
     /// Types keys, one after the other; W3C's code points for special keys.

@@ -159,7 +159,7 @@ PageAnswer Desk::report(const std::string& lines) {
 PageAnswer Desk::fire(const PageRequest& request) {
     const Project project = this->project();
     const model::Project& data = project.data();
-    const auto number = static_cast<std::uint64_t>(std::max(0.0, number_of(request, "binding", 0)));
+    const auto number = static_cast<std::uint64_t>(std::max(0.0, std::min(number_of(request, "binding", 0), 1e9)));
     if (number < 1 || number > data.bindings.size())
         return refused(400, "the project has no binding with this number", "load the page again");
     const model::Binding& binding = data.bindings[number - 1];

@@ -5,7 +5,12 @@ const state = {now: 0, dials: {}, scopes: {}, zones: {}, buses: [], plays: []};
 const watchers = {project: [], event: []};
 let rate = 48000;
 
+let troubled = -Infinity;
+
+/// Says what went wrong; an empty text takes that away, if there was time to read it.
 function trouble(text) {
+  if (text === "" && performance.now() - troubled < 4000) return;
+  if (text !== "") troubled = performance.now();
   at("trouble").textContent = text;
   at("trouble").hidden = text === "";
 }
