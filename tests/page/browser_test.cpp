@@ -38,7 +38,7 @@ const std::string tab = "\xee\x80\x84", escape = "\xee\x80\x8c"; // WebDriver's 
 
 } // namespace
 
-TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[page]") {
+TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.press("[data-zone=hopper] polygon");
@@ -61,7 +61,7 @@ TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[pag
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("The page works with the keyboard alone", "[page]") {
+TEST_CASE("The page works with the keyboard alone", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("document.querySelector('[data-binding=\"10\"]').focus()");
@@ -85,7 +85,7 @@ TEST_CASE("The page works with the keyboard alone", "[page]") {
     CHECK(reached.contains("press hopper"));
 }
 
-TEST_CASE("Dials, scopes and motions are set from the page, and follow the engine", "[page]") {
+TEST_CASE("Dials, scopes and motions are set from the page, and follow the engine", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("const s = document.querySelector('[aria-label=\"dial fill\"]'); s.value = 0.9; s.dispatchEvent(new "
@@ -104,7 +104,7 @@ TEST_CASE("Dials, scopes and motions are set from the page, and follow the engin
     CHECK(tried.happens("marker paddle+paddle: played paddle"));
 }
 
-TEST_CASE("Why, filter, repeats and ten plays", "[page]") {
+TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("[...document.querySelectorAll('#triggers tr')].find((row) => row.textContent.includes('press "
@@ -119,7 +119,7 @@ TEST_CASE("Why, filter, repeats and ten plays", "[page]") {
     CHECK(browser.run("return [...document.querySelectorAll('#happened li')].every((item) => item.hidden)") == true);
 }
 
-TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page]") {
+TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;
     for (const auto& [width, height] :
@@ -131,7 +131,7 @@ TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "
     }
 }
 
-TEST_CASE("No text of a project becomes markup", "[page]") {
+TEST_CASE("No text of a project becomes markup", "[page][speaker]") {
     ProjectFolder folder;
     folder.write_wav("a.wav", Signal(4800, 0.2f));
     const std::string bad = "<img src=x onerror='window.hurt=1'>";
@@ -180,7 +180,7 @@ TEST_CASE("The page and the report are drawn for the documentation", "[.picture]
 }
 
 TEST_CASE("A report needs nobody: it shows zones, tables, waveforms and the rehearsal, and its clips are heard",
-          "[page]") {
+          "[page][speaker]") {
     const Folder folder;
     const auto result = kiai::write_report(demo(), folder.path() / "r.html", {.trace = demo() / "run.jsonl"});
     CHECK(result.error == "");
@@ -219,7 +219,7 @@ TEST_CASE("A report needs nobody: it shows zones, tables, waveforms and the rehe
     CHECK(browser.run("return document.querySelectorAll('#clips button').length") == 0);
 }
 
-TEST_CASE("A text of a project cannot end the data of a report", "[page]") {
+TEST_CASE("A text of a project cannot end the data of a report", "[page][speaker]") {
     ProjectFolder folder;
     folder.write_wav("a.wav", Signal(4800, 0.2f));
     folder.toml("name = \"</script><script>window.hurt=1</script><!--\"\n[clip]\na = { file = \"a.wav\", author = "
@@ -262,7 +262,7 @@ struct Editing : Folder {
 } // namespace
 
 TEST_CASE("Numbers and curves of a sound are changed on the page, shown as a difference, and undone by a key",
-          "[page]") {
+          "[page][speaker]") {
     Editing editing;
     Browser& browser = editing.browser;
     const std::string before = editing.read("bench/kiai.toml");
@@ -293,7 +293,7 @@ TEST_CASE("Numbers and curves of a sound are changed on the page, shown as a dif
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Zones are moved, drawn and removed on the stage, and bindings added and removed", "[page]") {
+TEST_CASE("Zones are moved, drawn and removed on the stage, and bindings added and removed", "[page][speaker]") {
     Editing editing;
     Browser& browser = editing.browser;
     browser.press("#zone-bar button");

@@ -60,7 +60,7 @@ struct Running {
 
 } // namespace
 
-TEST_CASE("A page answers only who knows its key and calls it by its own address", "[page]") {
+TEST_CASE("A page answers only who knows its key and calls it by its own address", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench);
     REQUIRE(page.error() == "");
@@ -90,7 +90,7 @@ TEST_CASE("A page answers only who knows its key and calls it by its own address
     CHECK(other.url().substr(other.url().size() - 33) != url.substr(url.size() - 33));
 }
 
-TEST_CASE("A page listens on loopback alone, and forbids everything from elsewhere", "[page]") {
+TEST_CASE("A page listens on loopback alone, and forbids everything from elsewhere", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench);
     std::ifstream table("/proc/net/tcp");
@@ -110,7 +110,7 @@ TEST_CASE("A page listens on loopback alone, and forbids everything from elsewhe
     CHECK(reply.body.find("//") == reply.body.npos); // no address of another server, no script of its own
 }
 
-TEST_CASE("A taken port is an error, and the page says so", "[page]") {
+TEST_CASE("A taken port is an error, and the page says so", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage first(tried.bench);
     const kiai::TryPage second(tried.bench, {.port = port_of(first.url())});
@@ -121,7 +121,7 @@ TEST_CASE("A taken port is an error, and the page says so", "[page]") {
     CHECK(ran.err.find("is taken; choose another one with --port") != std::string::npos);
 }
 
-TEST_CASE("Requests that make no sense are refused, and the page answers on", "[page]") {
+TEST_CASE("Requests that make no sense are refused, and the page answers on", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench);
     const std::string url = page.url();
@@ -147,7 +147,7 @@ TEST_CASE("Requests that make no sense are refused, and the page answers on", "[
     CHECK(get(url + "project").status == 200);
 }
 
-TEST_CASE("Each binding of the demo happens by hand", "[page]") {
+TEST_CASE("Each binding of the demo happens by hand", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench, {.seed = 1});
     const std::string url = page.url();
@@ -167,7 +167,7 @@ TEST_CASE("Each binding of the demo happens by hand", "[page]") {
     }));
 }
 
-TEST_CASE("A second time works as the first", "[page]") {
+TEST_CASE("A second time works as the first", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench, {.seed = 1});
     const std::string url = page.url();
@@ -192,7 +192,7 @@ TEST_CASE("A second time works as the first", "[page]") {
     CHECK(played[17] >= 1); // `warning` plays once at a time
 }
 
-TEST_CASE("What was done by hand is recorded, and its rehearsal decides the same", "[page]") {
+TEST_CASE("What was done by hand is recorded, and its rehearsal decides the same", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench, {.seed = 7});
     const std::string url = page.url();
@@ -245,7 +245,7 @@ TEST_CASE("What was done by hand is recorded, and its rehearsal decides the same
 }
 
 TEST_CASE("A change of kiai.toml is heard at the next trigger, and an error is shown while the old project plays",
-          "[page]") {
+          "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench, {.seed = 1});
     const std::string url = page.url();
@@ -279,7 +279,7 @@ TEST_CASE("A change of kiai.toml is heard at the next trigger, and an error is s
     CHECK(decided(url, [](const json& decision) { return decision.value("binding", 0) == 3; }));
 }
 
-TEST_CASE("Why something is silent is answered from what happened on the page", "[page]") {
+TEST_CASE("Why something is silent is answered from what happened on the page", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench, {.seed = 1});
     const std::string url = page.url();
@@ -295,7 +295,7 @@ TEST_CASE("Why something is silent is answered from what happened on the page", 
     CHECK(decided(url, [](const json& decision) { return decision.at("decision") == "not-met"; }));
 }
 
-TEST_CASE("Waveforms, tables and levels are those of the project", "[page]") {
+TEST_CASE("Waveforms, tables and levels are those of the project", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench);
     const std::string url = page.url();
@@ -319,7 +319,7 @@ TEST_CASE("Waveforms, tables and levels are those of the project", "[page]") {
     }));
 }
 
-TEST_CASE("A page of a running app only watches, unless the app allows more", "[page]") {
+TEST_CASE("A page of a running app only watches, unless the app allows more", "[page][speaker]") {
     const kiai::Project project = kiai::load_project(demo()).project;
     Running watched(project);
     const std::string url = watched.page.url();
@@ -341,7 +341,7 @@ TEST_CASE("A page of a running app only watches, unless the app allows more", "[
     CHECK(post(allowed.page.url() + "record?on=1").status == 404);
 }
 
-TEST_CASE("A flood of decisions is thinned on the page, and counted", "[page]") {
+TEST_CASE("A flood of decisions is thinned on the page, and counted", "[page][speaker]") {
     Running running(kiai::load_project(demo()).project);
     const std::string url = running.page.url();
     std::uint64_t shown = 0, left_out = 0;
@@ -364,7 +364,7 @@ TEST_CASE("A flood of decisions is thinned on the page, and counted", "[page]") 
     CHECK(left_out > 5000);
 }
 
-TEST_CASE("A page that is not read holds nothing up", "[page]") {
+TEST_CASE("A page that is not read holds nothing up", "[page][speaker]") {
     Running running(kiai::load_project(demo()).project);
     const std::string url = running.page.url();
     const int port = port_of(url);
@@ -390,7 +390,7 @@ TEST_CASE("A page that is not read holds nothing up", "[page]") {
     close(socket_of_page);
 }
 
-TEST_CASE("Only so many pages may be open at once, and a closed one makes room", "[page]") {
+TEST_CASE("Only so many pages may be open at once, and a closed one makes room", "[page][speaker]") {
     Running running(kiai::load_project(demo()).project);
     const std::string url = running.page.url() + "events";
     std::atomic<bool> close = false;
@@ -416,7 +416,7 @@ TEST_CASE("Only so many pages may be open at once, and a closed one makes room",
     CHECK(again);
 }
 
-TEST_CASE("An engine continues after its page was closed while somebody looked", "[page]") {
+TEST_CASE("An engine continues after its page was closed while somebody looked", "[page][speaker]") {
     const kiai::Project project = kiai::load_project(demo()).project;
     kiai::Engine engine(project, {.seed = 1});
     engine.set_log({});
@@ -437,7 +437,7 @@ TEST_CASE("An engine continues after its page was closed while somebody looked",
     CHECK(engine.now() == 10 * 512);
 }
 
-TEST_CASE("A second log sink hears what the first hears, until its handle goes", "[page]") {
+TEST_CASE("A second log sink hears what the first hears, until its handle goes", "[page][speaker]") {
     kiai::Engine engine(kiai::load_project(demo()).project, {.seed = 1});
     std::vector<kiai::Outcome> first, second;
     engine.set_log([&](const kiai::Decision& decision) { first.push_back(decision.outcome); });
@@ -487,7 +487,7 @@ struct Changed : Tried {
 
 } // namespace
 
-TEST_CASE("A change on the page edits kiai.toml in place, is heard, and is undone", "[page]") {
+TEST_CASE("A change on the page edits kiai.toml in place, is heard, and is undone", "[page][speaker]") {
     Changed changed;
     const std::string before = changed.toml();
     const Reply reply = changed.set("sound\nbrush\npitch", "7");
@@ -524,7 +524,7 @@ TEST_CASE("A change on the page edits kiai.toml in place, is heard, and is undon
     CHECK(changed.send("undo", "", "").status == 409);
 }
 
-TEST_CASE("A change for another text of kiai.toml is refused, and nothing is lost", "[page]") {
+TEST_CASE("A change for another text of kiai.toml is refused, and nothing is lost", "[page][speaker]") {
     Changed changed;
     const std::string before = changed.toml(), by_hand = "# written by hand\n" + before;
     changed.write("bench/kiai.toml", by_hand);
@@ -545,7 +545,7 @@ TEST_CASE("A change for another text of kiai.toml is refused, and nothing is los
     CHECK(changed.toml().ends_with("# more\n"));
 }
 
-TEST_CASE("A wrong value is refused with its reason, and kiai.toml stays as it was", "[page]") {
+TEST_CASE("A wrong value is refused with its reason, and kiai.toml stays as it was", "[page][speaker]") {
     Changed changed;
     const std::string before = changed.toml();
     const std::pair<const char*, const char*> wrong[] = {{"sound\noak\ngain", "30"},
@@ -572,7 +572,7 @@ TEST_CASE("A wrong value is refused with its reason, and kiai.toml stays as it w
     CHECK(changed.toml() == before);
 }
 
-TEST_CASE("Without editing the page writes nothing", "[page]") {
+TEST_CASE("Without editing the page writes nothing", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench);
     const std::string before = tried.read("bench/kiai.toml");
