@@ -122,7 +122,7 @@ TEST_CASE("A streamed M4A gives the samples of the same file in memory, wherever
                 work.write("kiai.toml", "format = 1\n[clip]\nc = { file = \"" + std::string(file) + "\", stream = " +
                                             stream + " }\n[sound.s]\ntakes = [\"c\"]\nstart = \"" + start + "\"\n");
                 const kiai::LoadResult loaded = kiai::load_project(work.path());
-                for (const kiai::Finding& finding : loaded.findings) INFO(finding.message);
+                for (const kiai::Finding& finding : loaded.findings) FAIL_CHECK(finding.message);
                 REQUIRE(loaded.ok());
                 return kiai::hear(loaded.project, "s").samples;
             };

@@ -172,15 +172,8 @@ reader::Decoded decode(const FileAccess& access, const std::string& name, reader
     }
     read_loops(file.get(), info.frames, facts);
     audio->loops = facts.loops;
-    decoded = check_finite(std::move(decoded), *audio);
-    if (!decoded.ok()) return decoded;
-    audio->complete();
-    facts.frames = most > 0 && audio->held == most ? std::max(info.frames, audio->held) : audio->frames;
-    if (audio->held >= most_frames) return refuse_length(std::move(decoded), audio->frames, info.samplerate);
-    compare_claims(claims, facts);
-
-    if (audio->held == 0) return refuse_silence(std::move(decoded));
-    decoded.audio = std::move(audio);
+    decoded = accept(std::move(decoded), std::move(audio), info.frames, most, most_frames);
+    if (decoded.ok()) compare_claims(claims, facts);
     return decoded;
 }
 

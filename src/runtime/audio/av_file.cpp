@@ -3,6 +3,7 @@
 #include <sndfile.h>
 
 #include <algorithm>
+#include <cmath>
 #include <cstring>
 
 namespace kiai::runtime {
@@ -69,7 +70,7 @@ void AvFile::open_file() {
     char head[8] = {};
     if (!bytes_->file || !bytes_->file->read(head, sizeof head)) return close_file();
     bytes_->file->seekg(0);
-    exact_ = is_mp4(head);
+    mp4_ = is_mp4(head);
 
     packet_ = av_->packet_alloc();
     frame_ = av_->frame_alloc();
@@ -79,7 +80,7 @@ void AvFile::open_file() {
     if (!packet_ || !frame_ || !input_ || !buffer || !io_) return close_file();
     input_->pb = io_;
     // Only these two containers, and nothing that a file could make the libraries guess.
-    if (av_->open_input(&input_, nullptr, av_->find_input_format(exact_ ? "mov" : "aac"), nullptr) != 0 ||
+    if (av_->open_input(&input_, nullptr, av_->find_input_format(mp4_ ? "mov" : "aac"), nullptr) != 0 ||
         av_->find_stream_info(input_, nullptr) < 0)
         return close_file();
     stream_ = av_->find_best_stream(input_, AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
@@ -96,8 +97,11 @@ void AvFile::open_file() {
     first_ = AV_NOPTS_VALUE, draining_ = false, at_ = 0;
     decoded_.clear(), taken_ = 0;
     if (!decode_next()) return close_file(); // only now the decoder is sure of rate and channels
-    exact_ = exact_ && stream.time_base.num == 1 && stream.time_base.den == decoder_->sample_rate;
-    frames_ = exact_ ? std::max<std::int64_t>(0, stream.duration) : 0;
+    const AVRational unit = stream.time_base;
+    exact_ = mp4_ && unit.num == 1 && unit.den == decoder_->sample_rate;
+    frames_ = 0;
+    if (mp4_ && stream.duration > 0 && unit.den > 0)
+        frames_ = std::llround(static_cast<double>(stream.duration) * unit.num / unit.den * decoder_->sample_rate);
 }
 
 void AvFile::close_file() noexcept {

@@ -25,7 +25,7 @@ class AvFile {
     int channels() const noexcept { return decoder_->ch_layout.nb_channels; }
     /// Returns libsndfile's SF_CHANNEL_MAP_ value of each channel; empty: not stated.
     std::vector<int> places() const;
-    const char* format() const noexcept { return exact_ ? "M4A" : "AAC"; }
+    const char* format() const noexcept { return mp4_ ? "M4A" : "AAC"; }
     std::string coding() const;
     int bits() const noexcept; ///< 16 to 32 for Apple Lossless; 0: a lossy coding
     /// Returns the length that the container states; 0: it states none.
@@ -54,7 +54,8 @@ class AvFile {
     AVPacket* packet_ = nullptr;
     AVFrame* frame_ = nullptr;
     int stream_ = -1;
-    bool exact_ = false;                  ///< an MP4 container, whose times count frames
+    bool mp4_ = false;                    ///< an MP4 container; otherwise ADTS
+    bool exact_ = false;                  ///< its times count frames, so that it can be sought
     bool draining_ = false;               ///< the file has ended, the decoder may still hold frames
     std::int64_t frames_ = 0;             ///< as stated
     std::int64_t first_ = AV_NOPTS_VALUE; ///< the time of the first frame that is heard

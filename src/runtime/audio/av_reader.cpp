@@ -124,14 +124,7 @@ reader::Decoded decode_av(const FileAccess& access, const std::string& name, rea
                                          [&](float* into, std::int64_t count) { return file.read(into, count); });
     }
     if (streamed) audio->stream = std::make_shared<AvStream>(access, name, fold);
-    decoded = check_finite(std::move(decoded), *audio);
-    if (!decoded.ok()) return decoded;
-    audio->complete();
-    facts.frames = most > 0 && audio->held == most ? std::max(file.frames(), audio->held) : audio->frames;
-    if (audio->held >= most_frames) return refuse_length(std::move(decoded), audio->frames, file.rate());
-    if (audio->held == 0) return refuse_silence(std::move(decoded));
-    decoded.audio = std::move(audio);
-    return decoded;
+    return accept(std::move(decoded), std::move(audio), file.frames(), most, most_frames);
 }
 
 } // namespace kiai::runtime

@@ -22,11 +22,6 @@ reader::Decoded refuse_length(reader::Decoded decoded, Frames frames, int rate) 
                   "cut the file into shorter parts, or export it again if the length is wrong");
 }
 
-reader::Decoded refuse_silence(reader::Decoded decoded) {
-    return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
-                  "export it again; the export may have been interrupted");
-}
-
 reader::Decoded check_shape(reader::Decoded decoded, int rate, int channels) {
     if (channels > 8)
         return refuse(std::move(decoded), FindingCode::file_channels, model::fill("has {} channels", channels),
@@ -37,14 +32,23 @@ reader::Decoded check_shape(reader::Decoded decoded, int rate, int channels) {
     return decoded;
 }
 
-reader::Decoded check_finite(reader::Decoded decoded, const model::Audio& audio) {
-    const auto bad =
-        std::find_if(audio.wide.begin(), audio.wide.end(), [](float sample) { return !std::isfinite(sample); });
-    if (bad == audio.wide.end()) return decoded;
-    const auto frames = static_cast<std::int64_t>(audio.wide.size()) / audio.channels;
-    return refuse(std::move(decoded), FindingCode::file_not_finite,
-                  model::fill("has a sample that is NaN or infinite, at frame {}", (bad - audio.wide.begin()) % frames),
-                  "export it again, with peaks below full scale or as 24-bit");
+reader::Decoded accept(reader::Decoded decoded, std::shared_ptr<model::Audio> audio, Frames stated, Frames most,
+                       Frames most_frames) {
+    const auto& wide = audio->wide;
+    const auto bad = std::find_if(wide.begin(), wide.end(), [](float sample) { return !std::isfinite(sample); });
+    if (bad != wide.end())
+        return refuse(std::move(decoded), FindingCode::file_not_finite,
+                      model::fill("has a sample that is NaN or infinite, at frame {}",
+                                  (bad - wide.begin()) % (static_cast<std::int64_t>(wide.size()) / audio->channels)),
+                      "export it again, with peaks below full scale or as 24-bit");
+    audio->complete();
+    decoded.facts.frames = most > 0 && audio->held == most ? std::max(stated, audio->held) : audio->frames;
+    if (audio->held >= most_frames) return refuse_length(std::move(decoded), audio->frames, audio->rate);
+    if (audio->held == 0)
+        return refuse(std::move(decoded), FindingCode::file_empty, "holds no frames",
+                      "export it again; the export may have been interrupted");
+    decoded.audio = std::move(audio);
+    return decoded;
 }
 
 } // namespace kiai::runtime
