@@ -109,7 +109,7 @@ TEST_CASE("A region turns as often as it says, between its lead-in and its tail,
     append(expected, clip, 200, 1000);
     CHECK(heard.length == 1600);
     const Signal out = side(heard.samples, 0);
-    for (std::size_t i = 0; i < expected.size() - 150; ++i) // where the clip breaks off, the limiter sees a peak
+    for (std::size_t i = 0; i < expected.size() - 150; ++i) // the limiter sees a peak at the end of the clip
         if (out[i] != expected[i]) FAIL("frame " << i);
     CHECK(with_outcome(heard.decisions, kiai::Outcome::ended)[0].reason == kiai::EndReason::finished);
 }

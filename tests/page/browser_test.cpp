@@ -104,6 +104,58 @@ TEST_CASE("Dials, scopes and motions are set from the page, and follow the engin
     CHECK(tried.happens("marker paddle+paddle: played paddle"));
 }
 
+TEST_CASE("A quick press of a trigger that holds does not leave it held", "[page][speaker]") {
+    Tried tried;
+    Browser& browser = tried.browser;
+    for (int i = 0; i < 20; ++i)
+        browser.run(
+            "const b = document.querySelector('[data-binding=\"7\"]');"
+            "for (const type of ['keydown', 'keyup']) b.dispatchEvent(new KeyboardEvent(type, {code: 'Space'}))");
+    CHECK(tried.happens("press lift: played lift"));
+    CHECK(browser.wait_for("waiting.length === 0 && !sending"));
+    CHECK(browser.wait_for("state.plays.length === 0"));
+}
+
+TEST_CASE("What plays now can be stopped by its button", "[page][speaker]") {
+    Tried tried;
+    Browser& browser = tried.browser;
+    post(tried.page->url() + "report", "{\"at\":0,\"dial\":{\"fill\":0.9}}");
+    REQUIRE(browser.wait_for("document.querySelector('[data-play]') !== null"));
+    browser.press("[data-play]", 300); // longer than the time between two events
+    CHECK(tried.happens("ended warning"));
+    CHECK(browser.wait_for("document.querySelector('[data-play]') === null"));
+}
+
+TEST_CASE("A change of the project ends what its old buttons held and ran", "[page][speaker]") {
+    Tried tried;
+    Browser& browser = tried.browser;
+    browser.run(
+        "[...document.querySelectorAll('#triggers button')].find((button) => button.textContent === 'run').click();"
+        "document.querySelector('[data-binding=\"7\"]').dispatchEvent(new KeyboardEvent('keydown', {code: 'Space'}))");
+    CHECK(tried.happens("marker paddle+paddle"));
+    CHECK(tried.happens("press lift: played lift"));
+    std::string text = tried.read("bench/kiai.toml");
+    text.replace(text.find("[sound.brush]"), 13, "[sound.brush]\npitch = 1");
+    tried.write("bench/kiai.toml", text);
+    CHECK(tried.happens("replaced the project"));
+    CHECK(tried.happens("release lift: stopped what it held"));
+    CHECK(browser.wait_for("waiting.length === 0 && !sending"));
+    browser.run("document.getElementById('happened').replaceChildren()");
+    std::this_thread::sleep_for(std::chrono::milliseconds(2500)); // longer than the motion
+    CHECK(browser.run("return document.getElementById('happened').textContent.includes('marker paddle')") == false);
+    CHECK(browser.errors() == std::vector<std::string>{});
+}
+
+TEST_CASE("A page that is closed holds nothing", "[page][speaker]") {
+    Tried tried;
+    tried.browser.run(
+        "document.querySelector('[data-binding=\"7\"]').dispatchEvent(new KeyboardEvent('keydown', {code: 'Space'}))");
+    CHECK(tried.happens("press lift: played lift"));
+    tried.browser.go("about:blank");
+    CHECK(read_events(tried.page->url() + "events", 15,
+                      [](const json& event) { return event.at("state").at("plays").empty(); }));
+}
+
 TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;

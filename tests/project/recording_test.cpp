@@ -137,7 +137,7 @@ TEST_CASE("What is not read while it is recorded is counted", "[recording]") {
     CHECK(bench.engine.stop_recording().lines.empty());
 }
 
-TEST_CASE("A cut begins with what holds there, a join puts one behind the other", "[recording]") {
+TEST_CASE("A cut begins with the state at that moment, a join puts one trace behind the other", "[recording]") {
     Folder folder;
     folder.write("a.jsonl", "{\"trace\": 1, \"rate\": 48000, \"seed\": 3}\n"
                             "{\"at\": 0.1, \"dial\": {\"fill\": 0.3}}\n{\"at\": 0.2, \"dial\": {\"fill\": 0.4}}\n"

@@ -142,18 +142,35 @@ Json json_of(const reader::Value& value) {
     }
 }
 
+/// Returns the kind of a field; empty: a page has none for this type.
+const char* field_kind(Takes takes) {
+    switch (takes) {
+    case Takes::number:
+    case Takes::whole:
+        return "number";
+    case Takes::spread:
+        return "spread";
+    case Takes::time:
+        return "time";
+    case Takes::word:
+        return "word";
+    case Takes::truth:
+        return "truth";
+    default:
+        return "";
+    }
+}
+
 /// The keys that a page has fields for, from the table that the reader uses.
 Json fields_of() {
     Json fields = Json::object();
     for (const Key& key : project_keys()) {
-        const bool plain = key.takes == Takes::number || key.takes == Takes::whole || key.takes == Takes::time ||
-                           key.takes == Takes::word || key.takes == Takes::spread || key.takes == Takes::truth;
-        const std::string section = key.parent;
-        if (!plain ||
+        const std::string takes = field_kind(key.takes), section = key.parent;
+        if (takes.empty() ||
             (section != "sound" && section != "vary" && section != "limit" && section != "bus" && section != "zone"))
             continue;
         fields[section].push_back({{"name", key.name},
-                                   {"takes", static_cast<int>(key.takes)},
+                                   {"takes", takes},
                                    {"low", key.low},
                                    {"high", key.high},
                                    {"unit", key.unit},

@@ -1,4 +1,4 @@
-#include "workshop/page/desk.h"
+#include "workshop/page/backend.h"
 #include "workshop/page/server.h"
 
 #include <kiai/workshop/page.h>
@@ -7,20 +7,21 @@ namespace kiai::inline v0 {
 
 struct Page::State {
     State(Engine& engine, const PageSettings& settings)
-        : desk(engine, engine.project(),
-               {{settings.reports, false, false, !settings.over.empty()}, settings.folder, settings.over}),
+        : backend(engine, engine.project(),
+                  {{settings.reports, false, false, !settings.over.empty()}, settings.folder, settings.over}),
           log(engine.add_log([this, &engine](const Decision& decision) {
-              if (decision.outcome == Outcome::changed) desk.set_project(engine.project(), {});
-              desk.feed().add(decision);
+              if (decision.outcome == Outcome::changed) backend.set_project(engine.project());
+              backend.feed().add(decision);
           })),
-          server({[this](const auto& request) { return desk.answer(request); }, [this] { return desk.events(); }}),
+          server(
+              {[this](const auto& request) { return backend.answer(request); }, [this] { return backend.events(); }}),
           error(server.listen(settings.port)) {}
     ~State() {
-        desk.feed().close();
+        backend.feed().close();
         server.stop();
     }
 
-    workshop::Desk desk;
+    workshop::PageBackend backend;
     std::shared_ptr<void> log;
     workshop::PageServer server;
     std::string error;

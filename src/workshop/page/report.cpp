@@ -24,7 +24,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr double quality = 0.35; // of MP3: about 80 kbit/s for stereo
+constexpr double quality = 0.35; // of MP3
 
 /// RFC 4648, section 4.
 std::string base64(std::string_view bytes) {
@@ -105,9 +105,9 @@ ReportResult write_report(const fs::path& folder, const fs::path& file, const Re
     workshop::PageProject shown{loaded.project, catalogue(folder), check_project(folder).findings, 1};
     std::erase_if(shown.findings, [](const Finding& finding) { return finding.severity == Severity::note; });
     const std::string over = settings.over.empty() ? std::string() : bytes_of(settings.over);
-    std::string data = fmt::format("{{\"project\":{},\"made\":{}",
-                                   workshop::describe_project(shown, {false, false, false, !over.empty()}, 48000),
-                                   workshop::quoted(fmt::format("{} findings", shown.findings.size())));
+    std::string data = fmt::format(
+        "{{\"project\":{},\"made\":{}", workshop::describe_project(shown, {false, false, false, !over.empty()}, 48000),
+        workshop::quoted(fmt::format("{} finding{}", shown.findings.size(), shown.findings.size() == 1 ? "" : "s")));
     if (!over.empty()) data += ",\"over\":" + data_url("image/png", over);
     if (!settings.trace.empty())
         if (const std::string picture = rehearsal_of(loaded.project, settings.trace, result.findings); !picture.empty())

@@ -1,5 +1,4 @@
-#include "core/model/project.h"
-#include "workshop/page/desk.h"
+#include "workshop/page/backend.h"
 #include "workshop/page/server.h"
 
 #include <kiai/load.h>
@@ -12,7 +11,6 @@
 
 #include <atomic>
 #include <chrono>
-#include <ctime>
 #include <map>
 #include <mutex>
 #include <thread>
@@ -65,23 +63,24 @@ class LevelSteps {
 struct TryPage::State {
     State(const fs::path& of, const TrySettings& settings)
         : folder(of), editor(of), loaded(load_project(of)), engine(loaded.project, settings_of(settings)),
-          speaker(engine), desk(engine, loaded.project,
-                                {{true, true, settings.edit, !settings.over.empty()},
-                                 folder,
-                                 settings.over,
-                                 [this] { return speaker.status(); },
-                                 [this](bool start) { return record(start); },
-                                 settings.edit ? &editor : nullptr}),
-          log(engine.add_log([this](const Decision& decision) { desk.feed().add(decision); })),
+          speaker(engine), backend(engine, loaded.project,
+                                   {{true, true, settings.edit, !settings.over.empty()},
+                                    folder,
+                                    settings.over,
+                                    [this] { return speaker.status(); },
+                                    [this](bool start) { return record(start); },
+                                    settings.edit ? &editor : nullptr}),
+          log(engine.add_log([this](const Decision& decision) { backend.feed().add(decision); })),
           reload(engine, of, {},
                  [this](const LoadResult& next, bool taken) {
-                     desk.set_project(taken ? next.project : desk.project(),
-                                      taken ? std::vector<Finding>{} : next.findings);
+                     // What was not taken is looked at again too, for its findings.
+                     backend.set_project(taken ? next.project : backend.project());
                  }),
-          server({[this](const auto& request) { return desk.answer(request); }, [this] { return desk.events(); }}),
+          server(
+              {[this](const auto& request) { return backend.answer(request); }, [this] { return backend.events(); }}),
           error(server.listen(settings.port)), control([this] { run(); }) {}
     ~State() {
-        desk.feed().close();
+        backend.feed().close();
         server.stop();
         stopped = true;
         control.join();
@@ -96,7 +95,7 @@ struct TryPage::State {
                 const std::lock_guard guard(one_at_a_time);
                 engine.poll();
             }
-            desk.feed().add_levels(steps.take(engine));
+            backend.feed().add_levels(steps.take(engine));
             std::this_thread::sleep_for(std::chrono::milliseconds(4));
         }
     }
@@ -126,7 +125,7 @@ struct TryPage::State {
     LoadResult loaded;
     Engine engine;
     Speaker speaker;
-    workshop::Desk desk;
+    workshop::PageBackend backend;
     std::shared_ptr<void> log;
     Reload reload;
     workshop::PageServer server;

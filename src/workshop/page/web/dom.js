@@ -23,6 +23,13 @@ function at(id) {
   return document.getElementById(id);
 }
 
+const colours = getComputedStyle(document.documentElement);
+
+/// Returns a colour of page.css: `ink`, `soft`, `line` …
+function colour(name) {
+  return colours.getPropertyValue(`--${name}`).trim();
+}
+
 /// Shows the rows of a table: columns are [title, is a number].
 function table(columns, rows) {
   const head = columns.map(([title, number]) => make("th", {scope: "col", class: number ? "number" : ""}, title));

@@ -39,21 +39,17 @@ function tomlOf(field, text) {
   const numbers = plain.split(",").map((part) => part.trim());
   const isNumber = (part) => /^[+-]?\d+(\.\d+)?$/.test(part);
   switch (field.takes) {
-  case takes.number:
-  case takes.whole:
+  case "number":
     return isNumber(plain) ? plain : null;
-  case takes.spread:
+  case "spread":
     if (!numbers.every(isNumber) || numbers.length > 2) return null;
     return numbers.length === 2 ? `[${numbers.join(", ")}]` : plain;
-  case takes.truth:
+  case "truth":
     return plain;
   default:
     return JSON.stringify(plain);
   }
 }
-
-// The numbers of kiai/keys.h.
-const takes = {text: 0, truth: 1, number: 2, whole: 3, time: 4, word: 5, spread: 6};
 
 /// A labelled input for one key.
 function fieldOf(field, place, values) {
@@ -62,19 +58,19 @@ function fieldOf(field, place, values) {
   const label = `${place.length > 2 ? `${place.at(-1)} ` : ""}${field.name}`;
   let input;
   const send = () => {
-    const toml = field.takes === takes.truth ? String(input.checked) : tomlOf(field, input.value);
-    if (toml === null) return trouble(`${label}: ${input.value} is not a number; write one such as -6${field.takes === takes.spread ? ", or two such as -6, 2" : ""}`);
+    const toml = field.takes === "truth" ? String(input.checked) : tomlOf(field, input.value);
+    if (toml === null) return trouble(`${label}: ${input.value} is not a number; write one such as -6${field.takes === "spread" ? ", or two such as -6, 2" : ""}`);
     setValue([...place, field.name], toml);
   };
   const common = {"data-place": [...place, field.name].join("."), change: send};
-  if (field.takes === takes.word)
+  if (field.takes === "word")
     input = make("select", common, make("option", {value: ""}, `(${field.default})`),
       ...field.choices.split("|").map((choice) => make("option", {value: choice, selected: choice === value}, choice)));
-  else if (field.takes === takes.truth) input = make("input", {...common, type: "checkbox", checked: value === true});
+  else if (field.takes === "truth") input = make("input", {...common, type: "checkbox", checked: value === true});
   else input = make("input", {...common, type: "text", size: 7, value: shown, placeholder: field.default});
   const range = field.low !== 0 || field.high !== 0 ? `, ${field.low} to ${field.high}` : "";
   return make("label", {class: "field", title: `${field.description.replaceAll("`", "")} ${field.unit}${range}`}, make("span", {}, label), input,
-    make("span", {class: "hint"}, field.takes === takes.time ? "" : field.unit));
+    make("span", {class: "hint"}, field.takes === "time" ? "" : field.unit));
 }
 
 /// All fields of a sound, and the curves that it follows.

@@ -1,11 +1,11 @@
 // Levels: of each bus its peak and loudness as numbers with a thin line, and what the engine carries.
 
-const levels = {rows: new Map()};
+const levels = {rows: new Map(), plays: new Map()};
 
 function busRow(bus) {
   const line = drawn("svg", {viewBox: "0 0 100 10", preserveAspectRatio: "none", "aria-hidden": "true"},
-    drawn("line", {x1: 0, x2: 100, y1: 5, y2: 5, stroke: "#d9d5ca", "stroke-width": 1}),
-    drawn("line", {x1: 0, x2: 0, y1: 5, y2: 5, stroke: "#2f5d62", "stroke-width": 3}));
+    drawn("line", {x1: 0, x2: 100, y1: 5, y2: 5, stroke: colour("line"), "stroke-width": 1}),
+    drawn("line", {x1: 0, x2: 0, y1: 5, y2: 5, stroke: colour("calm"), "stroke-width": 3}));
   const peak = make("span", {}), loudness = make("span", {});
   const gain = make("input", {type: "number", min: -60, max: 24, step: 1, value: 0, disabled: !project.reports, "aria-label": `gain of ${bus.name}`,
     title: "gain in dB, for listening only", change: () => report({"bus-gain": {[bus.name]: Number(gain.value)}})});
@@ -18,14 +18,38 @@ function busRow(bus) {
   return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), make("td", {}, mute, ...(edit.on ? [" ", write] : [])));
 }
 
-function playRow({number, sound, elapsed, state: now}) {
-  const end = make("button", {type: "button", disabled: !project.reports, click: () => report({stop: sound})}, "end");
-  return make("tr", {}, cell(`${sound} #${number}`), cell(elapsed.toFixed(1), true), cell(now), cell(end));
+/// A row stays the same element while its play lasts, so that its button can be pressed.
+function playRow({number, sound}) {
+  const elapsed = make("span", {}), now = make("span", {});
+  const stop = make("button", {type: "button", disabled: !project.reports, title: `stop all plays of ${sound}`, "data-play": number,
+    click: () => report({stop: sound})}, "stop");
+  return {row: make("tr", {}, cell(`${sound} #${number}`), cell(elapsed, true), cell(now), cell(stop)), elapsed, now};
+}
+
+function showPlays() {
+  const shown = state.plays.slice(0, 6), rows = levels.plays;
+  for (const [number, {row}] of rows)
+    if (!shown.some((play) => play.number === number)) {
+      row.remove();
+      rows.delete(number);
+    }
+  for (const play of shown) {
+    if (!rows.has(play.number)) {
+      rows.set(play.number, playRow(play));
+      at("playing").querySelector("tbody").append(rows.get(play.number).row);
+    }
+    const {elapsed, now} = rows.get(play.number);
+    elapsed.textContent = play.elapsed.toFixed(1);
+    now.textContent = play.state;
+  }
+  at("playing").hidden = shown.length === 0;
 }
 
 function buildLevels() {
   if (inside) return;
   levels.rows.clear();
+  levels.plays.clear();
+  at("playing").replaceChildren(table([["playing now"], ["seconds", true], ["state"], [""]], []));
   at("levels").replaceChildren(table([["bus"], [""], ["peak dBFS", true], ["LUFS", true], ["gain dB", true], [""]], project.buses.map(busRow)));
 }
 
@@ -41,8 +65,7 @@ watchers.event.push((event) => {
     row.mute.textContent = bus.muted ? "unmute" : "mute";
     if (document.activeElement !== row.gain) row.gain.value = bus.gain;
   }
-  at("playing").replaceChildren(...(state.plays.length === 0 ? [] : [table([["playing now"], ["seconds", true], ["state"], [""]],
-    state.plays.slice(0, 6).map(playRow))]));
+  showPlays();
   const load = state.load;
   at("device").textContent = event.device;
   at("load").textContent = `${state.plays.length} plays, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %)`;

@@ -37,24 +37,34 @@ async function act(path, body = "") {
   }
 }
 
-// Reports keep their order: the next are sent when the last ones have arrived.
-let waiting = [];
+// What the page does keeps its order: the next is sent when the last has arrived. Reports travel together.
+const waiting = [];
 let sending = false;
 
 function report(line) {
-  waiting.push(JSON.stringify({at: 0, ...line}));
+  const text = JSON.stringify({at: 0, ...line}), last = waiting.at(-1);
+  if (last?.path === "report") last.body += `\n${text}`;
+  else inOrder("report", text);
+}
+
+function inOrder(path, body = "") {
+  waiting.push({path, body});
   if (!sending) send();
 }
 
 async function send() {
   sending = true;
   while (waiting.length > 0) {
-    const lines = waiting.join("\n");
-    waiting = [];
-    await act("report", lines);
+    const {path, body} = waiting.shift();
+    await act(path, body);
   }
   sending = false;
 }
+
+// Nothing stays pressed after the page was closed.
+window.addEventListener("pagehide", () => {
+  if (project.reports) fetch("report", {method: "POST", body: JSON.stringify({at: 0, "input-lost": true}), keepalive: true});
+});
 
 async function readProject() {
   try {

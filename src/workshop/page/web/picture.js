@@ -55,8 +55,8 @@ function drawPicture() {
   pen.font = "11px 'DejaVu Sans', Verdana, sans-serif";
   pen.textBaseline = "middle";
 
-  pen.strokeStyle = "#d9d5ca";
-  pen.fillStyle = "#6d6a62";
+  pen.strokeStyle = colour("line");
+  pen.fillStyle = colour("soft");
   pen.lineWidth = 1;
   for (let second = Math.ceil(oldest / rate); second * rate < now; ++second) {
     const here = x(second * rate);
@@ -73,7 +73,7 @@ function drawPicture() {
   pen.stroke();
   pen.fillText("triggers", 0, top - 6);
   for (const sound of sounds) {
-    pen.fillStyle = "#23221f";
+    pen.fillStyle = colour("ink");
     pen.fillText(sound.length > 15 ? sound.slice(0, 14) + "…" : sound, 0, middle(sound));
   }
 
@@ -83,14 +83,14 @@ function drawPicture() {
     const here = x(trigger.frame);
     if (here < left) continue;
     causes.set(trigger.cause, here);
-    pen.strokeStyle = "#23221f";
+    pen.strokeStyle = colour("ink");
     pen.beginPath();
     pen.moveTo(here, top - 11);
     pen.lineTo(here, top - 1);
     pen.stroke();
     if (here > written + 4) {
       const word = trigger.on || trigger.kind;
-      pen.fillStyle = "#6d6a62";
+      pen.fillStyle = colour("soft");
       pen.fillText(word, here + 3, top - 6);
       written = here + pen.measureText(word).width;
     }
@@ -100,13 +100,13 @@ function drawPicture() {
     if (to < left) continue;
     const cause = causes.get(play.cause);
     if (cause !== undefined && x(play.from) >= left) {
-      pen.strokeStyle = "#c9b8a8";
+      pen.strokeStyle = colour("link");
       pen.beginPath();
       pen.moveTo(cause, top);
       pen.lineTo(x(play.from), y - row * 0.4);
       pen.stroke();
     }
-    pen.strokeStyle = "#2f5d62";
+    pen.strokeStyle = colour("calm");
     pen.beginPath();
     pen.moveTo(from, y);
     pen.lineTo(to, y);
@@ -116,7 +116,7 @@ function drawPicture() {
     const half = (peak) => Math.max(0, 1 + 20 * Math.log10(Math.max(peak, 1e-6)) / 60) * row * 0.45;
     const step = rate / 50; // each level is that of 20 ms
     const end = Math.min(x(seen.at(-1)[0] + step), to);
-    pen.fillStyle = "#2f5d62";
+    pen.fillStyle = colour("calm");
     pen.beginPath();
     pen.moveTo(x(seen[0][0]), y);
     for (const [frame, peak] of seen) pen.lineTo(x(frame), y - half(peak));

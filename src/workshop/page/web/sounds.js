@@ -48,7 +48,7 @@ function drawWave(canvas, columns) {
   const pen = canvas.getContext("2d");
   pen.scale(scale, scale);
   const half = columns.map((peak) => Math.max(0.3, (1 + peak / 60) * 12)), step = 220 / columns.length;
-  pen.fillStyle = "#2f5d62";
+  pen.fillStyle = colour("calm");
   pen.beginPath();
   pen.moveTo(0, 12);
   half.forEach((height, index) => pen.lineTo(index * step, 12 - height));

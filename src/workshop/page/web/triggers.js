@@ -1,6 +1,6 @@
 // Everything that can be made to happen by hand: bindings, dials, scopes, motions.
 
-const triggers = {rows: new Map(), dials: new Map(), scopes: new Map(), motions: new Map()};
+const triggers = {rows: new Map(), dials: new Map(), scopes: new Map(), held: new Set()};
 
 function entryOf(number) {
   return project.entries.find((entry) => entry.kind === "binding" && entry.details.binding === number);
@@ -14,13 +14,15 @@ function trigger(binding, values) {
     down = true;
     button.classList.add("held");
     const more = Object.entries(values()).map(([name, value]) => `&${name}=${encodeURIComponent(value)}`).join("");
-    act(`fire?binding=${binding.number}${more}`);
+    triggers.held.add(stop);
+    inOrder(`fire?binding=${binding.number}${more}`);
   };
   const stop = () => {
     if (!down) return;
     down = false;
     button.classList.remove("held");
-    act(`fire?binding=${binding.number}&end=1`);
+    triggers.held.delete(stop);
+    inOrder(`fire?binding=${binding.number}&end=1`);
   };
   const button = make("button", {
     type: "button", disabled: !project.reports || !binding.by_hand, "data-binding": binding.number,
@@ -103,7 +105,7 @@ function motionRow(motion) {
     run.textContent = playhead.running ? "halt" : "run";
     let last = performance.now(), frame = Number(slider.value);
     const step = (time) => {
-      if (!playhead.running) return;
+      if (!playhead.running || !slider.isConnected) return; // a change of the project builds another slider
       frame = (frame + Math.max(0, time - last) / 1000 * motion.rate) % motion.frames;
       last = time;
       slider.value = frame;
@@ -127,6 +129,7 @@ function bindForm() {
 }
 
 function buildTriggers() {
+  for (const stop of triggers.held) stop(); // its button goes
   for (const rows of [triggers.rows, triggers.dials, triggers.scopes]) rows.clear();
   const parts = [table([["trigger"], ["action"], ...(inside ? [] : [[""]])], project.bindings.map(bindingRow))];
   const more = (title, rows) => {

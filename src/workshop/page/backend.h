@@ -18,7 +18,7 @@
 
 namespace kiai::workshop {
 
-class Desk {
+class PageBackend {
   public:
     struct Plan {
         PageRights rights;
@@ -28,11 +28,11 @@ class Desk {
         std::function<PageAnswer(bool start)> record = {}; ///< [any]
         Editor* editor = nullptr;                          ///< null: the page cannot change kiai.toml
     };
-    /// `engine` must live as long as the desk.
-    Desk(Engine& engine, Project project, Plan plan);
+    /// `engine` must live as long as the backend.
+    PageBackend(Engine& engine, Project project, Plan plan);
 
-    /// Shows another project from now on. [any] Reads the folder.
-    void set_project(Project project, std::vector<Finding> findings);
+    /// Shows another project from now on. Quick: its tables are made when a page asks for them. [any]
+    void set_project(Project project);
     Project project() const;
 
     Feed& feed() noexcept { return feed_; }
@@ -47,14 +47,18 @@ class Desk {
     PageAnswer why(const PageRequest& request) const;
     PageAnswer clip(const PageRequest& request);
     std::string event(std::uint64_t& next, std::uint64_t& next_level);
-    std::shared_ptr<const PageProject> shown() const;
+    std::shared_ptr<const PageProject> shown();
 
     Engine& engine_;
     const Plan plan_;
     Feed feed_;
     mutable std::mutex mutex_;
-    std::shared_ptr<const PageProject> shown_;
-    std::map<std::string, std::string> waveforms_; ///< by clip, of the shown project
+    Project project_;
+    std::uint64_t revision_ = 0;                   ///< another one for each project that was set
+    std::shared_ptr<const PageProject> shown_;     ///< the tables, perhaps of an older revision
+    std::map<std::string, std::string> waveforms_; ///< by clip, of the project
+    std::map<std::uint64_t, Frames> triggered_;    ///< by binding: when the trigger that the page made is due
+    std::mutex reading_;                           ///< one thread at a time reads the folder
     std::shared_ptr<std::atomic<int>> open_ = std::make_shared<std::atomic<int>>(0);
 };
 

@@ -1,4 +1,4 @@
-#include "workshop/page/desk.h"
+#include "workshop/page/backend.h"
 
 #include "core/model/project.h"
 #include "runtime/audio/audio_reader.h"
@@ -75,43 +75,62 @@ std::vector<Report> ends_of(const model::Binding& binding, std::uint64_t number)
     return {report};
 }
 
-} // namespace
-
-Desk::Desk(Engine& engine, Project project, Plan plan)
-    : engine_(engine), plan_(std::move(plan)), feed_(engine.sample_rate()) {
-    set_project(std::move(project), {});
+/// Adds reports in front that make the condition of a watch false: one that is true already would not start again.
+void turn_false(const model::Project& project, const model::Binding& watch, std::vector<TraceLine>& lines) {
+    for (const model::Clause& clause : watch.watch) {
+        const model::Dial& dial = project.dials[static_cast<std::size_t>(clause.dial)];
+        Report report;
+        report.kind = ReportKind::dial;
+        report.name = dial.name;
+        for (const double value : {dial.start, dial.low, dial.high})
+            if (!clause.holds(value, -watch.margin)) report.value = static_cast<float>(value);
+        lines.insert(lines.begin(), {0.05, std::nullopt, report, 0});
+    }
 }
 
-void Desk::set_project(Project project, std::vector<Finding> findings) {
-    static std::atomic<std::uint64_t> revisions = 0;
-    auto next = std::make_shared<PageProject>();
-    next->project = std::move(project);
-    next->revision = ++revisions;
-    if (!plan_.folder.empty()) {
-        next->catalogue = catalogue(plan_.folder);
-        findings = check_project(plan_.folder).findings; // those of loading are among them
-        std::erase_if(findings, [](const Finding& finding) { return finding.severity == Severity::note; });
-    }
-    next->findings = std::move(findings);
+} // namespace
+
+PageBackend::PageBackend(Engine& engine, Project project, Plan plan)
+    : engine_(engine), plan_(std::move(plan)), feed_(engine.sample_rate()) {
+    set_project(std::move(project));
+}
+
+void PageBackend::set_project(Project project) {
     const std::lock_guard guard(mutex_);
-    shown_ = std::move(next);
+    project_ = std::move(project);
+    ++revision_;
     waveforms_.clear();
 }
 
-std::shared_ptr<const PageProject> Desk::shown() const {
+Project PageBackend::project() const {
     const std::lock_guard guard(mutex_);
-    return shown_;
+    return project_;
 }
 
-Project Desk::project() const {
-    return shown()->project;
+/// Reads the folder if the tables are those of an older project.
+std::shared_ptr<const PageProject> PageBackend::shown() {
+    const std::lock_guard one_at_a_time(reading_);
+    auto next = std::make_shared<PageProject>();
+    {
+        const std::lock_guard guard(mutex_);
+        if (shown_ && shown_->revision == revision_) return shown_;
+        next->project = project_;
+        next->revision = revision_;
+    }
+    if (!plan_.folder.empty()) {
+        next->catalogue = catalogue(plan_.folder);
+        next->findings = check_project(plan_.folder).findings;
+        std::erase_if(next->findings, [](const Finding& finding) { return finding.severity == Severity::note; });
+    }
+    const std::lock_guard guard(mutex_);
+    return shown_ = std::move(next);
 }
 
-PageAnswer Desk::answer(const PageRequest& request) {
+PageAnswer PageBackend::answer(const PageRequest& request) {
     return request.post ? post(request) : get(request);
 }
 
-PageAnswer Desk::get(const PageRequest& request) {
+PageAnswer PageBackend::get(const PageRequest& request) {
     if (request.path == "project") {
         PageProject project = *shown();
         if (plan_.editor) { // of now, since a changed comment is no change of the project
@@ -131,7 +150,7 @@ PageAnswer Desk::get(const PageRequest& request) {
     return {};
 }
 
-PageAnswer Desk::post(const PageRequest& request) {
+PageAnswer PageBackend::post(const PageRequest& request) {
     if (!plan_.rights.reports)
         return refused(403, "this page only watches", "the app allows more with PageSettings::reports");
     if (request.path == "report") return report(request.body);
@@ -142,7 +161,7 @@ PageAnswer Desk::post(const PageRequest& request) {
     return {};
 }
 
-PageAnswer Desk::report(const std::string& lines) {
+PageAnswer PageBackend::report(const std::string& lines) {
     std::istringstream stream(lines);
     const LoadedTrace read = read_trace(stream, "page");
     if (!read.ok()) return refused(400, read.findings.front().message, read.findings.front().fix);
@@ -156,15 +175,18 @@ PageAnswer Desk::report(const std::string& lines) {
     return done();
 }
 
-PageAnswer Desk::fire(const PageRequest& request) {
+PageAnswer PageBackend::fire(const PageRequest& request) {
     const Project project = this->project();
     const model::Project& data = project.data();
     const auto number = static_cast<std::uint64_t>(std::max(0.0, std::min(number_of(request, "binding", 0), 1e9)));
     if (number < 1 || number > data.bindings.size())
         return refused(400, "the project has no binding with this number", "load the page again");
     const model::Binding& binding = data.bindings[number - 1];
+    const std::lock_guard guard(mutex_); // the end of a trigger stays after its begin
+    const Frames now = engine_.now();
+    const auto at = [&](Frames due) { return due > now ? std::optional(due) : std::nullopt; };
     if (text_of(request, "end") == "1") {
-        for (const Report& end : ends_of(binding, number)) engine_.report(end);
+        for (const Report& end : ends_of(binding, number)) engine_.report(end, at(triggered_[number]));
         return done();
     }
     FireSettings settings;
@@ -173,40 +195,26 @@ PageAnswer Desk::fire(const PageRequest& request) {
     for (const auto& [name, value] : request.values)
         if (name.starts_with("value-"))
             settings.values.push_back({name.substr(6), static_cast<float>(number_of(request, name.c_str(), 0))});
-    Staged staged = stage(data, binding, settings);
+    model::Project present = data; // staged for the scopes that are on now, not at the start
+    for (model::Scope& scope : present.scopes) scope.on = engine_.scope(scope.name) != ScopeState::off;
+    Staged staged = stage(present, binding, settings);
     if (!staged.impossible.empty()) return refused(409, staged.impossible, "change the binding, or the dial's range");
-    std::erase_if(staged.lines, [&](const TraceLine& line) {
-        return line.report.kind == ReportKind::scope_enter && binding.trigger != ReportKind::scope_enter &&
-               engine_.scope(line.report.name) != ScopeState::off;
-    });
-    // A condition that is true already has to turn false first.
-    if (binding.trigger == ReportKind::watch)
-        for (const model::Clause& clause : binding.watch) {
-            const model::Dial& dial = data.dials[static_cast<std::size_t>(clause.dial)];
-            Report back;
-            back.kind = ReportKind::dial;
-            back.name = dial.name;
-            for (const double value : {dial.start, dial.low, dial.high})
-                if (!clause.holds(value, -binding.margin)) back.value = static_cast<float>(value);
-            staged.lines.insert(staged.lines.begin(), {0.05, std::nullopt, back, 0});
-        }
+    if (binding.trigger == ReportKind::watch) turn_false(data, binding, staged.lines);
     double first = 3600;
     for (const TraceLine& line : staged.lines) first = std::min(first, line.at);
-    const Frames now = engine_.now();
     for (TraceLine& line : staged.lines) {
         Report& report = line.report;
         if (report.kind == ReportKind::press || report.kind == ReportKind::release ||
             report.kind == ReportKind::pointer || report.kind == ReportKind::pointer_gone)
             report.pointer = first_pointer + number;
         if (report.pair != 0) report.pair = first_pair + number;
-        const double wait = line.at - first;
-        engine_.report(report, wait > 0 ? std::optional(now + static_cast<Frames>(wait * engine_.sample_rate()))
-                                        : std::nullopt);
+        triggered_[number] = now + static_cast<Frames>((line.at - first) * engine_.sample_rate());
+        engine_.report(report, at(triggered_[number]));
     }
     return done();
 }
 
-PageAnswer Desk::why(const PageRequest& request) const {
+PageAnswer PageBackend::why(const PageRequest& request) const {
     Rehearsal happened;
     happened.sample_rate = engine_.sample_rate();
     happened.decisions = feed_.decisions();
@@ -215,14 +223,14 @@ PageAnswer Desk::why(const PageRequest& request) const {
     return done(describe_diagnosis(why_silent(project, text_of(request, "about"), happened)));
 }
 
-PageAnswer Desk::clip(const PageRequest& request) {
+PageAnswer PageBackend::clip(const PageRequest& request) {
     const std::string name = text_of(request, "name");
     {
         const std::lock_guard guard(mutex_);
         if (const auto found = waveforms_.find(name); found != waveforms_.end()) return done(found->second);
     }
-    const auto now = shown();
-    const auto& clips = now->project.data().clips; // only files of the project are read
+    const Project project = this->project();
+    const auto& clips = project.data().clips; // only files of the project are read
     const auto clip =
         std::find_if(clips.begin(), clips.end(), [&](const model::Clip& one) { return one.name == name; });
     if (plan_.folder.empty() || clip == clips.end() || clip->file.empty()) return {};
@@ -230,16 +238,21 @@ PageAnswer Desk::clip(const PageRequest& request) {
     if (!decoded.ok()) return {};
     std::string text = describe_clip(*clip, *decoded.audio);
     const std::lock_guard guard(mutex_);
-    if (shown_ == now) waveforms_[name] = text;
+    if (project_.shared() == project.shared()) waveforms_[name] = text;
     return done(std::move(text));
 }
 
-std::string Desk::event(std::uint64_t& next, std::uint64_t& next_level) {
+std::string PageBackend::event(std::uint64_t& next, std::uint64_t& next_level) {
     const Feed::Part part = feed_.take(next);
-    const auto now = shown();
+    std::uint64_t revision = 0;
+    Project project;
+    {
+        const std::lock_guard guard(mutex_);
+        revision = revision_, project = project_;
+    }
     std::string text = fmt::format("{{\"revision\":{},\"device\":{},\"left_out\":{},\"state\":{},\"decisions\":[",
-                                   now->revision, quoted(plan_.device ? plan_.device() : std::string()), part.left_out,
-                                   describe_state(engine_, now->project));
+                                   revision, quoted(plan_.device ? plan_.device() : std::string()), part.left_out,
+                                   describe_state(engine_, project));
     for (std::size_t i = 0; i < part.lines.size(); ++i) text += (i > 0 ? "," : "") + part.lines[i];
     text += "],\"levels\":[";
     bool first = true;
@@ -250,9 +263,9 @@ std::string Desk::event(std::uint64_t& next, std::uint64_t& next_level) {
     return text + "]}";
 }
 
-PageEvents Desk::events() {
+PageEvents PageBackend::events() {
     if (*open_ >= most_pages) return nullptr;
-    // Counts the pages that are open; the last copy of the function that goes takes its page along.
+    // Destroyed with the last copy of the function below, when the page is closed.
     ++*open_;
     const std::shared_ptr<void> counted(nullptr, [open = open_](void*) { --*open; });
     return [this, counted, next = feed_.beginning(), next_level = feed_.beginning_of_levels()]() mutable {
