@@ -87,7 +87,7 @@ void add_try(Commands& commands) {
     command.project(arguments->words, {});
     command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");
     command.flag("--edit", arguments->settings.edit, "Let the page change kiai.toml");
-    command.option("--port", arguments->settings.port, "NUMBER", "Port of the page (default a free one)")
+    command.option("--port", arguments->settings.port, "NUMBER", "Port of the page; a free one by default")
         .in_range(1, 65535);
     add_seed(command, arguments->seed);
     command.flag("--no-browser", arguments->no_browser, "Print the address only");
