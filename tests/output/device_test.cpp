@@ -33,6 +33,19 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
     CHECK(peak(samples) == Approx(0.5).epsilon(0.02));
 }
 
+TEST_CASE("A device that starts too slowly is left, and the next attempt is heard", "[device]") {
+    const Folder folder;
+    const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + folder.path().string() +
+                        "' env LD_PRELOAD='" KIAI_BINARY "/bin/kiai_slow_start.so' '" KIAI_BINARY
+                        "/bin/kiai_tests' 'A hum after a slow start'");
+    INFO(ran.out << ran.err);
+    REQUIRE(ran.status == 0);
+    const std::string bytes = folder.read("recorded.raw");
+    std::vector<float> samples(bytes.size() / 8 * 2);
+    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    CHECK(peak(samples) == Approx(0.5).epsilon(0.02));
+}
+
 TEST_CASE("What a sound server records of a live run is the rehearsal of its trace", "[device]") {
     // On a busy machine the device may be late and leave gaps, so the test looks for short parts of the rehearsal, and
     // tries more than once.

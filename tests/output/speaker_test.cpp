@@ -75,6 +75,21 @@ TEST_CASE("A hum that lasts", "[.hum]") {
     CHECK(engine.sounding() == 1);
 }
 
+TEST_CASE("A hum after a slow start", "[.hum]") {
+    kiai::Engine engine(project_of(sine(480, 0.5, 48000), "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n"),
+                        {.seed = 1});
+    kiai::Speaker speaker(engine);
+    CHECK_FALSE(speaker.wait_until_open(20s));
+    CHECK(speaker.status().find("does not start") != std::string::npos);
+    const auto patience = std::chrono::steady_clock::now() + 20s;
+    while (!speaker.playing() && std::chrono::steady_clock::now() < patience) std::this_thread::sleep_for(10ms);
+    REQUIRE(speaker.playing());
+    engine.play("hum");
+    const kiai::Frames enough = engine.now() + 24000;
+    while (engine.now() < enough) engine.poll(), std::this_thread::sleep_for(10ms);
+    CHECK(engine.sounding() == 1);
+}
+
 TEST_CASE("A sound that is asked about, without its device and with it", "[.hum]") {
     kiai::Engine engine(project_of(sine(480, 0.3, 96000)), {.seed = 1});
     engine.set_log({});
@@ -139,6 +154,25 @@ TEST_CASE("What was opened lets its sounds end before it goes", "[speaker]") {
     REQUIRE(ended.size() == 2);
     for (const kiai::Decision& decision : ended)
         CHECK(decision.reason == (decision.sound == "tone" ? kiai::EndReason::finished : kiai::EndReason::stopped));
+}
+
+TEST_CASE("What was opened lets its sounds end even if its thread is late", "[speaker]") {
+    const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\n[sound.hum]\ntakes = [\"tone\"]\nloop = true\n");
+    folder.write_wav("tone.wav", Signal(9600, 0.01f));
+    std::vector<kiai::Decision> log;
+    {
+        auto opened = kiai::open(folder.path());
+        opened.set_log([&](const kiai::Decision& decision) {
+            log.push_back(decision);
+            if (decision.sound == "tone") std::this_thread::sleep_for(400ms);
+        });
+        opened.play("tone");
+        std::this_thread::sleep_for(100ms);
+        opened.play("hum");
+    }
+    const auto ended = with_outcome(log, kiai::Outcome::ended);
+    REQUIRE(ended.size() == 2);
+    CHECK(ended[1].reason == kiai::EndReason::stopped);
 }
 
 TEST_CASE("With `placed`, two calls keep their distance in time, whatever the block size", "[speaker]") {

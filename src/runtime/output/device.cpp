@@ -166,11 +166,16 @@ Device::~Device() {
 
 bool Device::start() {
     const std::lock_guard lock(library);
-    return Pa_StartStream(stream_->stream) == paNoError;
+    const PaError error = Pa_StartStream(stream_->stream);
+    if (error == paTimedOut) { // its thread was ended, and closing would end whichever thread has that number now
+        static auto* const left = new std::vector<std::unique_ptr<Stream>>;
+        left->push_back(std::move(stream_));
+    }
+    return error == paNoError;
 }
 
 Seconds Device::latency() const {
-    const PaStreamInfo* info = Pa_GetStreamInfo(stream_->stream);
+    const PaStreamInfo* info = stream_ ? Pa_GetStreamInfo(stream_->stream) : nullptr;
     return Seconds(info ? info->outputLatency : 0);
 }
 

@@ -19,7 +19,8 @@ class Device {
     static std::unique_ptr<Device> open(const SpeakerSettings& wanted, int rate, Fill fill, std::string& why);
     ~Device();
 
-    /// Returns false if the stream does not start.
+    /// Returns false if the stream does not start. One that takes more than a second is left as it is, never closed,
+    /// since the device library cannot do that safely.
     bool start();
     bool active() const;
     const std::string& name() const noexcept { return name_; }

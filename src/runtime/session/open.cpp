@@ -31,13 +31,17 @@ Session::~Session() {
     const auto patience = std::chrono::steady_clock::now() +
                           std::chrono::duration_cast<std::chrono::steady_clock::duration>(close_within_);
     const Frames reported = now(); // what was reported last begins with the block after this
-    bool faded = false;
-    // Waits for a while in any case, because this thread may look late, and the last sound is still on its way through
-    // the limiter and the device.
-    Frames over = reported + sample_rate() / 5;
-    while (now() < over && std::chrono::steady_clock::now() < patience) {
-        if (sounding() + waiting() > 0 || now() <= reported) over = now() + latency() + sample_rate() / 10;
-        if (now() > reported && !faded) wind_down(), faded = true;
+    bool faded = false, quiet = false;
+    Frames over = reported;
+    while (std::chrono::steady_clock::now() < patience) {
+        const Frames seen = now();
+        if (seen > reported && !faded) wind_down(), faded = true;
+        const bool waits = seen <= reported || sounding() + waiting() > 0;
+        // The last sound is still on its way through the limiter and the device. The first look that finds none counts
+        // too, because this thread may look late.
+        if (waits || !quiet) over = seen + latency() + sample_rate() / 10;
+        quiet = !waits;
+        if (quiet && seen >= over) break;
         poll();
         std::this_thread::sleep_for(5ms);
     }

@@ -242,8 +242,7 @@ PageAnswer PageBackend::clip(const PageRequest& request) {
     return done(std::move(text));
 }
 
-std::string PageBackend::event(std::uint64_t& next, std::uint64_t& next_level) {
-    const Feed::Part part = feed_.take(next);
+std::string PageBackend::event(const Feed::Part& part, std::uint64_t& next_level) {
     std::uint64_t revision = 0;
     Project project;
     {
@@ -268,10 +267,12 @@ PageEvents PageBackend::events() {
     // Destroyed with the last copy of the function below, when the page is closed.
     ++*open_;
     const std::shared_ptr<void> counted(nullptr, [open = open_](void*) { --*open; });
-    return [this, counted, next = feed_.beginning(), next_level = feed_.beginning_of_levels()]() mutable {
+    return [this, counted, next = feed_.beginning(), next_level = feed_.beginning_of_levels(), first = true]() mutable {
         std::this_thread::sleep_for(between_events);
         if (!feed_.wait(next, 160)) return std::string();
-        return event(next, next_level);
+        const std::size_t most = first ? Feed::most_at_first : Feed::most_at_once;
+        first = false;
+        return event(feed_.take(next, most), next_level);
     };
 }
 

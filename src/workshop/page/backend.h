@@ -46,7 +46,7 @@ class PageBackend {
     PageAnswer fire(const PageRequest& request);
     PageAnswer why(const PageRequest& request) const;
     PageAnswer clip(const PageRequest& request);
-    std::string event(std::uint64_t& next, std::uint64_t& next_level);
+    std::string event(const Feed::Part& part, std::uint64_t& next_level);
     std::shared_ptr<const PageProject> shown();
 
     Engine& engine_;

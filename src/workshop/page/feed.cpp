@@ -46,7 +46,7 @@ void Feed::close() {
 
 std::uint64_t Feed::beginning() const {
     const std::lock_guard guard(mutex_);
-    return count_ - std::min<std::uint64_t>(count_, most_at_once);
+    return count_ - std::min<std::uint64_t>(kept_.size(), most_at_first);
 }
 
 std::uint64_t Feed::beginning_of_levels() const {
@@ -54,13 +54,13 @@ std::uint64_t Feed::beginning_of_levels() const {
     return level_count_;
 }
 
-Feed::Part Feed::take(std::uint64_t& next) const {
+Feed::Part Feed::take(std::uint64_t& next, std::size_t most) const {
     Part part;
     std::vector<Decision> newest;
     {
         const std::lock_guard guard(mutex_);
         const std::uint64_t oldest = count_ - kept_.size();
-        const std::uint64_t from = std::max({next, oldest, count_ - std::min<std::uint64_t>(count_, most_at_once)});
+        const std::uint64_t from = std::max({next, oldest, count_ - std::min<std::uint64_t>(count_, most)});
         part.left_out = from - next;
         newest.assign(kept_.begin() + static_cast<std::ptrdiff_t>(from - oldest), kept_.end());
         next = count_;

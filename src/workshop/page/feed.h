@@ -21,7 +21,8 @@ struct LevelPoint {
 
 class Feed {
   public:
-    static constexpr std::size_t most_at_once = 40; ///< decisions in one event; of the others only the number is sent
+    static constexpr std::size_t most_at_once = 40;   ///< decisions in one event; of the others only the number is sent
+    static constexpr std::size_t most_at_first = 300; ///< decisions in the first event of a page
     static constexpr std::size_t most_kept = 20000; ///< for `decisions`
 
     explicit Feed(int rate) : rate_(rate) {}
@@ -33,13 +34,13 @@ class Feed {
     void close();
 
     struct Part {
-        std::vector<std::string> lines; ///< JSON, the newest `most_at_once`
+        std::vector<std::string> lines; ///< JSON, the newest `most`
         std::uint64_t left_out = 0;     ///< older ones
     };
     /// Returns where a page begins that opens now: with the newest decisions. [any]
     std::uint64_t beginning() const;
     /// Takes the decisions since `next`, and advances `next`. [any]
-    Part take(std::uint64_t& next) const;
+    Part take(std::uint64_t& next, std::size_t most = most_at_once) const;
     std::uint64_t beginning_of_levels() const;
     /// Takes the levels since `next`, at most the newest of some seconds. [any]
     std::vector<LevelPoint> take_levels(std::uint64_t& next) const;
