@@ -170,6 +170,8 @@ class Engine {
     std::optional<ZonePlace> zone(ZoneName name) const;
     /// Returns all plays that have not ended, by number.
     std::vector<PlayingNow> plays() const;
+    /// Returns all timers that wait, by binding.
+    std::vector<WaitingTimer> timers() const;
     /// Returns how near the engine is to its limits. `poll` also watches them, and warns before something is lost.
     Load load() const;
 

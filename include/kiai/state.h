@@ -31,6 +31,14 @@ struct PlayingNow {
     Seconds elapsed = Seconds(0); ///< see Play::elapsed
 };
 
+/// A binding `after` or `every` that waits for its time.
+struct WaitingTimer {
+    int binding = 0;          ///< in the log
+    std::string trigger;      ///< as in messages: `every 2 s`
+    Seconds left = Seconds(0);
+    bool paused = false; ///< with its scope
+};
+
 /// How near an engine is to its limits. Block times are shares of the duration of a block, over about the last five
 /// seconds; at 1 the output has gaps.
 struct Load {

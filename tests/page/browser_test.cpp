@@ -171,6 +171,37 @@ TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker]") {
     CHECK(browser.run("return [...document.querySelectorAll('#happened li')].every((item) => item.hidden)") == true);
 }
 
+TEST_CASE("The values of the last plays stand next to what is stated", "[page][speaker]") {
+    Tried tried;
+    Browser& browser = tried.browser;
+    browser.run("document.querySelector('[aria-label=\"values brush\"]').click()");
+    CHECK(browser.wait_for("document.getElementById('sounds').textContent.includes('stated: ')"));
+    browser.run("document.querySelector('[aria-label=\"play 10 times brush\"]').click()");
+    CHECK(browser.wait_for("sounds.values.querySelectorAll('tbody tr').length === 8"));
+    // Each within what is stated.
+    CHECK(browser.run("const {pitch} = project.sounds.find((one) => one.name === 'brush').layers[0];"
+                      "return sounds.drawn.get('brush').every(({layer}) => layer.pitch >= pitch[0] - 0.01 && layer.pitch <= "
+                      "pitch[1] + 0.01) && pitch[0] < pitch[1]") == true);
+    browser.run("document.querySelector('[aria-label=\"values brush\"]').click()");
+    CHECK(browser.wait_for("sounds.values === null"));
+    CHECK(browser.errors() == std::vector<std::string>{});
+}
+
+TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][speaker]") {
+    Tried tried;
+    Browser& browser = tried.browser;
+    browser.press("#recording button");
+    CHECK(browser.wait_for("recording.on"));
+    browser.press("[data-zone=hopper] polygon");
+    CHECK(tried.happens("press hopper: played hopper #1"));
+    browser.press("#recording button");
+    REQUIRE(browser.wait_for("document.querySelector('#recording-parts img')?.naturalWidth > 0"));
+    browser.run("document.querySelector('[aria-label=\"expect: hopper is heard within 20 ms of press hopper\"]').click()");
+    CHECK(browser.wait_for("document.getElementById('recording-parts').textContent.includes('states 1: kiai rehearse')"));
+    CHECK(tried.read("bench/traces/by-hand-1.expect.toml").find("heard = \"hopper\"") != std::string::npos);
+    CHECK(browser.errors() == std::vector<std::string>{});
+}
+
 TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page][speaker]") {
     Tried tried;
     Browser& browser = tried.browser;
@@ -342,6 +373,30 @@ TEST_CASE("Numbers and curves of a sound are changed on the page, shown as a dif
     }
     const bool as_before = editing.read("bench/kiai.toml") == before;
     CHECK(as_before);
+    CHECK(browser.errors() == std::vector<std::string>{});
+}
+
+TEST_CASE("Layers, follows and LFOs are changed, added and removed on the page", "[page][speaker]") {
+    Editing editing;
+    Browser& browser = editing.browser;
+    browser.press("[aria-label='change hopper']");
+    REQUIRE(browser.wait_for("document.querySelector('[data-place=\"sound.hopper.layer.2.gain\"]') !== null"));
+    editing.enter("[data-place='sound.hopper.layer.2.gain']", "-11");
+    CHECK(editing.written("gain = -11"));
+    editing.enter("[data-place='sound.hopper.layer.1.low-pass']", "4000");
+    CHECK(editing.written("low-pass = 4000"));
+    browser.run("document.querySelector('[aria-label=\"add an LFO to hopper layer 1\"]').click()");
+    CHECK(editing.written("lfo = [{ target = \"pitch\", rate = 5, depth = 0.2 }]"));
+    REQUIRE(browser.wait_for("document.querySelector('[data-place=\"sound.hopper.layer.1.lfo.1.depth\"]') !== null"));
+    editing.enter("[data-place='sound.hopper.layer.1.lfo.1.depth']", "0.5");
+    CHECK(editing.written("lfo = [{ target = \"pitch\", rate = 5, depth = 0.5 }]"));
+    browser.run("const add = document.querySelector('[aria-label=\"add a follow to hopper layer 2\"]');"
+                "add.parentElement.querySelectorAll('select')[0].value = 'pitch'; add.click()");
+    CHECK(editing.written("follow = [{ value = \"strength\", target = \"pitch\", curve = [[0, -2], [1, 2]] }]"));
+    REQUIRE(browser.wait_for("document.querySelector('[aria-label=\"remove follow 1 of hopper layer 2\"]') !== null"));
+    browser.run("document.querySelector('[aria-label=\"remove follow 1 of hopper layer 2\"]').click()");
+    CHECK(browser.wait_for("document.querySelector('[aria-label=\"remove follow 1 of hopper layer 2\"]') === null"));
+    CHECK(editing.read("bench/kiai.toml").find("target = \"pitch\", curve = [[0, -2]") == std::string::npos);
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 

@@ -300,7 +300,8 @@ TEST_CASE("A value is set where it is, or with the key, table or entry that it n
     const std::string before =
         "format = 1 # the first\n[clip]\na = \"a.wav\"\nb = { file = \"a.wav\", gain = -3 }\n[bus.low]\ngain = -2 # "
         "quiet\n"
-        "[sound.s]\ntakes = [\"a\"] # one\nvary = { pitch = 1 }\n[[sound.t.layer]]\ntakes = [\"a\"]\n"
+        "[sound.s]\ntakes = [\"a\"] # one\nvary = { pitch = 1 }\n"
+        "[sound.t]\nlfo = [{ target = \"gain\", rate = 1, depth = 3 }]\n[[sound.t.layer]]\ntakes = [\"a\"]\n"
         "[[sound.t.layer]]\ntakes = [\"b\"]\ngain = -6 # lower\n[dial.fill]\n";
     struct Set {
         std::vector<std::string> place;
@@ -315,6 +316,23 @@ TEST_CASE("A value is set where it is, or with the key, table or entry that it n
                           "vary = { pitch = 1 }\n",
                           "vary = { pitch = 1 }\nlimit = { gap = \"12 ms\" }\n"},
                          {{"sound", "t", "layer", "2", "gain"}, "-9", "gain = -6 # lower", "gain = -9 # lower"},
+                         {{"sound", "t", "layer", "1", "gain"},
+                          "-9",
+                          "takes = [\"a\"]\n[[sound.t.layer]]",
+                          "takes = [\"a\"]\ngain = -9\n[[sound.t.layer]]"},
+                         {{"sound", "t", "layer", "2", "vary", "pitch"},
+                          "1",
+                          "gain = -6 # lower\n",
+                          "gain = -6 # lower\nvary = { pitch = 1 }\n"},
+                         {{"sound", "t", "layer", "3"},
+                          "{ takes = [\"a\"], gain = -3 }",
+                          "gain = -6 # lower\n",
+                          "gain = -6 # lower\n\n[[sound.t.layer]]\ntakes = [\"a\"]\ngain = -3\n"},
+                         {{"sound", "t", "lfo", "2"},
+                          "{ target = \"pitch\", rate = 2, depth = 1 }",
+                          "depth = 3 }]",
+                          "depth = 3 }, { target = \"pitch\", rate = 2, depth = 1 }]"},
+                         {{"sound", "t", "lfo", "1", "shape"}, "\"square\"", "depth = 3 }", "depth = 3, shape = \"square\" }"},
                          {{"clip", "b", "gain"}, "0", "gain = -3", "gain = 0"},
                          {{"dial", "fill", "start"}, "0.5", "[dial.fill]\n", "[dial.fill]\nstart = 0.5\n"},
                          {{"bus", "low", "gain"}, "", "gain = -2 # quiet\n", ""},
@@ -358,6 +376,8 @@ TEST_CASE("A value that kiai.toml may not have is refused with the reader's own 
     CHECK(refused({"sound", "s", "gain"}, "1\n[sound.more]") != "");
     CHECK(refused({"gain"}, "3") == "\"gain\" is not a key of an entry");
     CHECK(refused({}, "3") != "");
+    CHECK(refused({"sound", "s", "takes", "3"}, "\"a\"") == "sound.s.takes.3: the list has 1 item");
+    CHECK(refused({"sound", "s", "takes", "2", "clip"}, "\"a\"") == "sound.s.takes.2.clip: the list has 1 item");
     // An error that was there before prevents no other change.
     CHECK(kiai::set_value(folder.path(), {"sound", "s", "gain"}, "-3").ok());
 }

@@ -95,6 +95,9 @@ inline ScopeState Engine::scope(ScopeName) const {
 inline std::optional<ZonePlace> Engine::zone(ZoneName) const {
     return std::nullopt;
 }
+inline std::vector<WaitingTimer> Engine::timers() const {
+    return {};
+}
 inline std::vector<PlayingNow> Engine::plays() const {
     return {};
 }

@@ -39,6 +39,7 @@ EditResult remove_entry(const std::filesystem::path& folder, const std::string& 
 
 /// Sets one value of kiai.toml, and adds its key, table or entry if it is missing. `place`: the keys from the top, with
 /// numbers from 1 for items of lists: `{"sound", "oak", "vary", "pitch"}`, `{"sound", "hopper", "layer", "2", "gain"}`.
+/// The number after the last one of a list adds an item.
 /// `value`: as kiai.toml would have it (`-6`, `"12 ms"` with its quotes, `{ x = 1, y = 2, r = 3 }`), on one line; empty
 /// removes the key.
 /// Refused, with a finding, and nothing is changed: the value is not valid, or the project has an error with it that it

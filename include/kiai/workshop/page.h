@@ -12,6 +12,8 @@
 
 namespace kiai::inline v0 {
 
+class Speaker;
+
 struct PageSettings {
     int port = 0; ///< 1 … 65535; 0: a free one
     /// The folder of the engine's project, for tables, waveforms and findings; empty: only what the engine has is
@@ -19,6 +21,8 @@ struct PageSettings {
     std::filesystem::path folder = {};
     std::filesystem::path over = {}; ///< a PNG of the app, drawn behind the zones in the app's units
     bool reports = false;            ///< allow the page to report triggers and to call the engine
+    /// What the engine plays on, for its state and its late blocks; must outlive the page. Null: not shown.
+    const Speaker* speaker = nullptr;
 };
 
 /// Shows a running engine on a local web page: decisions, plays, levels, load, and why something is silent. Only this

@@ -359,6 +359,22 @@ std::vector<PlayingNow> Engine::plays() const {
     return all;
 }
 
+std::vector<WaitingTimer> Engine::timers() const {
+    std::vector<WaitingTimer> all;
+    const std::lock_guard guard(shared_->mutex);
+    const engine::Edition& playing = shared_->editions.playing();
+    const auto& bindings = playing.plan.project().bindings;
+    for (std::size_t b = 0; b < bindings.size(); ++b) {
+        const Frames due = playing.router.timer(b);
+        if (due == rules::Agenda::never) continue;
+        const bool paused = due < 0;
+        const Frames left = std::max<Frames>(0, paused ? -1 - due : due - now());
+        all.push_back({static_cast<int>(b) + 1, model::trigger_text(bindings[b]),
+                       Seconds(static_cast<double>(left) / sample_rate()), paused});
+    }
+    return all;
+}
+
 Load Engine::load() const {
     Load load = shared_->core.load();
     const std::lock_guard guard(shared_->mutex);

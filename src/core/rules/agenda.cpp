@@ -4,13 +4,15 @@
 
 namespace kiai::rules {
 
-Agenda::Agenda(std::size_t most) {
-    heap_.reserve(most);
-    standing_.reserve(most);
+Agenda::Agenda(std::size_t bindings, std::size_t branches) : timers_(bindings) {
+    heap_.reserve(bindings + branches);
+    standing_.reserve(bindings + branches);
+    for (auto& timer : timers_) timer.store(never, std::memory_order_relaxed);
 }
 
 void Agenda::add(Entry::Kind kind, int number, int scope, Frames due) noexcept {
     heap_.push_back({kind, number, scope, due, order_++});
+    show(heap_.back(), due);
     std::push_heap(heap_.begin(), heap_.end(), later);
 }
 
@@ -18,13 +20,19 @@ Agenda::Entry Agenda::take() noexcept {
     std::pop_heap(heap_.begin(), heap_.end(), later);
     const Entry first = heap_.back();
     heap_.pop_back();
+    show(first, never);
     return first;
 }
 
 template<class Test>
 void Agenda::remove_if(const Test& test) noexcept {
-    std::erase_if(standing_, test);
-    if (std::erase_if(heap_, test) > 0) std::make_heap(heap_.begin(), heap_.end(), later);
+    const auto removes = [&](const Entry& entry) {
+        if (!test(entry)) return false;
+        show(entry, never);
+        return true;
+    };
+    std::erase_if(standing_, removes);
+    if (std::erase_if(heap_, removes) > 0) std::make_heap(heap_.begin(), heap_.end(), later);
 }
 
 void Agenda::remove(Entry::Kind kind, int number) noexcept {
@@ -44,6 +52,7 @@ void Agenda::pause(int scope, Frames now) noexcept {
         if (entry.scope == scope) {
             standing_.push_back(entry);
             standing_.back().due -= now;
+            show(entry, -1 - standing_.back().due);
         }
     if (std::erase_if(heap_, [&](const Entry& entry) { return entry.scope == scope; }) > 0)
         std::make_heap(heap_.begin(), heap_.end(), later);
@@ -54,6 +63,7 @@ void Agenda::resume(int scope, Frames now) noexcept {
         if (entry.scope == scope) {
             heap_.push_back(entry);
             heap_.back().due += now;
+            show(entry, heap_.back().due);
             std::push_heap(heap_.begin(), heap_.end(), later);
         }
     std::erase_if(standing_, [&](const Entry& entry) { return entry.scope == scope; });

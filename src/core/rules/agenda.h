@@ -4,6 +4,7 @@
 #include <kiai/units.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cstdint>
 #include <limits>
 #include <vector>
@@ -20,8 +21,8 @@ class Agenda {
         Frames due = 0; ///< while it is paused: how long is left
         std::uint64_t order = 0;
     };
-    /// [control] Allocates memory for `most` entries; there are never more.
-    explicit Agenda(std::size_t most);
+    /// [control] Allocates memory for a timer of each binding and for the branches; there are never more entries.
+    Agenda(std::size_t bindings, std::size_t branches);
 
     void add(Entry::Kind kind, int number, int scope, Frames due) noexcept;
     /// Takes over the remaining entries. `number_of` returns the new number, or -1 for removed ones. [rt]
@@ -36,9 +37,14 @@ class Agenda {
         };
         take(other.heap_, heap_);
         take(other.standing_, standing_);
+        for (const Entry& entry : heap_) show(entry, entry.due);
+        for (const Entry& entry : standing_) show(entry, -1 - entry.due);
         std::make_heap(heap_.begin(), heap_.end(), later);
         order_ = other.order_;
     }
+    /// Returns when the timer of a binding is due. `never`: it does not wait; -1 - n: it is paused with n frames left.
+    /// [any]
+    Frames timer(std::size_t binding) const noexcept { return timers_[binding].load(std::memory_order_relaxed); }
     Frames next() const noexcept { return heap_.empty() ? never : heap_.front().due; }
     /// Returns the entry that is due first; ties: the one added first. [rt]
     Entry take() noexcept;
@@ -55,8 +61,13 @@ class Agenda {
     }
     template<class Test>
     void remove_if(const Test& test) noexcept;
+    void show(const Entry& entry, Frames due) noexcept {
+        if (entry.kind == Entry::Kind::timer)
+            timers_[static_cast<std::size_t>(entry.number)].store(due, std::memory_order_relaxed);
+    }
 
     std::vector<Entry> heap_, standing_;
+    std::vector<std::atomic<Frames>> timers_; ///< by binding; other threads may ask
     std::uint64_t order_ = 0;
 };
 

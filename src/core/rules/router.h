@@ -30,6 +30,7 @@ class Router final : private Hub, private Player {
     }
     ScopeState scope(int scope) const noexcept { return state_.scopes.state(scope); }
     ZonePlace zone(int zone) const noexcept { return state_.zones.place(zone); }
+    Frames timer(std::size_t binding) const noexcept { return state_.agenda.timer(binding); }
 
     /// Prepares for a project change: ends what belongs to removed scopes, and writes the change. Returns that record.
     /// [rt]

@@ -8,7 +8,7 @@ RuleState::RuleState(const mixer::Plan& of_plan, model::NameTable& names, const 
       rules(project.bindings, names, plan.rate(), settings.seed), scopes(project.scopes, names),
       zones(project.zones, names), pointers(zones, hub), touches(hub, 2 * settings.reports),
       bodies(project.bindings, names, hub), motions(project.motions, names, hub), watches(project, names, hub),
-      agenda(project.bindings.size() + Sequences::most_branches),
+      agenda(project.bindings.size(), Sequences::most_branches),
       timers(project.bindings, agenda, plan.rate(), settings.seed),
       sequences(project.sequences, plan.rate(), settings.seed, agenda, player), dials(project.dials.size()),
       start(names.add(to_string(ReportKind::start))) {

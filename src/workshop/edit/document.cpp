@@ -316,7 +316,14 @@ void Document::insert_line_after(std::size_t at, const std::string& line) {
 void Document::add(const Place& table, const std::vector<NewEntry>& entries) {
     reader::Value* holder = &intended_;
     std::string heading;
+    bool in_list = false;
     for (const auto& step : table) {
+        if (const auto* index = std::get_if<std::size_t>(&step)) { // only of an item that is there
+            if (*index >= holder->items.size()) return give_up(0);
+            holder = &holder->items[*index];
+            in_list = true;
+            continue;
+        }
         const auto& name = std::get<std::string>(step);
         heading += (heading.empty() ? "" : ".") + toml_key(name);
         if (!holder->find(name)) holder->members.push_back({name, {}, {}});
@@ -364,7 +371,33 @@ void Document::add(const Place& table, const std::vector<NewEntry>& entries) {
             return insert_line_after(last->at().to,
                                      lines(indent_of(head.from) + text_.substr(head.from, head.to - head.from) + "."));
         }
+    if (in_list) return give_up(0);
     append_text("[" + heading + "]" + line_break(0) + lines("") + line_break(0));
+}
+
+void Document::add_item(const Place& list, const std::string& toml) {
+    reader::Value* holder = value_at(intended_, list);
+    const auto parsed = runtime::parse_toml("k = " + toml);
+    const reader::Value* made = std::get_if<reader::Value>(&parsed);
+    if (!holder || holder->items.empty() || !made) return give_up(0);
+    const Place last = deeper(list, holder->items.size() - 1);
+    holder->items.push_back(*made->find("k"));
+    if (const ValueSpan* inline_list = find(list)) // follow = [ … ]
+        return replace({inline_list->items.back().at.to, inline_list->items.back().at.to}, ", " + toml);
+    std::string heading;
+    std::size_t end = 0;
+    for (const Section& section : sections_) { // [[sound.oak.follow]]
+        if (!begins_with(section.place, last)) continue;
+        if (section.place == last) heading = text_.substr(section.heading.from, section.heading.to - section.heading.from);
+        end = section.assignments.empty() ? section.heading.to : section.assignments.back().at().to;
+    }
+    const std::string written = "k = " + toml;
+    const std::vector<Section> value = outline(written);
+    if (heading.empty() || value.empty() || value.front().assignments.empty()) return give_up(0);
+    std::string lines = line_break(end) + heading;
+    for (const Assignment& member : value.front().assignments.front().value.members)
+        lines += line_break(end) + written.substr(member.at().from, member.at().to - member.at().from);
+    insert_line_after(end, lines);
 }
 
 void Document::append_text(const std::string& lines) {

@@ -34,6 +34,8 @@ class Document {
     using NewEntry = std::pair<std::string, std::string>;
     /// Adds entries after the last one of a table, which is made if it is missing.
     void add(const Place& table, const std::vector<NewEntry>& entries);
+    /// Adds an item after the last one of a list that has some.
+    void add_item(const Place& list, const std::string& toml);
     /// Adds sections at the end.
     void append(const std::string& sections);
 

@@ -50,6 +50,7 @@ void put(Document& toml, const Place& place, const std::string& value, const rea
     const std::size_t depth = present(root, place);
     if (depth == place.size()) return value.empty() ? toml.remove(place) : toml.set_value(place, value);
     if (value.empty()) return;
+    if (place.back().index() == 1) return toml.add_item({place.begin(), place.end() - 1}, value);
     // An entry gets a section of its own, a table within an entry is written on one line.
     const std::size_t table = std::clamp<std::size_t>(2, depth, place.size() - 1);
     std::string text = value;
@@ -88,11 +89,14 @@ EditResult set_value(const std::filesystem::path& folder, const std::vector<std:
             return refuse(fmt::format("{}: {} is not a value", name, value),
                           "write a number, a text in quotes, a list or a table");
         const Place place = place_in(toml.root(), keys);
-        const bool in_list =
-            std::any_of(place.begin(), place.end(), [](const auto& step) { return step.index() == 1; });
-        if (in_list && present(toml.root(), place) < place.size() && !value.empty())
-            return refuse(fmt::format("{}: a missing key of a list cannot be added here", name),
-                          "write it in kiai.toml");
+        if (const std::size_t depth = present(toml.root(), place); depth < place.size() && place[depth].index() == 1) {
+            const Place list(place.begin(), place.begin() + static_cast<std::ptrdiff_t>(depth));
+            reader::Value root = toml.root();
+            const std::size_t items = workshop::value_at(root, list)->items.size();
+            if (depth + 1 < place.size() || std::get<std::size_t>(place[depth]) != items || value.empty())
+                return refuse(fmt::format("{}: the list has {} item{}", name, items, items == 1 ? "" : "s"),
+                              fmt::format("use a number up to {}; a new item is one value", items + 1));
+        }
         std::vector<Finding> before, after;
         const Known known = errors_of(folder, toml.root(), before);
         put(toml, place, value, toml.root());

@@ -145,6 +145,8 @@ PageAnswer PageBackend::get(const PageRequest& request) {
         std::ifstream file(plan_.over, std::ios::binary);
         return {200, "image/png", std::string(std::istreambuf_iterator<char>(file), {})};
     }
+    if (plan_.recording)
+        if (PageAnswer answer = plan_.recording->answer(request); answer.status != 404) return answer;
     for (const Asset& asset : assets)
         if (request.path == asset.name) return {200, asset.type, std::string(asset.text)};
     return {};
@@ -157,8 +159,7 @@ PageAnswer PageBackend::post(const PageRequest& request) {
     if (request.path == "fire") return fire(request);
     if (plan_.editor)
         if (PageAnswer answer = plan_.editor->answer(request); answer.status != 404) return answer;
-    if (request.path == "record" && plan_.record) return plan_.record(text_of(request, "on") == "1");
-    return {};
+    return plan_.recording ? plan_.recording->answer(request) : PageAnswer();
 }
 
 PageAnswer PageBackend::report(const std::string& lines) {
@@ -249,9 +250,11 @@ std::string PageBackend::event(const Feed::Part& part, std::uint64_t& next_level
         const std::lock_guard guard(mutex_);
         revision = revision_, project = project_;
     }
-    std::string text = fmt::format("{{\"revision\":{},\"device\":{},\"left_out\":{},\"state\":{},\"decisions\":[",
-                                   revision, quoted(plan_.device ? plan_.device() : std::string()), part.left_out,
-                                   describe_state(engine_, project));
+    const Speaker* speaker = plan_.speaker;
+    std::string text = fmt::format(
+        "{{\"revision\":{},\"device\":{},\"late\":{},\"left_out\":{},\"state\":{},\"ducked\":{},\"decisions\":[", revision,
+        quoted(speaker ? speaker->status() : std::string()), speaker ? speaker->late_blocks() : 0, part.left_out,
+        describe_state(engine_, project), describe_ducked(feed_.ducked()));
     for (std::size_t i = 0; i < part.lines.size(); ++i) text += (i > 0 ? "," : "") + part.lines[i];
     text += "],\"levels\":[";
     bool first = true;

@@ -4,13 +4,14 @@
 #include "workshop/page/describe.h"
 #include "workshop/page/editor.h"
 #include "workshop/page/feed.h"
+#include "workshop/page/recording.h"
 #include "workshop/page/server.h"
 
 #include <kiai/engine.h>
+#include <kiai/speaker.h>
 
 #include <atomic>
 #include <filesystem>
-#include <functional>
 #include <map>
 #include <memory>
 #include <mutex>
@@ -22,11 +23,11 @@ class PageBackend {
   public:
     struct Plan {
         PageRights rights;
-        std::filesystem::path folder;                      ///< of the project; empty: only what the engine has is shown
-        std::filesystem::path over;                        ///< a picture of the app, PNG
-        std::function<std::string()> device = {};          ///< what plays; empty: the app's own matter
-        std::function<PageAnswer(bool start)> record = {}; ///< [any]
-        Editor* editor = nullptr;                          ///< null: the page cannot change kiai.toml
+        std::filesystem::path folder;     ///< of the project; empty: only what the engine has is shown
+        std::filesystem::path over;       ///< a picture of the app, PNG
+        const Speaker* speaker = nullptr; ///< what plays; null: the app's own matter
+        Recording* recording = nullptr;   ///< null: the page cannot record
+        Editor* editor = nullptr;         ///< null: the page cannot change kiai.toml
     };
     /// `engine` must live as long as the backend.
     PageBackend(Engine& engine, Project project, Plan plan);

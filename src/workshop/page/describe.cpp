@@ -12,6 +12,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace kiai::workshop {
 namespace {
@@ -53,6 +54,20 @@ Json middles_of(const model::Project& project) {
     return middles;
 }
 
+/// Returns the values that a binding asks a trigger for: in its condition, and in the follows of what it plays.
+std::set<std::string> values_of(const model::Project& project, const model::Binding& binding) {
+    std::set<std::string> names;
+    for (const model::Clause& clause : binding.when)
+        if (clause.value == model::Value::own) names.insert(clause.name);
+    for (const model::Action& action : binding.actions) {
+        if (action.target != model::Target::sound || action.index < 0) continue;
+        for (const model::Layer& layer : project.sounds[static_cast<std::size_t>(action.index)].layers)
+            for (const model::Follow& follow : layer.follows)
+                if (follow.value == model::Value::own) names.insert(follow.own);
+    }
+    return names;
+}
+
 Json bindings_of(const model::Project& project) {
     Json bindings = Json::array();
     for (std::size_t b = 0; b < project.bindings.size(); ++b) {
@@ -69,9 +84,15 @@ Json bindings_of(const model::Project& project) {
                             {"trigger", model::trigger_text(binding)},
                             {"scope", scope},
                             {"holds", holds},
+                            {"values", values_of(project, binding)},
                             {"by_hand", by_hand}});
     }
     return bindings;
+}
+
+/// From and to.
+Json spread_of(const model::Spread& spread) {
+    return {rounded(spread.from, 1000), rounded(spread.to, 1000)};
 }
 
 Json motions_of(const model::Project& project) {
@@ -163,12 +184,11 @@ const char* field_kind(Takes takes) {
 
 /// The keys that a page has fields for, from the table that the reader uses.
 Json fields_of() {
+    const std::set<std::string> sections{"sound", "layer", "vary", "limit", "follow", "lfo", "bus", "zone"};
     Json fields = Json::object();
     for (const Key& key : project_keys()) {
         const std::string takes = field_kind(key.takes), section = key.parent;
-        if (takes.empty() ||
-            (section != "sound" && section != "vary" && section != "limit" && section != "bus" && section != "zone"))
-            continue;
+        if (takes.empty() || !sections.contains(section)) continue;
         fields[section].push_back({{"name", key.name},
                                    {"takes", takes},
                                    {"low", key.low},
@@ -209,7 +229,13 @@ std::string describe_project(const PageProject& shown, const PageRights& rights,
     for (const model::Sound& sound : data.sounds)
         if (!sound.implied) {
             Json layers = Json::array();
-            for (const model::Layer& layer : sound.layers) layers.push_back(layer.label);
+            for (const model::Layer& layer : sound.layers)
+                layers.push_back({{"label", layer.label},
+                                  {"takes", layer.takes.size()},
+                                  {"follows", !layer.follows.empty()},
+                                  {"pitch", spread_of(layer.vary.pitch)},
+                                  {"gain", spread_of(layer.vary.gain)},
+                                  {"pan", spread_of(layer.vary.pan)}});
             sounds.push_back({{"name", sound.name}, {"layers", layers}, {"endless", sound.endless()}});
         }
     Json described{{"name", data.name},
@@ -264,6 +290,10 @@ std::string describe_state(const Engine& engine, const Project& project) {
                          {"sound", one.sound},
                          {"state", to_string(one.state)},
                          {"elapsed", rounded(one.elapsed.count(), 100)}});
+    Json timers = Json::array();
+    for (const WaitingTimer& timer : engine.timers())
+        timers.push_back(
+            {{"binding", timer.binding}, {"left", rounded(timer.left.count(), 100)}, {"paused", timer.paused}});
     const Load load = engine.load();
     return text_of({{"now", engine.now()},
                     {"dials", dials},
@@ -271,6 +301,7 @@ std::string describe_state(const Engine& engine, const Project& project) {
                     {"zones", zones},
                     {"buses", buses},
                     {"plays", plays},
+                    {"timers", timers},
                     {"load",
                      {{"median", rounded(load.median, 1e4)},
                       {"worst", rounded(load.worst, 1e4)},
@@ -279,6 +310,12 @@ std::string describe_state(const Engine& engine, const Project& project) {
                       {"streams", load.streams},
                       {"most_streams", load.most_streams},
                       {"memory", load.memory}}}});
+}
+
+std::string describe_ducked(const std::map<std::string, DuckedBus>& ducked) {
+    Json buses = Json::object();
+    for (const auto& [bus, one] : ducked) buses[bus] = {{"under", one.under}, {"by", rounded(one.by, 10)}};
+    return text_of(buses);
 }
 
 std::string describe_diagnosis(const Diagnosis& diagnosis) {

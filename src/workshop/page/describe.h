@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/model/project.h"
+#include "workshop/page/feed.h"
 
 #include <kiai/engine.h>
 #include <kiai/workshop/catalogue.h>
@@ -35,6 +36,7 @@ struct PageRights {
 std::string describe_project(const PageProject& shown, const PageRights& rights, int rate);
 /// Returns the present state, for an event.
 std::string describe_state(const Engine& engine, const Project& project);
+std::string describe_ducked(const std::map<std::string, DuckedBus>& ducked);
 /// Returns kiai.toml as JSON, or `{}` if it is not valid TOML.
 std::string describe_toml(const std::filesystem::path& folder);
 /// `text`: identifies the new text; `steps`: how many changes can be undone.

@@ -14,6 +14,9 @@ void Feed::add(const Decision& decision) {
         if (kept_.size() == most_kept) kept_.pop_front();
         kept_.push_back(decision);
         ++count_;
+        if (decision.outcome == Outcome::ducked) ducked_[decision.bus] = {decision.under, Decibels(decision.value)};
+        if (decision.outcome == Outcome::duck_over) ducked_.erase(decision.bus);
+        if (decision.outcome == Outcome::changed) ducked_.clear(); // a removed duck ends without a decision
     }
     came_.notify_all();
 }
@@ -77,6 +80,11 @@ bool Feed::wait(std::uint64_t next, int milliseconds) const {
     std::unique_lock lock(mutex_);
     came_.wait_for(lock, std::chrono::milliseconds(milliseconds), [&] { return closed_ || count_ > next; });
     return !closed_;
+}
+
+std::map<std::string, DuckedBus> Feed::ducked() const {
+    const std::lock_guard guard(mutex_);
+    return ducked_;
 }
 
 std::vector<Decision> Feed::decisions() const {

@@ -6,6 +6,7 @@
 #include <condition_variable>
 #include <cstdint>
 #include <deque>
+#include <map>
 #include <mutex>
 #include <string>
 #include <vector>
@@ -17,6 +18,12 @@ struct LevelPoint {
     std::uint32_t play = 0;
     Frames frame = 0;
     float peak = 0;
+};
+
+/// Why a bus is quieter at the moment.
+struct DuckedBus {
+    std::string under; ///< the bus that sounds
+    Decibels by = 0;   ///< below 0
 };
 
 class Feed {
@@ -46,6 +53,8 @@ class Feed {
     std::vector<LevelPoint> take_levels(std::uint64_t& next) const;
     /// Waits for something after `next`, at most `milliseconds`. Returns false once it is closed. [any]
     bool wait(std::uint64_t next, int milliseconds) const;
+    /// Returns the buses that are ducked now, by name. [any]
+    std::map<std::string, DuckedBus> ducked() const;
     /// Returns the kept decisions, oldest first. [any]
     std::vector<Decision> decisions() const;
 
@@ -55,6 +64,7 @@ class Feed {
     mutable std::condition_variable came_;
     std::deque<Decision> kept_;
     std::uint64_t count_ = 0; ///< of all that came
+    std::map<std::string, DuckedBus> ducked_;
     std::deque<LevelPoint> levels_;
     std::uint64_t level_count_ = 0;
     bool closed_ = false;

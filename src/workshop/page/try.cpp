@@ -5,9 +5,6 @@
 #include <kiai/reload.h>
 #include <kiai/speaker.h>
 #include <kiai/workshop/page.h>
-#include <kiai/workshop/trace.h>
-
-#include <fmt/format.h>
 
 #include <atomic>
 #include <chrono>
@@ -63,12 +60,12 @@ class LevelSteps {
 struct TryPage::State {
     State(const fs::path& of, const TrySettings& settings)
         : folder(of), editor(of), loaded(load_project(of)), engine(loaded.project, settings_of(settings)),
-          speaker(engine), backend(engine, loaded.project,
+          speaker(engine), recording(of, engine, one_at_a_time), backend(engine, loaded.project,
                                    {{true, true, settings.edit, !settings.over.empty()},
                                     folder,
                                     settings.over,
-                                    [this] { return speaker.status(); },
-                                    [this](bool start) { return record(start); },
+                                    &speaker,
+                                    &recording,
                                     settings.edit ? &editor : nullptr}),
           log(engine.add_log([this](const Decision& decision) { backend.feed().add(decision); })),
           reload(engine, of, {},
@@ -100,37 +97,18 @@ struct TryPage::State {
         }
     }
 
-    workshop::PageAnswer record(bool start) {
-        const std::lock_guard guard(one_at_a_time);
-        if (start) {
-            engine.start_recording();
-            return {200, "application/json", "{}"};
-        }
-        const Trace trace = engine.stop_recording();
-        std::error_code failed;
-        fs::create_directories(folder / "traces", failed);
-        fs::path file;
-        for (int number = 1; file.empty() || fs::exists(file, failed); ++number)
-            file = folder / "traces" / fmt::format("by-hand-{}.jsonl", number);
-        const std::string why = save_trace(file, trace);
-        if (!why.empty())
-            return {500, "application/json", workshop::describe_error(why, "check the folder's permissions")};
-        return {200, "application/json",
-                fmt::format("{{\"file\":{},\"lines\":{}}}",
-                            workshop::quoted(fs::relative(file, folder, failed).generic_string()), trace.lines.size())};
-    }
-
     const fs::path folder;
     workshop::Editor editor;
     LoadResult loaded;
     Engine engine;
     Speaker speaker;
+    std::mutex one_at_a_time;
+    workshop::Recording recording;
     workshop::PageBackend backend;
     std::shared_ptr<void> log;
     Reload reload;
     workshop::PageServer server;
     std::string error;
-    std::mutex one_at_a_time;
     std::atomic<bool> stopped = false;
     std::thread control;
 };

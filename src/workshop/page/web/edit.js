@@ -73,17 +73,6 @@ function fieldOf(field, place, values) {
     make("span", {class: "hint"}, field.takes === "time" ? "" : field.unit));
 }
 
-/// All fields of a sound, and the curves that it follows.
-function soundFields(name) {
-  const values = project.toml.sound?.[name] ?? {};
-  const fields = [...project.fields.sound.map((field) => fieldOf(field, ["sound", name], values)),
-    ...project.fields.vary.map((field) => fieldOf(field, ["sound", name, "vary"], values.vary)),
-    ...project.fields.limit.map((field) => fieldOf(field, ["sound", name, "limit"], values.limit))];
-  const curves = (values.follow ?? []).map((follow, index) =>
-    Array.isArray(follow.curve) ? curveOf(follow, ["sound", name, "follow", String(index + 1), "curve"]) : "");
-  return make("div", {}, make("div", {class: "fields"}, ...fields), make("div", {class: "fields"}, ...curves));
-}
-
 /// A curve whose points are dragged, or moved with the arrow keys.
 function curveOf(follow, place) {
   const points = follow.curve.map((point) => [...point]);

@@ -6,7 +6,7 @@ function busRow(bus) {
   const line = drawn("svg", {viewBox: "0 0 100 10", preserveAspectRatio: "none", "aria-hidden": "true"},
     drawn("line", {x1: 0, x2: 100, y1: 5, y2: 5, stroke: colour("line"), "stroke-width": 1}),
     drawn("line", {x1: 0, x2: 0, y1: 5, y2: 5, stroke: colour("calm"), "stroke-width": 3}));
-  const peak = make("span", {}), loudness = make("span", {});
+  const peak = make("span", {}), loudness = make("span", {}), ducked = make("span", {class: "hint"});
   const gain = make("input", {type: "number", min: -60, max: 24, step: 1, value: 0, disabled: !project.reports, "aria-label": `gain of ${bus.name}`,
     title: "gain in dB, for listening only", change: () => report({"bus-gain": {[bus.name]: Number(gain.value)}})});
   const mute = make("button", {type: "button", disabled: !project.reports, click: () => report({"bus-mute": {[bus.name]: mute.textContent === "mute"}})}, "mute");
@@ -14,8 +14,8 @@ function busRow(bus) {
     setValue(["bus", bus.name, "gain"], String(Math.round((bus.gain + Number(gain.value)) * 10) / 10));
     report({"bus-gain": {[bus.name]: 0}});
   }}, "write");
-  levels.rows.set(bus.name, {line: line.lastElementChild, peak, loudness, gain, mute});
-  return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), make("td", {}, mute, ...(edit.on ? [" ", write] : [])));
+  levels.rows.set(bus.name, {line: line.lastElementChild, peak, loudness, ducked, gain, mute});
+  return make("tr", {}, make("td", {}, bus.name, ducked), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), make("td", {}, mute, ...(edit.on ? [" ", write] : [])));
 }
 
 /// A row stays the same element while its play lasts, so that its button can be pressed.
@@ -61,6 +61,8 @@ watchers.event.push((event) => {
     const db = bus.peak > 0 ? 20 * Math.log10(bus.peak) : -60;
     row.line.setAttribute("x2", Math.max(0, Math.min(100, (db + 60) / 60 * 100)));
     row.peak.textContent = decibels(bus.peak) + (bus.reduction < 0 ? ` (limited ${bus.reduction})` : "");
+    const duck = event.ducked[bus.name];
+    row.ducked.textContent = duck ? ` ${duck.by.toFixed(1)} dB under ${duck.under}` : "";
     row.loudness.textContent = bus.loudness > -100 ? bus.loudness.toFixed(1) : "−∞";
     row.mute.textContent = bus.muted ? "unmute" : "mute";
     if (document.activeElement !== row.gain) row.gain.value = bus.gain;
@@ -68,5 +70,5 @@ watchers.event.push((event) => {
   showPlays();
   const load = state.load;
   at("device").textContent = event.device;
-  at("load").textContent = `${state.plays.length} plays, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %)`;
+  at("load").textContent = `${state.plays.length} plays, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %), ${event.late} late blocks`;
 });

@@ -1,7 +1,7 @@
 // What goes to the program and comes from it.
 
 const project = {zones: [], bindings: [], entries: []};
-const state = {now: 0, dials: {}, scopes: {}, zones: {}, buses: [], plays: []};
+const state = {now: 0, dials: {}, scopes: {}, zones: {}, buses: [], plays: [], timers: []};
 const watchers = {project: [], event: []};
 let rate = 48000;
 

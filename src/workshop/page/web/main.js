@@ -9,7 +9,7 @@ watchers.project.push(() => {
 if (inside) {
   document.body.classList.add("report");
   at("device").textContent = inside.made;
-  for (const id of ["happened-section", "levels-section", "stage-hint"]) at(id).remove();
+  for (const id of ["happened-section", "levels-section", "recording-section", "stage-hint"]) at(id).remove();
   at("triggers-title").textContent = "Bindings";
   at("picture-title").textContent = inside.rehearsal ? "Rehearsal" : "";
   at("picture").replaceWith(inside.rehearsal ? make("img", {src: inside.rehearsal, alt: "Picture of a rehearsal"}) : "");

@@ -121,7 +121,7 @@ function drawPicture() {
     pen.moveTo(x(seen[0][0]), y);
     for (const [frame, peak] of seen) pen.lineTo(x(frame), y - half(peak));
     pen.lineTo(end, y);
-    for (const [frame, peak] of seen.toReversed()) pen.lineTo(x(frame), y + half(peak));
+    for (const [frame, peak] of [...seen].reverse()) pen.lineTo(x(frame), y + half(peak));
     pen.fill();
   }
 }

@@ -1,6 +1,6 @@
 // Records what is done on the page as a trace of the project.
 
-const recording = {on: false};
+const recording = {on: false, shown: 0};
 
 function buildRecord() {
   const box = at("recording");
@@ -12,8 +12,30 @@ function buildRecord() {
     recording.on = !recording.on;
     button.textContent = recording.on ? "stop recording" : "record a trace";
     said.textContent = recording.on ? " recording" : ` wrote ${answer.file}, ${answer.lines} lines`;
+    if (!recording.on) showRecording();
   });
   box.replaceChildren(button, said);
+}
+
+/// The rehearsal of the last recording: its picture, and what it shows, to be expected by a click.
+async function showRecording() {
+  const shown = await ask("recording").catch((error) => void trouble(error.message));
+  if (!shown) return;
+  const said = make("p", {class: "hint", role: "status"}, "Choose what the app must show from now on.");
+  const row = (sentence, index) => {
+    const button = make("button", {type: "button", "aria-label": `expect: ${sentence}`, click: async () => {
+      const answer = await act(`expect?number=${index + 1}`);
+      if (!answer) return;
+      button.disabled = true;
+      button.textContent = "expected";
+      said.textContent = `${answer.file} states ${answer.count}: kiai rehearse . ${shown.file} --expect ${answer.file}`;
+    }}, "expect");
+    return make("tr", {}, cell(button), cell(sentence));
+  };
+  at("recording-parts").replaceChildren(said,
+    make("div", {class: "side"}, table([[""], [`what ${shown.file} shows`]], shown.expectations.map(row)),
+      make("img", {src: `recording.png?${recording.shown += 1}`, alt: `Rehearsal of ${shown.file}`})));
+  at("recording-section").hidden = false;
 }
 
 let built = false;

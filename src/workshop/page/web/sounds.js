@@ -1,6 +1,6 @@
 // The catalogue: sounds, clips and findings.
 
-const sounds = {played: new Map(), last: new Map(), open: ""};
+const sounds = {played: new Map(), last: new Map(), drawn: new Map(), open: "", values: null};
 
 function entries(kind) {
   return project.entries.filter((entry) => entry.kind === kind);
@@ -25,17 +25,17 @@ function soundRow(entry) {
       cell(`${entry.details.plays || "any"}, ${entry.details.full}`), cell(entry.details.bus), cell(entry.state));
   const sound = project.sounds.find((one) => one.name === entry.name) ?? {layers: [], endless: false};
   const button = (title, act, label) => make("button", {type: "button", disabled: !project.reports, click: act, "aria-label": `${label} ${entry.name}`}, title);
-  const layers = sound.layers.length < 2 ? [] : sound.layers.flatMap((label, index) =>
+  const layers = sound.layers.length < 2 ? [] : sound.layers.flatMap(({label}, index) =>
     [" ", button(label || `layer ${index + 1}`, () => report({play: entry.name, layer: index + 1}), `play layer ${index + 1} of`)]);
   const many = sound.endless ? button("stop", () => report({stop: entry.name}), "stop") : button("10 times", () => playTimes(entry.name, 10), "play 10 times");
   const last = make("span", {class: "hint"});
   sounds.last.set(entry.name, last);
   const details = entry.details;
-  if (edit.on && project.toml.sound?.[entry.name])
-    layers.push(" ", button(sounds.open === entry.name ? "close" : "change", () => {
-      sounds.open = sounds.open === entry.name ? "" : entry.name;
-      buildSounds();
-    }, "change"));
+  const word = edit.on ? "change" : "values";
+  layers.push(" ", make("button", {type: "button", "aria-label": `${word} ${entry.name}`, "aria-expanded": String(sounds.open === entry.name), click: () => {
+    sounds.open = sounds.open === entry.name ? "" : entry.name;
+    buildSounds();
+  }}, sounds.open === entry.name ? "close" : word));
   return make("tr", {"data-sound": entry.name}, cell(entry.name),
     make("td", {}, button("play", () => report({play: entry.name}), "play"), " ", many, ...layers),
     cell(details.takes, true), cell(details.loop ? "loop" : ""), cell(`${details.plays || "any"}, ${details.full}`), cell(details.bus), cell(last), cell(entry.state));
@@ -84,13 +84,39 @@ function clipRow(entry) {
     cell(author ? `${author}, ${details.licence}` : details.licence), cell(details.file), cell(entry.state));
 }
 
+/// What the last plays drew, next to what is stated, and the fields that change it.
+function openRow(name) {
+  sounds.values = make("div", {});
+  showValues();
+  return make("tr", {}, make("td", {colspan: 8}, sounds.values, edit.on && project.toml.sound?.[name] ? soundFields(name) : ""));
+}
+
+const signed = (value) => (value < 0 ? "−" : "+") + Math.abs(value).toFixed(2);
+
+function statedText({takes, follows, ...spreads}) {
+  const units = {pitch: "st", gain: "dB", pan: ""};
+  const parts = Object.entries(units).filter(([key]) => spreads[key].some((value) => value !== 0))
+    .map(([key, unit]) => `${key} ${signed(spreads[key][0])} … ${signed(spreads[key][1])} ${unit}`.trim());
+  return `${takes} ${takes === 1 ? "take" : "takes"}; ${parts.length > 0 ? `varies by ${parts.join(", ")}` : "no variation"}${follows ? "; its follows add to that" : ""}`;
+}
+
+function showValues() {
+  if (!sounds.values) return;
+  const sound = project.sounds.find((one) => one.name === sounds.open), rows = sounds.drawn.get(sounds.open) ?? [];
+  const stated = (sound?.layers ?? []).map((layer, index) =>
+    make("p", {class: "hint"}, `${sound.layers.length > 1 ? `layer ${layer.label || index + 1}: ` : ""}stated: ${statedText(layer)}`));
+  sounds.values.replaceChildren(...stated, table([["play", true], ["layer", true], ["clip"], ["pitch st", true], ["gain dB", true], ["pan", true]],
+    rows.map(({play, layer}) => make("tr", {}, cell(play, true), cell(layer.layer ?? 1, true), cell(layer.clip), cell(signed(layer.pitch), true),
+      cell(signed(layer.gain), true), cell(signed(layer.pan ?? 0), true)))));
+}
+
 function buildSounds() {
+  sounds.values = null;
   seen.disconnect();
   const all = entries("sound"), clips = entries("clip");
   at("sounds").replaceChildren(all.length === 0 ? make("p", {class: "hint"}, "None.")
     : table([["sound"], ...(inside ? [] : [[""]]), ["takes", true], [""], ["plays, when full"], ["bus"], ...(inside ? [] : [["last play"]]), ["state"]],
-      all.flatMap((entry) => edit.on && sounds.open === entry.name
-        ? [soundRow(entry), make("tr", {}, make("td", {colspan: 8}, soundFields(entry.name)))] : [soundRow(entry)])));
+      all.flatMap((entry) => !inside && sounds.open === entry.name ? [soundRow(entry), openRow(entry.name)] : [soundRow(entry)])));
   at("clips").replaceChildren(clips.length === 0 ? make("p", {class: "hint"}, "None.")
     : table([["clip"], [""], ["waveform"], ["seconds", true], ["LUFS", true], [inside ? "author, licence" : "licence"], ["file"], ["state"]], clips.map(clipRow)));
   at("findings").replaceChildren(project.findings.length === 0 ? make("p", {class: "hint"}, "None.")
@@ -99,8 +125,7 @@ function buildSounds() {
 }
 
 function describeTake(layer) {
-  const signed = (value, unit) => (value < 0 ? "−" : "+") + Math.abs(value).toFixed(2) + unit;
-  return `${layer.clip} ${signed(layer.pitch, " st")} ${signed(layer.gain, " dB")}`;
+  return `${layer.clip} ${signed(layer.pitch)} st ${signed(layer.gain)} dB`;
 }
 
 watchers.project.push(buildSounds);
@@ -109,6 +134,9 @@ watchers.event.push((event) => {
     if (decision.decision === "played") {
       const last = sounds.last.get(decision.sound);
       if (last) last.textContent = (decision.layers ?? []).map(describeTake).join("; ");
+      const drawn = (decision.layers ?? []).map((layer) => ({play: decision.play, layer}));
+      sounds.drawn.set(decision.sound, [...drawn, ...(sounds.drawn.get(decision.sound) ?? [])].slice(0, 8));
+      if (decision.sound === sounds.open) showValues();
     }
     if (decision.decision === "ended") playNext(decision.sound);
   }

@@ -1,6 +1,6 @@
 // Everything that can be made to happen by hand: bindings, dials, scopes, motions.
 
-const triggers = {rows: new Map(), dials: new Map(), scopes: new Map(), held: new Set()};
+const triggers = {rows: new Map(), left: new Map(), dials: new Map(), scopes: new Map(), held: new Set()};
 
 function entryOf(number) {
   return project.entries.find((entry) => entry.kind === "binding" && entry.details.binding === number);
@@ -35,23 +35,28 @@ function trigger(binding, values) {
   return button;
 }
 
+/// The numbers that come with a trigger.
+function numbersOf(binding) {
+  const number = (name, key, value, more = {}) =>
+    ({name, key, input: make("input", {type: "number", step: "any", value, "aria-label": `${name} of ${binding.trigger}`, ...more})});
+  if (binding.kind === "contact")
+    return [number("strength", "strength", 1, {min: 0, max: 10}), number("place", "place", 0, {min: -1, max: 1})];
+  return binding.values.map((name) => number(name, `value-${name}`, ""));
+}
+
 function bindingRow(binding) {
   const entry = entryOf(binding.number);
   if (inside)
     return make("tr", {}, cell(binding.trigger), make("td", {}, entry?.details.action ?? "",
       entry?.details.when ? make("span", {class: "hint"}, ` if ${entry.details.when}`) : ""));
-  let values = () => ({});
-  const extra = [];
-  if (binding.kind === "contact") {
-    const strength = make("input", {type: "number", min: 0, max: 10, step: 0.1, value: 1, "aria-label": `strength of ${binding.trigger}`});
-    values = () => ({strength: strength.value});
-    extra.push(strength);
-  }
+  const inputs = numbersOf(binding), left = make("span", {class: "hint"});
+  const values = () => Object.fromEntries(inputs.filter(({input}) => input.value !== "").map(({key, input}) => [key, input.value]));
+  triggers.left.set(binding.number, left);
   const details = entry?.details ?? {};
   const why = make("button", {type: "button", class: "quiet", click: () => showWhy(binding.trigger)}, "why");
-  const row = make("tr", {}, cell(trigger(binding, values)),
+  const row = make("tr", {}, make("td", {}, trigger(binding, values), left),
     make("td", {}, details.action ?? "", details.when ? make("span", {class: "hint"}, ` if ${details.when}`) : "",
-      ...extra.map((input) => make("label", {class: "hint"}, " strength ", input))), cell(why));
+      ...inputs.map(({name, input}) => make("label", {class: "hint"}, ` ${name} `, input))), cell(why));
   if (edit.on)
     row.lastElementChild.append(" ", make("button", {type: "button", class: "quiet", "aria-label": `remove binding ${binding.number}`,
       click: () => change("unbind", {}, String(binding.number))}, "remove"));
@@ -82,7 +87,7 @@ function scopeRow(scope) {
 function tapParts(motion, slider) {
   const taps = [], said = make("span", {class: "hint"});
   const name = make("input", {type: "text", size: 7, placeholder: "marker", "aria-label": `marker of ${motion.name}`});
-  const median = () => taps.toSorted((a, b) => a - b)[Math.floor(taps.length / 2)];
+  const median = () => [...taps].sort((a, b) => a - b)[Math.floor(taps.length / 2)];
   const tap = make("button", {type: "button", click: () => {
     taps.push(Math.round(Number(slider.value)));
     said.textContent = ` ${taps.length} taps, median ${median()}`;
@@ -130,7 +135,7 @@ function bindForm() {
 
 function buildTriggers() {
   for (const stop of triggers.held) stop(); // its button goes
-  for (const rows of [triggers.rows, triggers.dials, triggers.scopes]) rows.clear();
+  for (const rows of [triggers.rows, triggers.left, triggers.dials, triggers.scopes]) rows.clear();
   const parts = [table([["trigger"], ["action"], ...(inside ? [] : [[""]])], project.bindings.map(bindingRow))];
   const more = (title, rows) => {
     if (rows.length > 0) parts.push(table([[title], [""], [""]], rows));
@@ -158,6 +163,11 @@ watchers.event.push((event) => {
     enter.textContent = is === "off" ? "enter" : "leave";
     pause.textContent = is === "paused" ? "resume" : "pause";
     pause.disabled = !project.reports || is === "off";
+  }
+  const timers = new Map(state.timers.map((timer) => [timer.binding, timer]));
+  for (const [number, left] of triggers.left) {
+    const timer = timers.get(number);
+    left.textContent = timer ? ` ${timer.paused ? "paused, " : ""}${timer.left.toFixed(1)} s left` : "";
   }
   for (const decision of event.decisions)
     if (decision.binding > 0 && decision.decision !== "ended") light(triggers.rows.get(decision.binding));
