@@ -1,5 +1,5 @@
-// Measures what an open page costs the app that it watches: the time of `render`, and of `poll`, with a page that is
-// read and without one.
+// Measures what an open page costs the app that it watches: in `render`, next to an app that reads the levels of its
+// buses itself, and in `poll`.
 //   kiai_bench_page [--repeats N]
 #include <kiai/workshop/page.h>
 #include <kiai/workshop/workshop.h>
@@ -57,13 +57,17 @@ struct Cost {
     std::size_t bytes = 0;       ///< that the page was sent
 };
 
-Cost run(const kiai::Project& project, bool watched) {
+enum class With { nothing, levels, page };
+
+Cost run(const kiai::Project& project, With with) {
     kiai::Engine engine(project, {.seed = 1});
     engine.set_log({});
     engine.set_findings([](const kiai::Finding&) {});
     std::optional<kiai::Page> page;
     std::optional<Watcher> watcher;
-    if (watched) {
+    if (with != With::nothing)
+        for (const auto& bus : project.buses()) engine.bus_level(bus);
+    if (with == With::page) {
         page.emplace(engine);
         watcher.emplace(page->url());
     }
@@ -100,18 +104,20 @@ int main(int count, char** arguments) {
         std::cerr << "the marble run cannot be loaded\n";
         return 1;
     }
-    std::vector<double> render, poll, alone;
+    std::vector<double> page, levels, poll, alone;
     std::size_t bytes = 0;
     for (int i = 0; i < repeats; ++i) { // in turns, because the machine changes its speed
-        const Cost without = run(loaded.project, false), with = run(loaded.project, true);
-        render.push_back(with.render / without.render);
-        poll.push_back((with.poll - without.poll) * 1e6);
-        alone.push_back(without.render * 1e6);
-        bytes = with.bytes;
+        const Cost without = run(loaded.project, With::nothing), measured = run(loaded.project, With::levels),
+                   shown = run(loaded.project, With::page);
+        page.push_back(shown.render / measured.render);
+        levels.push_back((measured.render - without.render) * 1e6);
+        poll.push_back((shown.poll - measured.poll) * 1e6);
+        alone.push_back(measured.render * 1e6);
+        bytes = shown.bytes;
     }
-    std::cout << fmt::format("render with an open page: {:.3f} x the time without one ({:.1f} us per block of {} "
-                             "frames, {} triggers each)\n",
-                             median(render), median(alone), frames, triggers)
+    std::cout << fmt::format("render with an open page: {:.3f} x the time without one, with levels in both\n", median(page))
+              << fmt::format("the levels of its buses: {:.1f} us of {:.1f} us per block of {} frames, {} triggers each\n",
+                             median(levels), median(alone), frames, triggers)
               << fmt::format("poll with an open page: {:.1f} us more per block; the page was sent {} kB in a run\n",
                              median(poll), bytes / 1000);
 }

@@ -41,13 +41,19 @@ double Meter::run(const Biquad& filter, State& state, double in) noexcept {
 }
 
 void Meter::weigh(const float* left, const float* right, int frames) noexcept {
-    const float* const sides[2] = {left, right};
-    for (std::size_t side = 0; side < 2; ++side)
-        for (int i = 0; i < frames; ++i) {
-            const double in = sides[side] ? static_cast<double>(sides[side][i]) : 0;
-            const double out = run(high_pass_, high_passes_[side], run(shelf_, shelves_[side], in));
-            sum_ += out * out;
-        }
+    // Each side waits for its own last frame, so both run at once.
+    State shelf_left = shelves_[0], shelf_right = shelves_[1], high_left = high_passes_[0], high_right = high_passes_[1];
+    double sum_left = 0, sum_right = 0;
+    for (int i = 0; i < frames; ++i) {
+        const double l = run(high_pass_, high_left, run(shelf_, shelf_left, left ? static_cast<double>(left[i]) : 0));
+        const double r =
+            run(high_pass_, high_right, run(shelf_, shelf_right, right ? static_cast<double>(right[i]) : 0));
+        sum_left += l * l;
+        sum_right += r * r;
+    }
+    shelves_ = {shelf_left, shelf_right};
+    high_passes_ = {high_left, high_right};
+    sum_ += sum_left + sum_right;
 }
 
 /// Returns the peak between the frames if it can exceed `known`. The estimate lags by half its span.

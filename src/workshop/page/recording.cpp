@@ -106,7 +106,7 @@ PageAnswer Recording::record(bool start) {
     file_ = file;
     shown_.clear();
     written_.clear();
-    return done(fmt::format("{{\"file\":{},\"lines\":{}}}", quoted(relative(file)), trace.lines.size()));
+    return done(fmt::format("{{\"file\":{}}}", quoted(relative(file))));
 }
 
 std::string Recording::relative(const fs::path& file) const {
@@ -131,7 +131,8 @@ PageAnswer Recording::picture() {
     const fs::path file = fs::temp_directory_path() / fmt::format("kiai-{:08x}.png", std::random_device()());
     PictureSettings settings;
     settings.title = relative(file_);
-    settings.height = 640;
+    settings.width = 900;
+    settings.height = 560;
     const std::string error = draw_rehearsal(file, rehearsed(), settings);
     std::ifstream stream(file, std::ios::binary);
     PageAnswer answer{200, "image/png", std::string(std::istreambuf_iterator<char>(stream), {})};

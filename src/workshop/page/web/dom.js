@@ -40,6 +40,10 @@ function cell(content, number = false) {
   return make("td", {class: number ? "number" : ""}, content === undefined || content === null ? "" : content);
 }
 
+function counted(number, noun) {
+  return `${number} ${noun}${number === 1 ? "" : "s"}`;
+}
+
 /// Marks an element for a moment.
 function light(element) {
   if (!element) return;

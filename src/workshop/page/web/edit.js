@@ -55,7 +55,8 @@ function tomlOf(field, text) {
 function fieldOf(field, place, values) {
   const value = values?.[field.name];
   const shown = Array.isArray(value) ? value.join(", ") : value === undefined ? "" : String(value);
-  const label = `${place.length > 2 ? `${place.at(-1)} ` : ""}${field.name}`;
+  const table = place.at(-1), named = place.length > 2 && !/^\d+$/.test(table);
+  const label = named ? `${table} ${field.name}` : field.name;
   let input;
   const send = () => {
     const toml = field.takes === "truth" ? String(input.checked) : tomlOf(field, input.value);
@@ -66,8 +67,8 @@ function fieldOf(field, place, values) {
   if (field.takes === "word")
     input = make("select", common, make("option", {value: ""}, `(${field.default})`),
       ...field.choices.split("|").map((choice) => make("option", {value: choice, selected: choice === value}, choice)));
-  else if (field.takes === "truth") input = make("input", {...common, type: "checkbox", checked: value === true});
-  else input = make("input", {...common, type: "text", size: 7, value: shown, placeholder: field.default});
+  else if (field.takes === "truth") input = make("input", {...common, type: "checkbox", checked: value ?? field.default === "true"});
+  else input = make("input", {...common, type: "text", size: 7, value: shown, placeholder: field.default.split(";")[0]});
   const range = field.low !== 0 || field.high !== 0 ? `, ${field.low} to ${field.high}` : "";
   return make("label", {class: "field", title: `${field.description.replaceAll("`", "")} ${field.unit}${range}`}, make("span", {}, label), input,
     make("span", {class: "hint"}, field.takes === "time" ? "" : field.unit));

@@ -15,7 +15,7 @@ function busRow(bus) {
     report({"bus-gain": {[bus.name]: 0}});
   }}, "write");
   levels.rows.set(bus.name, {line: line.lastElementChild, peak, loudness, ducked, gain, mute});
-  return make("tr", {}, make("td", {}, bus.name, ducked), make("td", {class: "line"}, line), cell(peak, true), cell(loudness, true), cell(gain), make("td", {}, mute, ...(edit.on ? [" ", write] : [])));
+  return make("tr", {}, cell(bus.name), make("td", {class: "line"}, line, ducked), cell(peak, true), cell(loudness, true), cell(gain), make("td", {}, mute, ...(edit.on ? [" ", write] : [])));
 }
 
 /// A row stays the same element while its play lasts, so that its button can be pressed.
@@ -62,7 +62,7 @@ watchers.event.push((event) => {
     row.line.setAttribute("x2", Math.max(0, Math.min(100, (db + 60) / 60 * 100)));
     row.peak.textContent = decibels(bus.peak) + (bus.reduction < 0 ? ` (limited ${bus.reduction})` : "");
     const duck = event.ducked[bus.name];
-    row.ducked.textContent = duck ? ` ${duck.by.toFixed(1)} dB under ${duck.under}` : "";
+    row.ducked.textContent = duck ? `${duck.by.toFixed(1)} dB under ${duck.under}` : ""; // its line is always there, so that nothing moves
     row.loudness.textContent = bus.loudness > -100 ? bus.loudness.toFixed(1) : "−∞";
     row.mute.textContent = bus.muted ? "unmute" : "mute";
     if (document.activeElement !== row.gain) row.gain.value = bus.gain;
@@ -70,5 +70,6 @@ watchers.event.push((event) => {
   showPlays();
   const load = state.load;
   at("device").textContent = event.device;
-  at("load").textContent = `${state.plays.length} plays, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %), ${event.late} late blocks`;
+  at("load").textContent = `${counted(state.plays.length, "play")}, ${load.voices} of ${load.most_voices} voices, block time ${(load.median * 100).toFixed(1)} % (worst ${(load.worst * 100).toFixed(0)} %)`
+    + (event.late > 0 ? `, ${counted(event.late, "late block")}` : "");
 });

@@ -11,7 +11,7 @@ function buildRecord() {
     if (!answer) return;
     recording.on = !recording.on;
     button.textContent = recording.on ? "stop recording" : "record a trace";
-    said.textContent = recording.on ? " recording" : ` wrote ${answer.file}, ${answer.lines} lines`;
+    said.textContent = recording.on ? " recording" : ` wrote ${answer.file}`;
     if (!recording.on) showRecording();
   });
   box.replaceChildren(button, said);

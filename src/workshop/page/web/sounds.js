@@ -105,8 +105,8 @@ function showValues() {
   const sound = project.sounds.find((one) => one.name === sounds.open), rows = sounds.drawn.get(sounds.open) ?? [];
   const stated = (sound?.layers ?? []).map((layer, index) =>
     make("p", {class: "hint"}, `${sound.layers.length > 1 ? `layer ${layer.label || index + 1}: ` : ""}stated: ${statedText(layer)}`));
-  sounds.values.replaceChildren(...stated, table([["play", true], ["layer", true], ["clip"], ["pitch st", true], ["gain dB", true], ["pan", true]],
-    rows.map(({play, layer}) => make("tr", {}, cell(play, true), cell(layer.layer ?? 1, true), cell(layer.clip), cell(signed(layer.pitch), true),
+  sounds.values.replaceChildren(...stated, table([["play", true], ["layer"], ["clip"], ["pitch st", true], ["gain dB", true], ["pan", true]],
+    rows.map(({play, layer, which}) => make("tr", {}, cell(play, true), cell(which), cell(layer.clip), cell(signed(layer.pitch), true),
       cell(signed(layer.gain), true), cell(signed(layer.pan ?? 0), true)))));
 }
 
@@ -134,7 +134,8 @@ watchers.event.push((event) => {
     if (decision.decision === "played") {
       const last = sounds.last.get(decision.sound);
       if (last) last.textContent = (decision.layers ?? []).map(describeTake).join("; ");
-      const drawn = (decision.layers ?? []).map((layer) => ({play: decision.play, layer}));
+      const drawn = (decision.layers ?? []).map((layer, index) =>
+        ({play: decision.play, layer, which: layer.label ?? layer.layer ?? index + 1}));
       sounds.drawn.set(decision.sound, [...drawn, ...(sounds.drawn.get(decision.sound) ?? [])].slice(0, 8));
       if (decision.sound === sounds.open) showValues();
     }

@@ -56,7 +56,7 @@ function bindingRow(binding) {
   const why = make("button", {type: "button", class: "quiet", click: () => showWhy(binding.trigger)}, "why");
   const row = make("tr", {}, make("td", {}, trigger(binding, values), left),
     make("td", {}, details.action ?? "", details.when ? make("span", {class: "hint"}, ` if ${details.when}`) : "",
-      ...inputs.map(({name, input}) => make("label", {class: "hint"}, ` ${name} `, input))), cell(why));
+      ...inputs.map(({name, input}) => [" ", make("label", {class: "hint"}, `${name} `, input)]).flat()), cell(why));
   if (edit.on)
     row.lastElementChild.append(" ", make("button", {type: "button", class: "quiet", "aria-label": `remove binding ${binding.number}`,
       click: () => change("unbind", {}, String(binding.number))}, "remove"));
