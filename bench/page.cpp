@@ -24,7 +24,7 @@ using Clock = std::chrono::steady_clock;
 
 constexpr int blocks = 1000, frames = 256, triggers = 10;
 
-/// Reads the events of a page until it is told to stop.
+/// Reads the events of a page until it is destroyed.
 class Watcher {
   public:
     explicit Watcher(const std::string& url)
@@ -115,9 +115,11 @@ int main(int count, char** arguments) {
         alone.push_back(measured.render * 1e6);
         bytes = shown.bytes;
     }
-    std::cout << fmt::format("render with an open page: {:.3f} x the time without one, with levels in both\n", median(page))
-              << fmt::format("the levels of its buses: {:.1f} us of {:.1f} us per block of {} frames, {} triggers each\n",
-                             median(levels), median(alone), frames, triggers)
+    std::cout << fmt::format("render with an open page: {:.3f} x the time without one, with levels in both\n",
+                             median(page))
+              << fmt::format(
+                     "the levels of its buses: {:.1f} us of {:.1f} us per block of {} frames, {} triggers each\n",
+                     median(levels), median(alone), frames, triggers)
               << fmt::format("poll with an open page: {:.1f} us more per block; the page was sent {} kB in a run\n",
                              median(poll), bytes / 1000);
 }

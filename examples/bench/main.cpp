@@ -136,7 +136,9 @@ int run_window(const Wanted& wanted, const kiai::Project& project, BenchSound& s
     kiai::Speaker speaker(sound.engine());
     std::optional<kiai::Page> page;
     if (wanted.page)
-        std::cout << page.emplace(sound.engine(), kiai::PageSettings{.folder = wanted.project, .speaker = &speaker}).url() << std::endl;
+        std::cout
+            << page.emplace(sound.engine(), kiai::PageSettings{.folder = wanted.project, .speaker = &speaker}).url()
+            << std::endl;
     Hands hands(bench, sound);
     EntryDetails shown;
     shown.log = &sound.log();

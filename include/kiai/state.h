@@ -33,8 +33,8 @@ struct PlayingNow {
 
 /// A binding `after` or `every` that waits for its time.
 struct WaitingTimer {
-    int binding = 0;          ///< in the log
-    std::string trigger;      ///< as in messages: `every 2 s`
+    int binding = 0;     ///< in the log
+    std::string trigger; ///< as in messages: `every 2 s`
     Seconds left = Seconds(0);
     bool paused = false; ///< with its scope
 };

@@ -179,9 +179,10 @@ TEST_CASE("The values of the last plays stand next to what is stated", "[page][s
     browser.run("document.querySelector('[aria-label=\"play 10 times brush\"]').click()");
     CHECK(browser.wait_for("sounds.values.querySelectorAll('tbody tr').length === 8"));
     // Each within what is stated.
-    CHECK(browser.run("const {pitch} = project.sounds.find((one) => one.name === 'brush').layers[0];"
-                      "return sounds.drawn.get('brush').every(({layer}) => layer.pitch >= pitch[0] - 0.01 && layer.pitch <= "
-                      "pitch[1] + 0.01) && pitch[0] < pitch[1]") == true);
+    CHECK(browser.run(
+              "const {pitch} = project.sounds.find((one) => one.name === 'brush').layers[0];"
+              "return sounds.drawn.get('brush').every(({layer}) => layer.pitch >= pitch[0] - 0.01 && layer.pitch <= "
+              "pitch[1] + 0.01) && pitch[0] < pitch[1]") == true);
     browser.run("document.querySelector('[aria-label=\"values brush\"]').click()");
     CHECK(browser.wait_for("sounds.values === null"));
     CHECK(browser.errors() == std::vector<std::string>{});
@@ -196,8 +197,10 @@ TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][s
     CHECK(tried.happens("press hopper: played hopper #1"));
     browser.press("#recording button");
     REQUIRE(browser.wait_for("document.querySelector('#recording-parts img')?.naturalWidth > 0"));
-    browser.run("document.querySelector('[aria-label=\"expect: hopper is heard within 20 ms of press hopper\"]').click()");
-    CHECK(browser.wait_for("document.getElementById('recording-parts').textContent.includes('states 1: kiai rehearse')"));
+    browser.run(
+        "document.querySelector('[aria-label=\"expect: hopper is heard within 20 ms of press hopper\"]').click()");
+    CHECK(
+        browser.wait_for("document.getElementById('recording-parts').textContent.includes('states 1: kiai rehearse')"));
     CHECK(tried.read("bench/traces/by-hand-1.expect.toml").find("heard = \"hopper\"") != std::string::npos);
     CHECK(browser.errors() == std::vector<std::string>{});
 }

@@ -51,9 +51,9 @@ TEST_CASE("What the last recording shows is expected by a click, and its rehears
     CHECK(get(url + "recording").status == 409);
     CHECK(get(url + "recording.png").status == 404);
     REQUIRE(post(url + "record?on=1").status == 200);
-    const char* const reports[] = {
-        "{\"at\":0,\"press\":[118,82]}\n{\"at\":0.05,\"release\":true}", "{\"at\":0,\"key-down\":\"KeyT\"}",
-        "{\"at\":0,\"scope-enter\":\"drawer\"}", "{\"at\":0,\"contact\":[\"marble\",\"glass\"],\"strength\":0.8}"};
+    const char* const reports[] = {"{\"at\":0,\"press\":[118,82]}\n{\"at\":0.05,\"release\":true}",
+                                   "{\"at\":0,\"key-down\":\"KeyT\"}", "{\"at\":0,\"scope-enter\":\"drawer\"}",
+                                   "{\"at\":0,\"contact\":[\"marble\",\"glass\"],\"strength\":0.8}"};
     for (const char* lines : reports) {
         REQUIRE(post(url + "report", lines).status == 200);
         std::this_thread::sleep_for(150ms);
@@ -84,7 +84,8 @@ TEST_CASE("What the last recording shows is expected by a click, and its rehears
     CHECK(post(url + "expect?number=99999999999999999999").status == 400);
     CHECK(post(url + "expect").status == 400);
 
-    const std::string in = "cd '" + tried.bench.string() + "' && '" KIAI_TESTED_TOOL "' rehearse . "
+    const std::string in = "cd '" + tried.bench.string() +
+                           "' && '" KIAI_TESTED_TOOL "' rehearse . "
                            "traces/by-hand-1.jsonl --expect traces/by-hand-1.expect.toml";
     const Ran met = run(in);
     INFO(met.out << met.err);

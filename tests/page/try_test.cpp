@@ -187,7 +187,7 @@ TEST_CASE("Waveforms, tables and levels are those of the project", "[page][speak
     }));
 }
 
-TEST_CASE("A trigger that was let go before it was due ends all the same", "[page][speaker]") {
+TEST_CASE("A trigger that was released before it was due ends after it", "[page][speaker]") {
     const Tried tried;
     const kiai::TryPage page(tried.bench, {.seed = 1});
     const std::string url = page.url();

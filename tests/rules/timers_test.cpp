@@ -49,7 +49,7 @@ TEST_CASE("Timers that wait say how much time they have left") {
     CHECK(timers[1].left.count() == Approx(1.75));
     CHECK(timers[1].paused);
 
-    engine.set_project(engine.project()); // goes on as it was
+    engine.set_project(engine.project()); // the timers continue
     run(engine, 0.25);
     timers = engine.timers();
     REQUIRE(timers.size() == 2);

@@ -42,7 +42,8 @@ double Meter::run(const Biquad& filter, State& state, double in) noexcept {
 
 void Meter::weigh(const float* left, const float* right, int frames) noexcept {
     // Each side waits for its own last frame, so both run at once.
-    State shelf_left = shelves_[0], shelf_right = shelves_[1], high_left = high_passes_[0], high_right = high_passes_[1];
+    State shelf_left = shelves_[0], shelf_right = shelves_[1], high_left = high_passes_[0],
+          high_right = high_passes_[1];
     double sum_left = 0, sum_right = 0;
     for (int i = 0; i < frames; ++i) {
         const double l = run(high_pass_, high_left, run(shelf_, shelf_left, left ? static_cast<double>(left[i]) : 0));

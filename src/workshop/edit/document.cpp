@@ -388,7 +388,8 @@ void Document::add_item(const Place& list, const std::string& toml) {
     std::size_t end = 0;
     for (const Section& section : sections_) { // [[sound.oak.follow]]
         if (!begins_with(section.place, last)) continue;
-        if (section.place == last) heading = text_.substr(section.heading.from, section.heading.to - section.heading.from);
+        if (section.place == last)
+            heading = text_.substr(section.heading.from, section.heading.to - section.heading.from);
         end = section.assignments.empty() ? section.heading.to : section.assignments.back().at().to;
     }
     const std::string written = "k = " + toml;

@@ -252,9 +252,9 @@ std::string PageBackend::event(const Feed::Part& part, std::uint64_t& next_level
     }
     const Speaker* speaker = plan_.speaker;
     std::string text = fmt::format(
-        "{{\"revision\":{},\"device\":{},\"late\":{},\"left_out\":{},\"state\":{},\"ducked\":{},\"decisions\":[", revision,
-        quoted(speaker ? speaker->status() : std::string()), speaker ? speaker->late_blocks() : 0, part.left_out,
-        describe_state(engine_, project), describe_ducked(feed_.ducked()));
+        "{{\"revision\":{},\"device\":{},\"late\":{},\"left_out\":{},\"state\":{},\"ducked\":{},\"decisions\":[",
+        revision, quoted(speaker ? speaker->status() : std::string()), speaker ? speaker->late_blocks() : 0,
+        part.left_out, describe_state(engine_, project), describe_ducked(feed_.ducked()));
     for (std::size_t i = 0; i < part.lines.size(); ++i) text += (i > 0 ? "," : "") + part.lines[i];
     text += "],\"levels\":[";
     bool first = true;

@@ -30,7 +30,7 @@ class Feed {
   public:
     static constexpr std::size_t most_at_once = 40;   ///< decisions in one event; of the others only the number is sent
     static constexpr std::size_t most_at_first = 300; ///< decisions in the first event of a page
-    static constexpr std::size_t most_kept = 20000; ///< for `decisions`
+    static constexpr std::size_t most_kept = 20000;   ///< for `decisions`
 
     explicit Feed(int rate) : rate_(rate) {}
 

@@ -8,7 +8,10 @@ namespace kiai::inline v0 {
 struct Page::State {
     State(Engine& engine, const PageSettings& settings)
         : backend(engine, engine.project(),
-                  {{settings.reports, false, false, !settings.over.empty()}, settings.folder, settings.over, settings.speaker}),
+                  {{settings.reports, false, false, !settings.over.empty()},
+                   settings.folder,
+                   settings.over,
+                   settings.speaker}),
           log(engine.add_log([this, &engine](const Decision& decision) {
               if (decision.outcome == Outcome::changed) backend.set_project(engine.project());
               backend.feed().add(decision);

@@ -33,10 +33,10 @@ class Recording {
     const std::filesystem::path folder_;
     Engine& engine_;
     std::mutex& control_;
-    std::mutex mutex_;                    ///< one request at a time
-    std::filesystem::path file_;          ///< the last trace; empty: none
-    std::vector<Expectation> shown_;      ///< what the rehearsal of that trace shows
-    std::vector<std::size_t> written_;    ///< which of them are in the expectations file
+    std::mutex mutex_;                 ///< one request at a time
+    std::filesystem::path file_;       ///< the last trace; empty: none
+    std::vector<Expectation> shown_;   ///< what the rehearsal of that trace shows
+    std::vector<std::size_t> written_; ///< which of them are in the expectations file
 };
 
 } // namespace kiai::workshop

@@ -60,13 +60,14 @@ class LevelSteps {
 struct TryPage::State {
     State(const fs::path& of, const TrySettings& settings)
         : folder(of), editor(of), loaded(load_project(of)), engine(loaded.project, settings_of(settings)),
-          speaker(engine), recording(of, engine, one_at_a_time), backend(engine, loaded.project,
-                                   {{true, true, settings.edit, !settings.over.empty()},
-                                    folder,
-                                    settings.over,
-                                    &speaker,
-                                    &recording,
-                                    settings.edit ? &editor : nullptr}),
+          speaker(engine), recording(of, engine, one_at_a_time),
+          backend(engine, loaded.project,
+                  {{true, true, settings.edit, !settings.over.empty()},
+                   folder,
+                   settings.over,
+                   &speaker,
+                   &recording,
+                   settings.edit ? &editor : nullptr}),
           log(engine.add_log([this](const Decision& decision) { backend.feed().add(decision); })),
           reload(engine, of, {},
                  [this](const LoadResult& next, bool taken) {

@@ -19,11 +19,11 @@ function busRow(bus) {
 }
 
 /// A row stays the same element while its play lasts, so that its button can be pressed.
-function playRow({number, sound}) {
+function playRow({number, sound: name}) {
   const elapsed = make("span", {}), now = make("span", {});
-  const stop = make("button", {type: "button", disabled: !project.reports, title: `stop all plays of ${sound}`, "data-play": number,
-    click: () => report({stop: sound})}, "stop");
-  return {row: make("tr", {}, cell(`${sound} #${number}`), cell(elapsed, true), cell(now), cell(stop)), elapsed, now};
+  const stop = make("button", {type: "button", disabled: !project.reports, title: `stop all plays of ${name}`, "data-play": number,
+    click: () => report({stop: name})}, "stop");
+  return {row: make("tr", {}, cell(`${name} #${number}`), cell(elapsed, true), cell(now), cell(stop)), elapsed, now};
 }
 
 function showPlays() {
@@ -62,7 +62,7 @@ watchers.event.push((event) => {
     row.line.setAttribute("x2", Math.max(0, Math.min(100, (db + 60) / 60 * 100)));
     row.peak.textContent = decibels(bus.peak) + (bus.reduction < 0 ? ` (limited ${bus.reduction})` : "");
     const duck = event.ducked[bus.name];
-    row.ducked.textContent = duck ? `${duck.by.toFixed(1)} dB under ${duck.under}` : ""; // its line is always there, so that nothing moves
+    row.ducked.textContent = duck ? `${duck.by.toFixed(1)} under ${duck.under}` : ""; // its line is always there, so that nothing moves
     row.loudness.textContent = bus.loudness > -100 ? bus.loudness.toFixed(1) : "−∞";
     row.mute.textContent = bus.muted ? "unmute" : "mute";
     if (document.activeElement !== row.gain) row.gain.value = bus.gain;
