@@ -105,4 +105,10 @@ const Kernels& portable_kernels() noexcept {
     return table;
 }
 
+#ifdef KIAI_NO_VECTORS
+const Kernels& vector_kernels() noexcept {
+    return portable_kernels();
+}
+#endif
+
 } // namespace kiai::dsp
