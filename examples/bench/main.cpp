@@ -171,6 +171,12 @@ int run_window(const Wanted& wanted, const kiai::Project& project, BenchSound& s
         window.show(view);
         SDL_Delay(4);
     }
+    // What was reported last is decided with the next blocks.
+    for (const kiai::Frames last = sound.engine().now() + sound.engine().sample_rate() / 5;
+         sound.engine().now() < last;) {
+        sound.engine().poll();
+        SDL_Delay(5);
+    }
     return save(sound.engine(), wanted.record);
 }
 
