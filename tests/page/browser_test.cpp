@@ -3,13 +3,17 @@
 #include "support/http.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/signal.h"
 
 #include <kiai/workshop/page.h>
+#include <kiai/workshop/rehearse.h>
+#include <kiai/workshop/trace.h>
 
 #include <catch2/catch.hpp>
 
 #include <chrono>
 #include <cstdlib>
+#include <cstring>
 #include <thread>
 
 using namespace support;
@@ -203,6 +207,88 @@ TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][s
         browser.wait_for("document.getElementById('recording-parts').textContent.includes('states 1: kiai rehearse')"));
     CHECK(tried.read("bench/traces/by-hand-1.expect.toml").find("heard = \"hopper\"") != std::string::npos);
     CHECK(browser.errors() == std::vector<std::string>{});
+}
+
+TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those in view are drawn", "[page][speaker]") {
+    const Folder folder;
+    std::string toml = "format = 1\n[clip]\n", bindings;
+    for (int clip = 0; clip < 2000; ++clip) {
+        const std::string name = "peg-" + std::to_string(clip + 1);
+        folder.write_wav("clips/" + name + ".wav", noise(0.1, 2000, static_cast<unsigned>(clip) + 1));
+        toml += name + " = \"clips/" + name + ".wav\"\n";
+    }
+    for (int sound = 0; sound < 200; ++sound) {
+        const std::string name = "sound-" + std::to_string(sound + 1), clip = std::to_string(10 * sound + 1);
+        toml += "[sound." + name + "]\ntakes = [";
+        for (int take = 1; take <= 10; ++take) toml += "\"peg-" + std::to_string(10 * sound + take) + "\", ";
+        toml += "]\n";
+        bindings += "[[binding]]\ntrigger = { notice = \"n" + clip + "\" }\naction = { play = \"" + name + "\" }\n";
+    }
+    folder.write("kiai.toml", toml + bindings);
+    const kiai::TryPage page(folder.path(), {.seed = 1});
+    Browser browser;
+    browser.go(page.url());
+    REQUIRE(browser.wait_for("document.querySelectorAll('#clips tbody tr').length === 2000", 60));
+    CHECK(browser.run("return document.querySelectorAll('#sounds tbody tr').length") == 200);
+    browser.press("[data-binding='200']");
+    CHECK(browser.wait_for("document.getElementById('happened').textContent.includes('played sound-200')"));
+    // A waveform is read when it comes into view.
+    const char* const drawn =
+        "[...document.querySelectorAll('#clips canvas')].filter((one) => one.height === 24).length";
+    CHECK(browser.wait_for(std::string(drawn) + " < 100"));
+    browser.run("document.querySelector('[data-clip=\"peg-1500\"]').scrollIntoView()");
+    CHECK(browser.wait_for("document.querySelector('[data-clip=\"peg-1500\"]').height === 24"));
+    CHECK(browser.wait_for(std::string(drawn) + " < 200"));
+    CHECK(browser.errors() == std::vector<std::string>{});
+}
+
+// Run by `with-sound-server`; the folder gets the project and the trace of what was done.
+TEST_CASE("A page that is played by hand is recorded", "[.hum]") {
+    const fs::path out = std::getenv("KIAI_OUT");
+    fs::copy(demo(), out / "bench", fs::copy_options::recursive);
+    kiai::TryPage page(out / "bench", {.seed = 3});
+    Browser browser;
+    browser.go(page.url());
+    REQUIRE(browser.wait_for("document.querySelectorAll('#triggers [data-binding]').length === 24"));
+    REQUIRE(browser.wait_for("document.getElementById('device').textContent.includes('48000')"));
+    browser.run("document.querySelector('#recording button').click()");
+    REQUIRE(browser.wait_for("recording.on"));
+    browser.press("[data-zone=lift] polygon", 900);
+    browser.press("[data-zone=tray] polygon");
+    browser.run("document.querySelector('[aria-label=\"play oak\"]').click()");
+    REQUIRE(browser.wait_for(
+        "state.plays.length === 0 && document.getElementById('happened').textContent.includes('ended oak')"));
+    browser.run("document.querySelector('#recording button').click()");
+    CHECK(browser.wait_for("!recording.on"));
+}
+
+TEST_CASE("What is done on the page is heard: a sound server records the rehearsal of its trace", "[device]") {
+    constexpr std::size_t length = 240;
+    std::size_t found = 0, parts = 10; // a busy machine may leave gaps
+    for (int attempt = 0; attempt < 4 && found < parts / 2; ++attempt) {
+        const Folder server;
+        const Ran ran = run("KIAI_OUT='" + server.path().string() +
+                            "' '" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
+                            "' '" KIAI_BINARY "/bin/kiai_tests' 'A page that is played by hand is recorded'");
+        INFO(ran.out << ran.err);
+        REQUIRE(ran.status == 0);
+        const kiai::LoadedTrace trace = kiai::load_trace(server.path() / "bench/traces/by-hand-1.jsonl");
+        REQUIRE(trace.ok());
+        const kiai::Rehearsal meant = kiai::rehearse(kiai::load_project(demo()).project, trace.trace);
+        const std::string bytes = server.read("recorded.raw");
+        std::vector<float> samples(bytes.size() / 8 * 2);
+        std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+        const Signal left = side(samples, 0), expected = side(meant.samples, 0);
+        found = parts = 0;
+        for (std::size_t at = 0; at + length <= expected.size(); at += 10 * length) {
+            if (rms(expected, at, at + length) < 0.01) continue; // too quiet to be distinguished
+            ++parts;
+            found += find_part(left, expected.data() + at, length) >= 0 ? 1 : 0;
+        }
+        UNSCOPED_INFO("attempt " << attempt + 1 << ": " << found << " of " << parts << " parts");
+        REQUIRE(parts > 10);
+    }
+    CHECK(found >= parts / 2);
 }
 
 TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page][speaker]") {
