@@ -11,6 +11,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <chrono>
 #include <mutex>
 #include <vector>
 
@@ -165,13 +166,18 @@ Device::~Device() {
 }
 
 bool Device::start() {
+    using Clock = std::chrono::steady_clock;
     const std::lock_guard lock(library);
+    const auto begin = Clock::now();
     const PaError error = Pa_StartStream(stream_->stream);
-    if (error == paTimedOut) { // its thread was ended, and closing would end whichever thread has that number now
-        static auto* const left = new std::vector<std::unique_ptr<Stream>>;
-        left->push_back(std::move(stream_));
-    }
-    return error == paNoError;
+    // PortAudio waits a second for its thread, then cancels and joins it. It may report that as a success, because its
+    // threads share the variable of the last error. Closing the stream would cancel and join the thread id again, which
+    // another thread may have by now.
+    constexpr auto longest_start = std::chrono::milliseconds(900);
+    if (error != paTimedOut && Clock::now() - begin < longest_start) return error == paNoError;
+    static auto* const left = new std::vector<std::unique_ptr<Stream>>;
+    left->push_back(std::move(stream_));
+    return false;
 }
 
 Seconds Device::latency() const {

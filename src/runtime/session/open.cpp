@@ -37,8 +37,8 @@ Session::~Session() {
         const Frames seen = now();
         if (seen > reported && !faded) wind_down(), faded = true;
         const bool waits = seen <= reported || sounding() + waiting() > 0;
-        // The last sound is still on its way through the limiter and the device. The first look that finds none counts
-        // too, because this thread may look late.
+        // The last sound still has to pass the limiter and the device. The wait starts over at the first check that
+        // finds no sound, because this thread may have woken up late.
         if (waits || !quiet) over = seen + latency() + sample_rate() / 10;
         quiet = !waits;
         if (quiet && seen >= over) break;
