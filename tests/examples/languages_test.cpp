@@ -1,11 +1,11 @@
 // The examples in other languages make the same decisions and sound the same.
 #ifdef KIAI_LANGUAGES
 #include "support/project_folder.h"
+#include "support/recorded.h"
 #include "support/run_tool.h"
 
 #include <catch2/catch.hpp>
 
-#include <cstring>
 #include <vector>
 
 using namespace support;
@@ -59,9 +59,7 @@ TEST_CASE("From Python a press is heard on a device", "[device]") {
                       "' python3 -B -c '\n"
                       "import kiai\n"
                       "with kiai.open(\"marble-run\") as bench: bench.click(118, 82)'");
-        const std::string bytes = server.read("recorded.raw");
-        std::vector<float> samples(bytes.size() / 8 * 2);
-        std::memcpy(samples.data(), bytes.data(), samples.size() * sizeof samples[0]);
+        const std::vector<float> samples = recorded(server.path());
         loudest = peak(side(samples, 0));
     }
     CHECK(loudest > 0.05);

@@ -1,11 +1,11 @@
 // The windowed marble run with real clicks and keys, and the same run without a window.
 #include "support/project_folder.h"
+#include "support/recorded.h"
 #include "support/run_tool.h"
 
 #include <catch2/catch.hpp>
 
 #include <algorithm>
-#include <cstring>
 #include <map>
 #include <sstream>
 
@@ -84,8 +84,8 @@ TEST_CASE("Without a window the marble run is the same each time, and its trace 
 
 TEST_CASE("In its window it answers real clicks and keys, and a sound server hears it", "[device]") {
     // On a busy machine a device may be late and leave gaps, so the test tries more than once.
-    std::size_t found = 0, parts = 10;
-    for (int attempt = 0; attempt < 4 && found < parts / 2; ++attempt) {
+    HeardParts parts{0, 10};
+    for (int attempt = 0; attempt < 4 && parts.found < parts.all / 2; ++attempt) {
         const Folder folder;
         const std::string path = "'" + folder.path().string() + "'";
         const Ran ran =
@@ -119,19 +119,11 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         const auto run = kiai::rehearse(kiai::load_project(demo()).project, trace.trace);
         CHECK(otherwise(log, run).empty());
 
-        const std::string bytes = folder.read("recorded.raw");
-        std::vector<float> samples(bytes.size() / 8 * 2);
-        std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+        const std::vector<float> samples = recorded(folder.path());
         const Signal heard = side(samples, 0), meant = side(run.samples, 0);
-        constexpr std::size_t length = 240;
-        found = parts = 0;
-        for (std::size_t at = 0; at + length <= meant.size(); at += 20 * length) {
-            if (rms(meant, at, at + length) < 0.01) continue; // too quiet to be distinguished
-            ++parts;
-            found += find_part(heard, meant.data() + at, length) >= 0 ? 1 : 0;
-        }
-        UNSCOPED_INFO("attempt " << attempt + 1 << ": " << found << " of " << parts << " parts are in the recording");
-        REQUIRE(parts > 10);
+        parts = parts_heard(heard, meant, 4800);
+        UNSCOPED_INFO("attempt " << attempt + 1 << ": " << parts.found << " of " << parts.all << " parts are heard");
+        REQUIRE(parts.all > 10);
     }
-    CHECK(found >= parts / 2);
+    CHECK(parts.found >= parts.all / 2);
 }

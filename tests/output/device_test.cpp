@@ -1,5 +1,6 @@
 // A real sound server plays what the engine rendered.
 #include "support/project_folder.h"
+#include "support/recorded.h"
 #include "support/run_tool.h"
 
 #include <catch2/catch.hpp>
@@ -7,7 +8,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstring>
 #include <sstream>
 
 using namespace support;
@@ -27,23 +27,20 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
     CHECK(detail[1].first == "silent");
     CHECK(detail[2].first == "playing");
     CHECK(detail[2].second - detail[1].second > 4800); // rendered in step with time while there was no server
-    const std::string bytes = folder.read("recorded.raw");
-    std::vector<float> samples(bytes.size() / 8 * 2);
-    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    const std::vector<float> samples = recorded(folder.path());
     CHECK(peak(samples) == Approx(0.5).epsilon(0.02));
 }
 
 TEST_CASE("A device that starts too slowly is left, and the next attempt is heard", "[device]") {
+    const char* const hidden = GENERATE("", "KIAI_HIDE_TIMEOUT=1 ");
     const Folder folder;
-    const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + folder.path().string() +
-                        "' env LD_PRELOAD='" KIAI_BINARY "/bin/kiai_slow_start.so' '" KIAI_BINARY
-                        "/bin/kiai_tests' 'A hum after a slow start'");
+    const Ran ran =
+        run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + folder.path().string() + "' env " + hidden +
+            "LD_PRELOAD='" KIAI_BINARY "/bin/kiai_slow_start.so' '" KIAI_BINARY
+            "/bin/kiai_tests' 'A hum after a slow start'");
     INFO(ran.out << ran.err);
     REQUIRE(ran.status == 0);
-    const std::string bytes = folder.read("recorded.raw");
-    std::vector<float> samples(bytes.size() / 8 * 2);
-    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
-    CHECK(peak(samples) == Approx(0.5).epsilon(0.02));
+    CHECK(peak(recorded(folder.path())) == Approx(0.5).epsilon(0.02));
 }
 
 TEST_CASE("What a sound server records of a live run is the rehearsal of its trace", "[device]") {
@@ -58,9 +55,7 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
                 server.path().string() + "' '" KIAI_BINARY "/bin/kiai_tests' 'A run of marbles that is recorded'");
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
-        const std::string bytes = server.read("recorded.raw");
-        std::vector<float> samples(bytes.size() / 8 * 2);
-        std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+        const std::vector<float> samples = recorded(server.path());
         const kiai::LoadedTrace trace = kiai::load_trace(server.path() / "run.jsonl");
         REQUIRE(trace.trace.lines.size() > 15);
         const kiai::Rehearsal rehearsal = kiai::rehearse(kiai::load_project(demo()).project, trace.trace);
@@ -91,9 +86,7 @@ TEST_CASE("The device is the last link that why asks, and another output fixes i
                         "' '" KIAI_BINARY "/bin/kiai_tests' 'A sound that is asked about*'");
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
-    const std::string bytes = server.read("recorded.raw");
-    std::vector<float> samples(bytes.size() / 8 * 2);
-    std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+    const std::vector<float> samples = recorded(server.path());
     CHECK(peak(samples) == Approx(0.3).epsilon(0.02));
 }
 
@@ -108,9 +101,7 @@ TEST_CASE("hear on a terminal plays to the device, and fades out when it is inte
                             " '" KIAI_TESTED_TOOL " hear " + demo().string() + " lift --loop 60'");
         INFO(ran.out << ran.err << server.read("terminal"));
         REQUIRE(ran.status == 0);
-        const std::string bytes = server.read("recorded.raw");
-        std::vector<float> samples(bytes.size() / 8 * 2);
-        std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+        const std::vector<float> samples = recorded(server.path());
         const Signal left = side(samples, 0);
         const auto heard = [](float sample) { return sample != 0; };
         const auto first = std::find_if(left.begin(), left.end(), heard);
@@ -147,9 +138,7 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
                             folder.path());
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
-        const std::string bytes = server.read("recorded.raw");
-        std::vector<float> samples(bytes.size() / 8 * 2);
-        std::memcpy(samples.data(), bytes.data(), samples.size() * 4);
+        const std::vector<float> samples = recorded(server.path());
         const Signal left = side(samples, 0), right = side(samples, 1);
         CHECK(peak(left) <= peak(clip) * 1.001);
         std::ptrdiff_t before = -1;
