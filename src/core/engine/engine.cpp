@@ -1,4 +1,5 @@
 // The public Engine: turns the calls of the app into commands.
+#include "core/engine/present.h"
 #include "core/engine/shared.h"
 #include "core/model/one_line.h"
 #include "core/model/standard_error.h"
@@ -338,41 +339,11 @@ std::optional<ZonePlace> Engine::zone(ZoneName name) const {
 }
 
 std::vector<PlayingNow> Engine::plays() const {
-    std::vector<PlayingNow> all;
-    const mixer::PlayBoard& board = shared_->core.board();
-    const std::lock_guard guard(shared_->mutex);
-    const model::Project& project =
-        shared_->editions.newest().plan.project(); // the others have no more numbers than it
-    for (std::size_t p = 0; p < board.size(); ++p) {
-        const mixer::PlayBoard::Shown shown = board.read(p);
-        if (shown.id == 0) continue;
-        PlayingNow& one = all.emplace_back();
-        one.number = shown.id;
-        one.sound = project.sounds[static_cast<std::size_t>(shown.sound)].name;
-        one.bus = project.buses[static_cast<std::size_t>(shown.bus)].name;
-        if (shown.scope >= 0) one.scope = project.scopes[static_cast<std::size_t>(shown.scope)].name;
-        one.state = shown.state;
-        const Frames until = shown.state == PlayState::paused ? shown.stood_at : now();
-        one.elapsed = Seconds(static_cast<double>(std::max<Frames>(0, until - shown.begin)) / sample_rate());
-    }
-    std::sort(all.begin(), all.end(), [](const PlayingNow& a, const PlayingNow& b) { return a.number < b.number; });
-    return all;
+    return engine::plays_now(*shared_);
 }
 
 std::vector<WaitingTimer> Engine::timers() const {
-    std::vector<WaitingTimer> all;
-    const std::lock_guard guard(shared_->mutex);
-    const engine::Edition& playing = shared_->editions.playing();
-    const auto& bindings = playing.plan.project().bindings;
-    for (std::size_t b = 0; b < bindings.size(); ++b) {
-        const Frames due = playing.router.timer(b);
-        if (due == rules::Agenda::never) continue;
-        const bool paused = due < 0;
-        const Frames left = std::max<Frames>(0, paused ? -1 - due : due - now());
-        all.push_back({static_cast<int>(b) + 1, model::trigger_text(bindings[b]),
-                       Seconds(static_cast<double>(left) / sample_rate()), paused});
-    }
-    return all;
+    return engine::waiting_timers(*shared_);
 }
 
 Load Engine::load() const {
