@@ -2,6 +2,7 @@
 
 #include "core/model/project.h"
 #include "runtime/audio/audio_reader.h"
+#include "workshop/page/answers.h"
 #include "workshop/page/assets.h"
 #include "workshop/rehearse/read_trace.h"
 #include "workshop/rehearse/staging.h"
@@ -21,20 +22,11 @@
 namespace kiai::workshop {
 namespace {
 
-constexpr const char* json_type = "application/json";
 constexpr int most_pages = 8;
 constexpr auto between_events = std::chrono::milliseconds(40);
 
 // What the page's own triggers use, out of the way of the pointers and contacts of the stage.
 constexpr std::uint64_t first_pointer = 1000000, first_pair = 1000000;
-
-PageAnswer refused(int status, const std::string& message, const std::string& fix) {
-    return {status, json_type, describe_error(message, fix)};
-}
-
-PageAnswer done(std::string body = "{}") {
-    return {200, json_type, std::move(body)};
-}
 
 double number_of(const PageRequest& request, const char* name, double otherwise) {
     const auto found = request.values.find(name);
@@ -42,11 +34,6 @@ double number_of(const PageRequest& request, const char* name, double otherwise)
     double value = otherwise;
     const char* const end = found->second.data() + found->second.size();
     return std::from_chars(found->second.data(), end, value).ec == std::errc{} ? value : otherwise;
-}
-
-std::string text_of(const PageRequest& request, const char* name) {
-    const auto found = request.values.find(name);
-    return found == request.values.end() ? std::string() : found->second;
 }
 
 /// Returns what ends the trigger of a binding that the page made happen.
@@ -137,7 +124,7 @@ PageAnswer PageBackend::get(const PageRequest& request) {
             project.text_id = plan_.editor->text_id();
             project.entries = describe_toml(plan_.folder);
         }
-        return done(describe_project(project, plan_.rights, engine_.sample_rate()));
+        return as_json(describe_project(project, plan_.rights, engine_.sample_rate()));
     }
     if (request.path == "why") return why(request);
     if (request.path == "clip") return clip(request);
@@ -173,7 +160,7 @@ PageAnswer PageBackend::report(const std::string& lines) {
         if (!engine_.report(line.report, at))
             return refused(503, "the engine has no room for another report", "wait a moment");
     }
-    return done();
+    return as_json();
 }
 
 PageAnswer PageBackend::fire(const PageRequest& request) {
@@ -186,9 +173,9 @@ PageAnswer PageBackend::fire(const PageRequest& request) {
     const std::lock_guard guard(mutex_); // the end of a trigger stays after its begin
     const Frames now = engine_.now();
     const auto at = [&](Frames due) { return due > now ? std::optional(due) : std::nullopt; };
-    if (text_of(request, "end") == "1") {
+    if (value_of(request, "end") == "1") {
         for (const Report& end : ends_of(binding, number)) engine_.report(end, at(triggered_[number]));
-        return done();
+        return as_json();
     }
     FireSettings settings;
     settings.strength = static_cast<float>(number_of(request, "strength", 1));
@@ -212,7 +199,7 @@ PageAnswer PageBackend::fire(const PageRequest& request) {
         triggered_[number] = now + static_cast<Frames>((line.at - first) * engine_.sample_rate());
         engine_.report(report, at(triggered_[number]));
     }
-    return done();
+    return as_json();
 }
 
 PageAnswer PageBackend::why(const PageRequest& request) const {
@@ -221,14 +208,14 @@ PageAnswer PageBackend::why(const PageRequest& request) const {
     happened.decisions = feed_.decisions();
     const Project project = this->project();
     for (const model::Sound& sound : project.data().sounds) happened.sounds.push_back(sound.name);
-    return done(describe_diagnosis(why_silent(project, text_of(request, "about"), happened)));
+    return as_json(describe_diagnosis(why_silent(project, value_of(request, "about"), happened)));
 }
 
 PageAnswer PageBackend::clip(const PageRequest& request) {
-    const std::string name = text_of(request, "name");
+    const std::string name = value_of(request, "name");
     {
         const std::lock_guard guard(mutex_);
-        if (const auto found = waveforms_.find(name); found != waveforms_.end()) return done(found->second);
+        if (const auto found = waveforms_.find(name); found != waveforms_.end()) return as_json(found->second);
     }
     const Project project = this->project();
     const auto& clips = project.data().clips; // only files of the project are read
@@ -240,7 +227,7 @@ PageAnswer PageBackend::clip(const PageRequest& request) {
     std::string text = describe_clip(*clip, *decoded.audio);
     const std::lock_guard guard(mutex_);
     if (project_.shared() == project.shared()) waveforms_[name] = text;
-    return done(std::move(text));
+    return as_json(std::move(text));
 }
 
 std::string PageBackend::event(const Feed::Part& part, std::uint64_t& next_level) {

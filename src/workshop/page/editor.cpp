@@ -1,7 +1,7 @@
 #include "workshop/page/editor.h"
 
 #include "workshop/disk/atomic_write.h"
-#include "workshop/page/describe.h"
+#include "workshop/page/answers.h"
 
 #include <kiai/workshop/bind.h>
 #include <kiai/workshop/edit.h>
@@ -22,11 +22,6 @@ std::string text_of(const std::filesystem::path& folder) {
 
 std::string id_of(const std::string& text) {
     return fmt::format("{:016x}", XXH3_64bits(text.data(), text.size()));
-}
-
-std::string value_of(const PageRequest& request, const char* name) {
-    const auto found = request.values.find(name);
-    return found == request.values.end() ? std::string() : found->second;
 }
 
 /// Splits at spaces; a part in quotes is one word.
@@ -55,10 +50,6 @@ std::vector<std::string> lines_of(const std::string& text) {
     std::istringstream stream(text);
     for (std::string line; std::getline(stream, line);) lines.push_back(line);
     return lines;
-}
-
-PageAnswer refused(int status, const std::string& message, const std::string& fix) {
-    return {status, "application/json", describe_error(message, fix)};
 }
 
 } // namespace
@@ -99,7 +90,7 @@ PageAnswer Editor::change(const PageRequest& request, const std::function<EditRe
         if (steps_.size() == most_steps) steps_.erase(steps_.begin());
         steps_.push_back({before, after});
     }
-    return {200, "application/json", describe_edit(edited, id_of(after), steps_.size())};
+    return as_json(describe_edit(edited, id_of(after), steps_.size()));
 }
 
 PageAnswer Editor::undo() {
@@ -114,7 +105,7 @@ PageAnswer Editor::undo() {
     if (!error.empty())
         return refused(500, fmt::format("cannot write kiai.toml ({})", error), "check the disk and the permissions");
     steps_.pop_back();
-    return {200, "application/json", describe_edit({}, id_of(step.before), steps_.size())};
+    return as_json(describe_edit({}, id_of(step.before), steps_.size()));
 }
 
 } // namespace kiai::workshop

@@ -1,10 +1,10 @@
 #include "workshop/page/recording.h"
 
 #include "workshop/disk/atomic_write.h"
-#include "workshop/page/describe.h"
+#include "workshop/page/answers.h"
+#include "workshop/page/rehearsal_png.h"
 
 #include <kiai/load.h>
-#include <kiai/workshop/picture.h>
 #include <kiai/workshop/rehearse.h>
 #include <kiai/workshop/trace.h>
 
@@ -13,9 +13,7 @@
 #include <algorithm>
 #include <charconv>
 #include <cmath>
-#include <fstream>
 #include <optional>
-#include <random>
 #include <set>
 
 namespace kiai::workshop {
@@ -25,17 +23,8 @@ namespace fs = std::filesystem;
 
 constexpr std::size_t most_shown = 40;
 
-PageAnswer done(std::string body) {
-    return {200, "application/json", std::move(body)};
-}
-
-PageAnswer refused(int status, const std::string& message, const std::string& fix) {
-    return {status, "application/json", describe_error(message, fix)};
-}
-
 /// Returns the expectation with the smallest of a few times within which it holds, if there is one.
 std::optional<Expectation> within(const Rehearsal& rehearsal, Expectation expectation) {
-    using namespace std::chrono_literals;
     for (const Seconds time : {Seconds(0.02), Seconds(0.1), Seconds(0.5), Seconds(2)}) {
         expectation.within = time;
         if (meets(rehearsal, expectation)) return expectation;
@@ -74,17 +63,13 @@ std::string toml_of(const Expectation& expectation) {
 } // namespace
 
 PageAnswer Recording::answer(const PageRequest& request) {
-    const auto value = [&](const char* name) {
-        const auto found = request.values.find(name);
-        return found == request.values.end() ? std::string() : found->second;
-    };
     const std::lock_guard guard(mutex_);
-    if (request.post && request.path == "record") return record(value("on") == "1");
+    if (request.post && request.path == "record") return record(value_of(request, "on") == "1");
     if (!request.post && request.path == "recording") return show();
     if (!request.post && request.path == "recording.png") return picture();
     if (!request.post || request.path != "expect") return {};
     std::size_t number = 0;
-    const std::string text = value("number");
+    const std::string text = value_of(request, "number");
     std::from_chars(text.data(), text.data() + text.size(), number);
     return expect(number);
 }
@@ -93,7 +78,7 @@ PageAnswer Recording::record(bool start) {
     const std::lock_guard guard(control_);
     if (start) {
         engine_.start_recording();
-        return done("{}");
+        return as_json("{}");
     }
     const Trace trace = engine_.stop_recording();
     std::error_code failed;
@@ -106,7 +91,7 @@ PageAnswer Recording::record(bool start) {
     file_ = file;
     shown_.clear();
     written_.clear();
-    return done(fmt::format("{{\"file\":{}}}", quoted(relative(file))));
+    return as_json(fmt::format("{{\"file\":{}}}", quoted(relative(file))));
 }
 
 std::string Recording::relative(const fs::path& file) const {
@@ -123,22 +108,17 @@ PageAnswer Recording::show() {
     std::string text = fmt::format("{{\"file\":{},\"expectations\":[", quoted(relative(file_)));
     for (std::size_t i = 0; i < shown_.size(); ++i)
         text += fmt::format("{}{}", i > 0 ? "," : "", quoted(to_string(shown_[i])));
-    return done(text + "]}");
+    return as_json(text + "]}");
 }
 
 PageAnswer Recording::picture() {
     if (file_.empty()) return {};
-    const fs::path file = fs::temp_directory_path() / fmt::format("kiai-{:08x}.png", std::random_device()());
     PictureSettings settings;
     settings.title = relative(file_);
     settings.width = 900;
     settings.height = 560;
-    const std::string error = draw_rehearsal(file, rehearsed(), settings);
-    std::ifstream stream(file, std::ios::binary);
-    PageAnswer answer{200, "image/png", std::string(std::istreambuf_iterator<char>(stream), {})};
-    std::error_code ignored;
-    fs::remove(file, ignored);
-    return error.empty() ? answer : refused(500, error, "check the disk");
+    std::string error, png = rehearsal_png(rehearsed(), settings, error);
+    return error.empty() ? PageAnswer{200, "image/png", std::move(png)} : refused(500, error, "check the disk");
 }
 
 PageAnswer Recording::expect(std::size_t number) {
@@ -146,16 +126,16 @@ PageAnswer Recording::expect(std::size_t number) {
         return refused(400, "the recording shows nothing with this number", "look at the recording again");
     fs::path file = file_;
     file.replace_extension(".expect.toml");
-    if (std::find(written_.begin(), written_.end(), number) == written_.end()) written_.push_back(number);
+    std::vector<std::size_t> all = written_;
+    if (std::find(all.begin(), all.end(), number) == all.end()) all.push_back(number);
     std::string text = fmt::format("# kiai rehearse . {} --expect {}\nformat = 1\n", relative(file_), relative(file));
-    for (const std::size_t one : written_) text += toml_of(shown_[one - 1]);
+    for (const std::size_t one : all) text += toml_of(shown_[one - 1]);
     const std::string error = write_atomically(file, text);
-    if (!error.empty()) {
-        written_.pop_back();
+    if (!error.empty())
         return refused(500, fmt::format("cannot write {} ({})", relative(file), error),
                        "check the disk and the permissions");
-    }
-    return done(fmt::format("{{\"file\":{},\"count\":{}}}", quoted(relative(file)), written_.size()));
+    written_ = std::move(all);
+    return as_json(fmt::format("{{\"file\":{},\"count\":{}}}", quoted(relative(file)), written_.size()));
 }
 
 } // namespace kiai::workshop

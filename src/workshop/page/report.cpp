@@ -3,13 +3,13 @@
 #include "workshop/disk/atomic_write.h"
 #include "workshop/page/assets.h"
 #include "workshop/page/describe.h"
+#include "workshop/page/rehearsal_png.h"
 #include "workshop/ship/encode.h"
 
 #include <kiai/load.h>
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/check.h>
 #include <kiai/workshop/page.h>
-#include <kiai/workshop/picture.h>
 #include <kiai/workshop/rehearse.h>
 #include <kiai/workshop/trace.h>
 
@@ -17,7 +17,6 @@
 
 #include <algorithm>
 #include <fstream>
-#include <random>
 
 namespace kiai::inline v0 {
 namespace {
@@ -69,15 +68,12 @@ std::string rehearsal_of(const Project& project, const fs::path& file, std::vect
     LoadedTrace trace = load_trace(file);
     findings.insert(findings.end(), trace.findings.begin(), trace.findings.end());
     if (trace.trace.lines.empty()) return {};
-    const fs::path picture = fs::temp_directory_path() / fmt::format("kiai-{:08x}.png", std::random_device()());
     PictureSettings settings;
     settings.title = file.filename().string();
     settings.height = 640;
-    const std::string error = draw_rehearsal(picture, rehearse(project, trace.trace), settings);
-    const std::string address = error.empty() ? data_url("image/png", bytes_of(picture)) : std::string();
-    std::error_code ignored;
-    fs::remove(picture, ignored);
-    return address;
+    std::string error;
+    const std::string png = workshop::rehearsal_png(rehearse(project, trace.trace), settings, error);
+    return error.empty() ? data_url("image/png", png) : std::string();
 }
 
 void replace(std::string& text, std::string_view what, std::string_view by) {
