@@ -208,6 +208,7 @@ Run run(const kiai::Project& project, bool portable) {
         run.decisions.number(static_cast<std::uint32_t>(decision.play));
         run.decisions.number(static_cast<std::int32_t>(decision.reason));
         run.decisions.text(decision.on + ' ' + decision.sound + ' ' + decision.rule);
+        run.decisions.text(describe(decision));
         for (const kiai::LayerTake& layer : decision.layers) {
             run.decisions.text(layer.clip);
             run.decisions.number(layer.pitch);

@@ -27,7 +27,8 @@ class FlushToZero {
         asm volatile("msr fpcr, %0" ::"r"(before_));
     }
 #else
-    FlushToZero() noexcept = default;
+    FlushToZero() noexcept {
+    }
 #endif
     FlushToZero(const FlushToZero&) = delete;
     FlushToZero& operator=(const FlushToZero&) = delete;

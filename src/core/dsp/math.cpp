@@ -1,6 +1,7 @@
 #include "core/dsp/math.h"
 
-#include <bit>
+#include "core/dsp/bits.h"
+
 #include <cmath>
 #include <cstdint>
 
@@ -11,7 +12,7 @@ constexpr double log2_of_10 = 3.321928094887362347870319429489;
 constexpr double ln_2 = 0.693147180559945309417232121458;
 
 double power_of_two(int exponent) noexcept {
-    return std::bit_cast<double>(static_cast<std::uint64_t>(exponent + 1023) << 52);
+    return bits_as<double>(static_cast<std::uint64_t>(exponent + 1023) << 52);
 }
 
 } // namespace

@@ -18,14 +18,14 @@ Memory::Key::Key(const Decision& decision) : outcome(decision.outcome), reason(d
 }
 
 std::size_t Memory::Hash::operator()(const Key& key) const noexcept {
-    std::size_t hash = 0;
-    const auto add = [&](std::size_t value) { hash = (hash ^ value) * 0x9e3779b97f4a7c15u; };
-    add(static_cast<std::size_t>(key.outcome) << 24 | static_cast<std::size_t>(key.trigger) << 16 |
-        static_cast<std::size_t>(key.reason) << 8 | (key.silent ? 1u : 0u));
-    add(static_cast<std::size_t>(key.binding));
+    std::uint64_t hash = 0;
+    const auto add = [&](std::uint64_t value) { hash = (hash ^ value) * 0x9e3779b97f4a7c15u; };
+    add(static_cast<std::uint64_t>(key.outcome) << 24 | static_cast<std::uint64_t>(key.trigger) << 16 |
+        static_cast<std::uint64_t>(key.reason) << 8 | (key.silent ? 1u : 0u));
+    add(static_cast<std::uint64_t>(key.binding));
     for (const std::string& text : {std::cref(key.on), std::cref(key.action), std::cref(key.sound)})
         add(std::hash<std::string>()(text));
-    return hash;
+    return static_cast<std::size_t>(hash);
 }
 
 void Memory::take(const Decision& decision) {

@@ -23,7 +23,7 @@ class CommandRing {
     std::uint64_t push(const Command& command) noexcept {
         std::uint64_t place = tail_.load(std::memory_order_relaxed);
         for (;;) {
-            Slot& slot = slots_[place & mask_];
+            Slot& slot = slot_of(place);
             const std::uint64_t turn = slot.turn.load(std::memory_order_acquire);
             if (turn == place) {
                 if (!tail_.compare_exchange_weak(place, place + 1, std::memory_order_relaxed)) continue;
@@ -43,7 +43,7 @@ class CommandRing {
     /// Returns the next command in its slot, which belongs to the reader until `release`; null if there is none. One
     /// thread. [rt]
     Command* take() noexcept {
-        Slot& slot = slots_[head_ & mask_];
+        Slot& slot = slot_of(head_);
         if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return nullptr;
         ++head_;
         return &slot.command;
@@ -51,7 +51,7 @@ class CommandRing {
     /// Returns the slot of a taken command to the writers, in any order. [rt]
     void release(const Command& command) noexcept {
         const std::uint64_t place = command.ticket - 1;
-        slots_[place & mask_].turn.store(place + slots_.size(), std::memory_order_release);
+        slot_of(place).turn.store(place + slots_.size(), std::memory_order_release);
     }
 
     /// Returns how many reports were refused since the last call. [rt]
@@ -67,8 +67,10 @@ class CommandRing {
         std::atomic<std::uint64_t> turn{0};
         Command command;
     };
+    Slot& slot_of(std::uint64_t place) noexcept { return slots_[static_cast<std::size_t>(place) & mask_]; }
+
     std::vector<Slot> slots_;
-    std::uint64_t mask_;
+    std::size_t mask_;
     alignas(64) std::atomic<std::uint64_t> tail_{0};
     alignas(64) std::uint64_t head_ = 0;
     alignas(64) std::atomic<std::uint64_t> lost_{0}, unnamed_{0};

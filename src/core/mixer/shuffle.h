@@ -22,11 +22,12 @@ class Shuffle {
         const std::uint64_t since = draw.count - first_, at = since % takes;
         draw.count = first_ + since / takes;
         if (draw.count + 1 != rounds_) begin_round(draw);
-        return order_[at];
+        return order_[static_cast<std::size_t>(at)];
     }
     /// Returns the take of the play before the `count`-th; -1 if there was none. [rt]
     int last(std::uint64_t count) const noexcept {
-        return rounds_ > 0 && count > first_ ? order_[(count - first_ - 1) % order_.size()] : last_;
+        if (rounds_ == 0 || count <= first_) return last_;
+        return order_[static_cast<std::size_t>((count - first_ - 1) % order_.size())];
     }
     /// Continues in the middle of a round of another shuffle with as many takes. [rt]
     void go_on_from(const Shuffle& other) noexcept {

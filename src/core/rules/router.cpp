@@ -213,7 +213,8 @@ void Router::serve_report(const Command& command, const Event& event) noexcept {
 /// Sets how often something happened before a recording started.
 void Router::serve_counted(const Command& command) noexcept {
     const auto times = static_cast<std::uint64_t>(std::clamp(command.value, 0.0, most_counted));
-    if (command.pair != 0) return state_.rules.count_from(command.pair - 1, times, command.in_seconds);
+    if (command.pair != 0)
+        return state_.rules.count_from(static_cast<std::size_t>(command.pair - 1), times, command.in_seconds);
     const int sound = state_.plan.sound_of(command.name);
     if (sound < 0) return;
     std::array<std::uint64_t, std::tuple_size_v<mixer::NamedNumbers>> heard{};

@@ -21,7 +21,7 @@ class Rules {
     /// Takes over the counts. [rt]
     void go_on_from(const Rules& other, const mixer::Change& change) noexcept;
     /// Sets how often a binding was triggered before, and whether it has acted. [rt]
-    void count_from(std::uint64_t binding, std::uint64_t came, bool acted) noexcept {
+    void count_from(std::size_t binding, std::uint64_t came, bool acted) noexcept {
         if (binding >= states_.size()) return;
         states_[binding].came = came;
         states_[binding].acted = acted;

@@ -1,7 +1,8 @@
 #include "core/rules/zones.h"
 
+#include "core/dsp/bits.h"
+
 #include <algorithm>
-#include <bit>
 #include <cmath>
 #include <numeric>
 
@@ -139,7 +140,7 @@ void Zones::tell(int z) noexcept {
     const State& now = state(z);
     const model::Spot middle = now.moved ? now.middle : model::box_of(zone(z).shape).middle();
     const auto bits = [](double number) {
-        return static_cast<std::uint64_t>(std::bit_cast<std::uint32_t>(static_cast<float>(number)));
+        return static_cast<std::uint64_t>(dsp::bits_as<std::uint32_t>(static_cast<float>(number)));
     };
     Shown& told = told_[static_cast<std::size_t>(z)];
     told.middle.store(bits(middle.x) << 32 | bits(middle.y), std::memory_order_relaxed);
@@ -150,8 +151,8 @@ void Zones::tell(int z) noexcept {
 ZonePlace Zones::place(int z) const noexcept {
     const Shown& told = told_[static_cast<std::size_t>(z)];
     const std::uint64_t middle = told.middle.load(std::memory_order_relaxed);
-    return {{std::bit_cast<float>(static_cast<std::uint32_t>(middle >> 32)),
-             std::bit_cast<float>(static_cast<std::uint32_t>(middle))},
+    return {{dsp::bits_as<float>(static_cast<std::uint32_t>(middle >> 32)),
+             dsp::bits_as<float>(static_cast<std::uint32_t>(middle))},
             told.scale.load(std::memory_order_relaxed),
             told.away.load(std::memory_order_relaxed)};
 }
