@@ -19,3 +19,18 @@ function(kiai_unity target)
         set_target_properties(${target} PROPERTIES UNITY_BUILD ON UNITY_BUILD_BATCH_SIZE 12)
     endif()
 endfunction()
+
+# Lets a target include headers that need no library. A build for another system gets a folder of links to them, without
+# the other headers of this system.
+function(kiai_header target header)
+    string(REGEX MATCH "^[^/.]+" name ${header})
+    find_path(KIAI_${name}_INCLUDE ${header} PATHS /usr/include REQUIRED NO_CMAKE_FIND_ROOT_PATH)
+    set(folder ${KIAI_${name}_INCLUDE})
+    if(CMAKE_CROSSCOMPILING)
+        string(REGEX MATCH "^[^/]+" first ${header})
+        file(MAKE_DIRECTORY ${PROJECT_BINARY_DIR}/headers/${name})
+        file(CREATE_LINK ${folder}/${first} ${PROJECT_BINARY_DIR}/headers/${name}/${first} SYMBOLIC)
+        set(folder ${PROJECT_BINARY_DIR}/headers/${name})
+    endif()
+    target_include_directories(${target} SYSTEM PRIVATE ${folder})
+endfunction()

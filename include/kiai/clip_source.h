@@ -5,6 +5,7 @@
 #include <cstdint>
 #include <functional>
 #include <memory>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -32,5 +33,9 @@ class FileReader {
 /// Opens a file by its path in kiai.toml, and `kiai.toml` itself. Returns null if there is no such file. Called on
 /// several threads at once, and after loading for each stream of a long clip.
 using OpenFile = std::function<std::unique_ptr<FileReader>(const std::string& path)>;
+
+/// Decodes an audio file: a decoder of the app or of its system. `path` is the path in kiai.toml, `bytes` the whole file.
+/// Returns nothing if it cannot decode the file. Called on several threads at once.
+using DecodeFile = std::function<std::optional<Samples>(const std::string& path, std::span<const std::byte> bytes)>;
 
 } // namespace kiai::inline v0

@@ -4,6 +4,7 @@
 #include <kiai/clip_source.h>
 #include <kiai/project.h>
 
+#include <cstddef>
 #include <filesystem>
 #include <functional>
 #include <map>
@@ -35,11 +36,18 @@ struct LoadOptions {
     OpenFile open = {};
     /// The samples of clips that say `from-app = true`, by name.
     std::map<std::string, Samples> samples = {};
+    /// Decodes clips that a pack holds as audio files, before Kiai's own decoders are tried. Decodes whole clips, also
+    /// those that would be streamed.
+    DecodeFile decode = {};
 };
 
 /// Loads a project: a folder with a kiai.toml, or a pack that `kiai pack` made. Decodes its clips on all cores.
 /// [control] Does I/O; never throws but bad_alloc.
 LoadResult load_project(const std::filesystem::path& from, const LoadOptions& options = {});
+
+/// The same for a pack that the app has read into memory. Its streams read from these bytes while its clips exist.
+/// [control] Never throws but bad_alloc.
+LoadResult load_pack(std::vector<std::byte> pack, const LoadOptions& options = {});
 
 } // namespace kiai::inline v0
 

@@ -1,14 +1,13 @@
 // Plays the same run on every system: a project that is made in code, with every kind of trigger and modulation, and a
 // fixed sequence of calls. Prints a digest of the decisions, and one of the samples, with the portable kernels and with
 // the system's vector kernels.
+#include "played.h"
+
 #include <kiai/builder.h>
 #include <kiai/engine.h>
 
-#include <algorithm>
-#include <cmath>
 #include <cstdint>
 #include <cstdio>
-#include <cstring>
 #include <string>
 #include <vector>
 
@@ -32,27 +31,6 @@ class Chance {
 
   private:
     std::uint32_t state_;
-};
-
-/// FNV-1a of 64 bits.
-class Digest {
-  public:
-    void add(const void* data, std::size_t size) {
-        const auto* const bytes = static_cast<const unsigned char*>(data);
-        for (std::size_t i = 0; i < size; ++i) sum_ = (sum_ ^ bytes[i]) * 0x100000001b3u;
-    }
-    template<class Number>
-    void number(Number value) {
-        add(&value, sizeof value);
-    }
-    void text(const std::string& value) {
-        number(static_cast<std::uint64_t>(value.size()));
-        add(value.data(), value.size());
-    }
-    unsigned long long sum() const { return sum_; }
-
-  private:
-    std::uint64_t sum_ = 0xcbf29ce484222325u;
 };
 
 kiai::Samples noise(int rate, int channels, int frames, std::uint32_t seed) {
@@ -189,33 +167,11 @@ void call(kiai::Engine& engine, Chance& chance, std::vector<kiai::Play>& plays) 
     }
 }
 
-struct Run {
-    std::vector<float> samples;
-    Digest decisions;
-    int count = 0;
-};
-
-Run run(const kiai::Project& project, bool portable) {
-    Run run;
+ports::Played run(const kiai::Project& project, bool portable) {
+    ports::Played run;
     kiai::Engine engine(project, {.seed = 7, .portable_kernels = portable});
     engine.set_findings([](const kiai::Finding&) {});
-    engine.set_log([&](const kiai::Decision& decision) {
-        ++run.count;
-        run.decisions.number(static_cast<std::int64_t>(decision.frame));
-        run.decisions.number(static_cast<std::int32_t>(decision.outcome));
-        run.decisions.number(static_cast<std::int32_t>(decision.trigger));
-        run.decisions.number(static_cast<std::int32_t>(decision.binding));
-        run.decisions.number(static_cast<std::uint32_t>(decision.play));
-        run.decisions.number(static_cast<std::int32_t>(decision.reason));
-        run.decisions.text(decision.on + ' ' + decision.sound + ' ' + decision.rule);
-        run.decisions.text(describe(decision));
-        for (const kiai::LayerTake& layer : decision.layers) {
-            run.decisions.text(layer.clip);
-            run.decisions.number(layer.pitch);
-            run.decisions.number(layer.gain);
-            run.decisions.number(layer.pan);
-        }
-    });
+    engine.set_log([&](const kiai::Decision& decision) { run.add(decision); });
     Chance chance(2026);
     std::vector<kiai::Play> plays(8);
     for (int step = 0; step < 1000; ++step) {
@@ -228,28 +184,9 @@ Run run(const kiai::Project& project, bool portable) {
     return run;
 }
 
-unsigned long long digest_of(const std::vector<float>& samples) {
-    Digest digest;
-    for (const float sample : samples) digest.number(sample == 0 ? 0.0f : sample); // -0 is silence too
-    return digest.sum();
-}
-
 } // namespace
 
 int main() {
     const kiai::Project project = bench();
-    const Run portable = run(project, true), vectors = run(project, false);
-    double most = 0, peak = 0;
-    for (std::size_t i = 0; i < portable.samples.size(); ++i) {
-        most = std::max(most,
-                        std::fabs(static_cast<double>(portable.samples[i]) - static_cast<double>(vectors.samples[i])));
-        peak = std::max(peak, std::fabs(static_cast<double>(portable.samples[i])));
-    }
-    const bool equal = portable.count == vectors.count && portable.decisions.sum() == vectors.decisions.sum();
-    std::printf("decisions %d %016llx\n", portable.count, portable.decisions.sum());
-    std::printf("samples %zu %016llx\n", portable.samples.size(), digest_of(portable.samples));
-    std::printf("peak %.3f\n", peak);
-    std::printf("vector decisions %s\n", equal ? "equal" : "differ");
-    std::printf("vector samples within %.0f dB\n", most > 0 ? 20 * std::log10(most) : -200.0);
-    return equal && peak > 0.01 && most < 1e-6 ? 0 : 1;
+    return ports::compare(run(project, true), run(project, false));
 }

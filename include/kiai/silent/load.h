@@ -9,4 +9,8 @@ inline LoadResult load_project(const std::filesystem::path&, const LoadOptions&)
     return {};
 }
 
+inline LoadResult load_pack(std::vector<std::byte>, const LoadOptions&) {
+    return {};
+}
+
 } // namespace kiai::inline v0

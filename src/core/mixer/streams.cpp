@@ -1,5 +1,7 @@
 #include "core/mixer/streams.h"
 
+#include "core/model/threads.h"
+
 #include <algorithm>
 #include <chrono>
 
@@ -22,7 +24,7 @@ void Stream::copy(int channel, std::int64_t from, std::int64_t count, float* out
     std::copy_n(ring, count - first, out + first);
 }
 
-Streams::Streams(int count, bool in_step) : in_step_(in_step) {
+Streams::Streams(int count, bool in_step) : in_step_(in_step || !model::has_threads) {
     for (int i = 0; i < 2 * count; ++i) all_.push_back(std::make_unique<Stream>());
 }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/model/guarded.h"
+#include "core/model/threads.h"
 
 #include <algorithm>
 #include <atomic>
@@ -36,7 +37,7 @@ void in_parallel(std::size_t count, const Work& work,
         next = count; // the others begin nothing more
     };
     std::vector<std::thread> others;
-    const std::size_t cores = std::max(1u, std::thread::hardware_concurrency());
+    const std::size_t cores = has_threads ? std::max(1u, std::thread::hardware_concurrency()) : 1;
     for (std::size_t i = 1; i < std::min(cores, count); ++i)
         if (thrown_by([&] { others.emplace_back(take, false); }))
             break; // the system has no more threads: those that there are do the work

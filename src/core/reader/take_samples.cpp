@@ -2,14 +2,13 @@
 #include "core/dsp/math.h"
 #include "core/model/fill.h"
 #include "core/reader/project_reader.h"
+#include "core/reader/samples.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace kiai::reader {
-namespace {
 
-/// Returns why the samples cannot be played; empty if they can.
 std::string fault_of(const Samples& samples) {
     if (samples.channels < 1 || samples.channels > 2) return model::fill("{} channels", samples.channels);
     if (samples.rate < 1000 || samples.rate > 768000) return model::fill("a rate of {}", samples.rate);
@@ -22,7 +21,17 @@ std::string fault_of(const Samples& samples) {
     return {};
 }
 
-} // namespace
+std::shared_ptr<model::Audio> audio_of(const Samples& samples) {
+    auto audio = std::make_shared<model::Audio>();
+    audio->rate = samples.rate;
+    audio->channels = samples.channels;
+    const auto channels = static_cast<std::size_t>(samples.channels);
+    for (std::size_t channel = 0; channel < channels; ++channel)
+        for (std::size_t i = channel; i < samples.interleaved.size(); i += channels)
+            audio->wide.push_back(samples.interleaved[i]);
+    audio->complete();
+    return audio;
+}
 
 void take_samples(Draft& draft, Entry& entry, model::Clip clip) {
     static const std::map<std::string, Samples> none;
@@ -35,15 +44,7 @@ void take_samples(Draft& draft, Entry& entry, model::Clip clip) {
     if (const std::string fault = fault_of(samples); !fault.empty())
         return entry.fail(FindingCode::bad_value, clip.source, model::fill("the app's samples have {}", fault),
                           "give one or two channels of finite numbers, at 1000 to 768000 frames per second");
-    auto audio = std::make_shared<model::Audio>();
-    audio->rate = samples.rate;
-    audio->channels = samples.channels;
-    const auto channels = static_cast<std::size_t>(samples.channels);
-    for (std::size_t channel = 0; channel < channels; ++channel)
-        for (std::size_t i = channel; i < samples.interleaved.size(); i += channels)
-            audio->wide.push_back(samples.interleaved[i]);
-    audio->complete();
-    clip.audio = std::move(audio);
+    clip.audio = audio_of(samples);
     draft.clips[clip.name] = static_cast<int>(draft.project.clips.size());
     draft.project.clips.push_back(std::move(clip));
 }

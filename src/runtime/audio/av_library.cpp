@@ -1,22 +1,22 @@
 #include "runtime/audio/av_library.h"
 
-#include <dlfcn.h>
+#include "runtime/system/library.h"
 
 namespace kiai::runtime {
 namespace {
 
 template<class Function>
 bool find(void* library, const char* name, Function& function) noexcept {
-    function = reinterpret_cast<Function>(dlsym(library, name));
+    function = reinterpret_cast<Function>(function_of(library, name));
     return function != nullptr;
 }
 
 /// The libraries stay loaded until the program ends, because they keep state of their own.
 bool load(AvLibrary& av) noexcept {
-    const bool app_has_it = dlopen(KIAI_AVUTIL, RTLD_LAZY | RTLD_NOLOAD) != nullptr;
-    void* const util = dlopen(KIAI_AVUTIL, RTLD_LAZY | RTLD_LOCAL);
-    void* const codec = dlopen(KIAI_AVCODEC, RTLD_LAZY | RTLD_LOCAL);
-    void* const format = dlopen(KIAI_AVFORMAT, RTLD_LAZY | RTLD_LOCAL);
+    const bool app_has_it = is_loaded(KIAI_AVUTIL);
+    void* const util = load_library(KIAI_AVUTIL);
+    void* const codec = load_library(KIAI_AVCODEC);
+    void* const format = load_library(KIAI_AVFORMAT);
     if (!util || !codec || !format) return false;
     const bool complete =
         find(util, "av_malloc", av.malloc) && find(util, "av_freep", av.freep) &&

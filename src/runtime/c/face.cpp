@@ -1,6 +1,6 @@
 // The C face: each function is one call of the engine, and checks first what a C program may get wrong.
-#include "runtime/c/kept_lines.h"
-#include "runtime/session/beside_program.h"
+#include "runtime/c/c_engine.h"
+#include "runtime/system/beside_program.h"
 
 #include <kiai/kiai.h>
 #include <kiai_c.h>
@@ -13,24 +13,6 @@
 #include <string>
 #include <string_view>
 #include <vector>
-
-/// One engine, with or without a device.
-struct kiai_engine {
-    kiai_engine(kiai::LoadResult loaded, bool heard, const kiai::EngineSettings& settings)
-        : findings(std::move(loaded.findings)) {
-        if (heard)
-            session.emplace(std::move(loaded.project));
-        else
-            silent.emplace(std::move(loaded.project), settings);
-    }
-    kiai::Engine& get() noexcept { return session ? *session : *silent; }
-    const kiai::Engine& get() const noexcept { return session ? *session : *silent; }
-
-    std::optional<kiai::Session> session;
-    std::optional<kiai::Engine> silent;
-    std::vector<kiai::Finding> findings; ///< of the last loading
-    std::shared_ptr<kiai::runtime::KeptLines> kept;
-};
 
 namespace {
 
@@ -419,7 +401,7 @@ int64_t kiai_latency(const kiai_engine* engine) {
 }
 
 int kiai_render(kiai_engine* engine, float* out, int frames) {
-    if (!all_given(engine, out) || frames < 0 || engine->session) return KIAI_BAD_ARGUMENT;
+    if (!all_given(engine, out) || frames < 0 || engine->heard) return KIAI_BAD_ARGUMENT;
     engine->get().render({out, 2 * static_cast<std::size_t>(frames)});
     return KIAI_OK;
 }

@@ -26,7 +26,11 @@ LoadResult load_project(const std::filesystem::path& from, const LoadOptions& op
         return runtime::nothing_but(findings.take());
     }
 #endif
-    return runtime::read_pack(from, options);
+    return runtime::read_pack(std::make_shared<const runtime::FileBytes>(from), from.string(), options);
+}
+
+LoadResult load_pack(std::vector<std::byte> pack, const LoadOptions& options) {
+    return runtime::read_pack(std::make_shared<const runtime::FileBytes>(std::move(pack)), "pack", options);
 }
 
 } // namespace kiai::inline v0

@@ -2,8 +2,10 @@
 
 #include "core/model/chance.h"
 #include "core/model/fill.h"
+#include "core/model/guarded.h"
 #include "core/model/parallel.h"
 #include "core/model/project.h"
+#include "core/reader/samples.h"
 #include "runtime/audio/audio_reader.h"
 #include "runtime/audio/file_access.h"
 #include "runtime/project/pack_stream.h"
@@ -11,6 +13,7 @@
 #include <algorithm>
 #include <cstring>
 #include <map>
+#include <optional>
 #include <utility>
 
 namespace kiai::runtime {
@@ -47,6 +50,31 @@ void take(const PackClip& clip, std::span<const std::byte> bytes, std::int64_t h
                         sizeof(Sample));
 }
 
+/// Adds the loop points that an encoding does not keep.
+reader::Decoded with_loops(reader::Decoded decoded, const PackClip& clip) {
+    if (!decoded.audio || !decoded.audio->loops.empty() || clip.loops.empty()) return decoded;
+    auto looped = std::make_shared<model::Audio>(*decoded.audio);
+    looped->loops = clip.loops;
+    decoded.audio = std::move(looped);
+    return decoded;
+}
+
+/// Returns nothing if the app has no decoder for the clip. An exception of it counts as such.
+std::optional<reader::Decoded> decoded_by_app(const PackClip& clip, const DecodeFile& decode,
+                                              std::span<const std::byte> bytes) {
+    std::optional<Samples> samples;
+    if (!decode || model::thrown_by([&] { samples = decode(clip.file, bytes); }) || !samples) return std::nullopt;
+    reader::Decoded decoded;
+    if (const std::string fault = reader::fault_of(*samples); fault.empty()) {
+        decoded.audio = reader::audio_of(*samples);
+    } else {
+        decoded.code = FindingCode::file_unreadable;
+        decoded.message = model::fill("was decoded by the app to samples with {}", fault);
+        decoded.fix = "correct LoadOptions::decode";
+    }
+    return decoded;
+}
+
 } // namespace
 
 PackClips::PackClips(const Pack& pack, const LoadOptions* options) : pack_(pack), options_(options) {
@@ -58,19 +86,14 @@ reader::Decoded PackClips::decode(const PackClip& clip, reader::Stream stream,
     const PackBlob& blob = clip.blob;
     const auto bytes = mapped.subspan(static_cast<std::size_t>(blob.from), static_cast<std::size_t>(blob.bytes));
     const bool streamed = clip.coding != PackCoding::planar && reader::is_streamed(stream, clip.frames, clip.rate);
-    if (!streamed && !whole(blob, bytes)) return damaged("damaged in the pack");
+    if ((!streamed || options_->decode) && !whole(blob, bytes)) return damaged("damaged in the pack");
     if (!holds_samples(clip.coding)) {
+        if (auto by_app = decoded_by_app(clip, options_->decode, bytes)) return with_loops(std::move(*by_app), clip);
         const FileAccess access({}, [file = pack_.file, blob](const std::string&) -> std::unique_ptr<FileReader> {
             return std::make_unique<BlobReader>(file, blob);
         });
         const bool as_it_was = clip.coding == PackCoding::file; // its name may identify its format
-        reader::Decoded decoded = runtime::decode(access, as_it_was ? clip.file : "clip", stream);
-        if (decoded.audio && decoded.audio->loops.empty() && !clip.loops.empty()) { // an encoding keeps none
-            auto looped = std::make_shared<model::Audio>(*decoded.audio);
-            looped->loops = clip.loops;
-            decoded.audio = std::move(looped);
-        }
-        return decoded;
+        return with_loops(runtime::decode(access, as_it_was ? clip.file : "clip", stream), clip);
     }
     constexpr std::int64_t head_seconds = 1, most_bytes = 1 << 30;
     const std::int64_t held = streamed ? std::min(clip.frames, head_seconds * clip.rate) : clip.frames;
@@ -115,7 +138,7 @@ std::vector<reader::Decoded> PackClips::read(const std::vector<reader::AskedFile
         same_as[i] = first.emplace(std::pair(files[i].file, files[i].stream), i).first->second;
         if (same_as[i] == i) once.push_back(i);
     }
-    const DiskFile::Map map(*pack_.file);
+    const FileBytes::Map map(*pack_.file);
     model::in_parallel(
         once.size(),
         [&](std::size_t piece) {

@@ -44,15 +44,15 @@ bool is_pack(const std::filesystem::path& path) {
     std::error_code error;
     if (!std::filesystem::is_regular_file(path, error)) return false;
     std::array<std::byte, pack_magic.size()> head{};
-    return begins_as_pack(std::span(head).first(DiskFile(path).read(0, head)));
+    return begins_as_pack(std::span(head).first(FileBytes(path).read(0, head)));
 }
 
-PackError open_pack(const std::filesystem::path& path, Pack& pack) {
+PackError open_pack(std::shared_ptr<const FileBytes> file, Pack& pack) {
     const auto damaged = [](std::string message) {
         return PackError{FindingCode::pack_damaged, std::move(message),
                          "make it again with `kiai pack`, or copy it again"};
     };
-    pack.file = std::make_shared<const DiskFile>(path);
+    pack.file = std::move(file);
     if (!pack.file->error().empty())
         return {FindingCode::no_project, model::fill("the pack cannot be read: {}", pack.file->error()),
                 "check the path and the file's permissions"};

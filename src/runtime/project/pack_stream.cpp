@@ -9,7 +9,7 @@ namespace {
 
 class Reading : public model::FrameReader {
   public:
-    Reading(std::shared_ptr<const DiskFile> file, const PackClip& clip)
+    Reading(std::shared_ptr<const FileBytes> file, const PackClip& clip)
         : blob_(std::move(file), clip.blob), narrow_(clip.narrow), channels_(static_cast<std::size_t>(clip.channels)) {}
 
     std::int64_t read(std::int64_t from, std::int64_t frames, float* left, float* right) override {

@@ -11,11 +11,11 @@ namespace kiai::runtime {
 class PackStream : public model::StreamSource {
   public:
     /// The samples of the clip are interleaved.
-    PackStream(std::shared_ptr<const DiskFile> file, PackClip clip) : file_(std::move(file)), clip_(std::move(clip)) {}
+    PackStream(std::shared_ptr<const FileBytes> file, PackClip clip) : file_(std::move(file)), clip_(std::move(clip)) {}
     std::unique_ptr<model::FrameReader> open() const override;
 
   private:
-    std::shared_ptr<const DiskFile> file_;
+    std::shared_ptr<const FileBytes> file_;
     PackClip clip_;
 };
 

@@ -5,10 +5,10 @@
 
 namespace kiai::runtime {
 
-LoadResult read_pack(const std::filesystem::path& path, const LoadOptions& options) {
+LoadResult read_pack(std::shared_ptr<const FileBytes> file, const std::string& name, const LoadOptions& options) {
     Pack pack;
-    if (PackError error = open_pack(path, pack); !error.message.empty()) {
-        reader::Findings findings(path.string());
+    if (PackError error = open_pack(std::move(file), pack); !error.message.empty()) {
+        reader::Findings findings(name);
         findings.add(error.code, Severity::error, {}, std::move(error.message), std::move(error.fix));
         return nothing_but(findings.take());
     }

@@ -1,13 +1,16 @@
 // Reads the project of a pack.
 #pragma once
 
+#include "runtime/system/file_bytes.h"
+
 #include <kiai/load.h>
 
-#include <filesystem>
+#include <memory>
+#include <string>
 
 namespace kiai::runtime {
 
-/// [control]
-LoadResult read_pack(const std::filesystem::path& path, const LoadOptions& options);
+/// `name`: the pack in findings. [control]
+LoadResult read_pack(std::shared_ptr<const FileBytes> file, const std::string& name, const LoadOptions& options);
 
 } // namespace kiai::runtime

@@ -1,5 +1,5 @@
 #include "core/model/standard_error.h"
-#include "runtime/session/beside_program.h"
+#include "runtime/system/beside_program.h"
 
 #include <kiai/load.h>
 #include <kiai/open.h>

@@ -1,8 +1,7 @@
 #include "workshop/edit/expand.h"
 
 #include "runtime/project/folder.h"
-
-#include <glob.h>
+#include "workshop/disk/matching.h"
 
 #include <set>
 
@@ -60,12 +59,9 @@ class Expansion {
     }
 
     void add_pattern(const fs::path& pattern) {
-        glob_t matches{};
-        if (glob(pattern.c_str(), 0, nullptr, &matches) == 0)
-            for (std::size_t i = 0; i < matches.gl_pathc; ++i) add(matches.gl_pathv[i], false);
-        else
-            refuse(pattern, "matches no file", "correct the pattern");
-        globfree(&matches);
+        const std::vector<fs::path> matches = matching(pattern);
+        if (matches.empty()) refuse(pattern, "matches no file", "correct the pattern");
+        for (const fs::path& match : matches) add(match, false);
     }
 
     std::set<fs::path> seen_;
