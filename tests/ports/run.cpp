@@ -1,5 +1,6 @@
 // Plays the reports of a trace on a project from a pack, and prints digests of what was decided and rendered:
-//   kiai_port_run marble-run.kiai run.txt
+//   kiai_port_run run.txt marble-run.kiai [OTHER.kiai]
+// With a second pack, the project changes back and forth every second.
 #include "played.h"
 
 #include <kiai/engine.h>
@@ -78,9 +79,11 @@ Lines read(const char* file) {
     return lines;
 }
 
-ports::Played play(const kiai::Project& project, const Lines& lines, bool portable) {
+ports::Played play(const std::vector<kiai::Project>& projects, const Lines& lines, bool portable) {
     ports::Played run;
-    kiai::Engine engine(project, {.sample_rate = lines.rate, .seed = lines.seed, .portable_kernels = portable});
+    kiai::Engine engine(
+        projects[0],
+        {.sample_rate = lines.rate, .seed = lines.seed, .synchronous_streams = true, .portable_kernels = portable});
     engine.set_findings([](const kiai::Finding&) {});
     engine.set_log([&](const kiai::Decision& decision) { run.add(decision); });
     constexpr kiai::Frames block = 800; // a frame of an app
@@ -89,6 +92,8 @@ ports::Played play(const kiai::Project& project, const Lines& lines, bool portab
     for (kiai::Frames frame = 0; frame < end; frame += block) {
         for (; next < lines.all.size() && lines.all[next].first < frame + block; ++next)
             engine.report(lines.all[next].second, lines.all[next].first);
+        const auto second = static_cast<std::size_t>(frame / lines.rate);
+        if (projects.size() > 1 && frame % lines.rate == 0) engine.set_project(projects[second % 2]);
         run.samples.resize(run.samples.size() + 2 * block);
         engine.render(std::span(run.samples).last(2 * block));
         engine.poll();
@@ -99,11 +104,16 @@ ports::Played play(const kiai::Project& project, const Lines& lines, bool portab
 } // namespace
 
 int main(int count, char** words) {
-    if (count != 3) return 2;
-    const kiai::LoadResult loaded = kiai::load_project(words[1]);
-    for (const kiai::Finding& finding : loaded.findings)
-        if (finding.severity == kiai::Severity::error) std::fprintf(stderr, "%s\n", to_string(finding).c_str());
-    const Lines lines = read(words[2]);
-    if (!loaded.ok() || lines.all.empty()) return 1;
-    return ports::compare(play(loaded.project, lines, true), play(loaded.project, lines, false));
+    if (count < 3) return 2;
+    const Lines lines = read(words[1]);
+    if (lines.all.empty()) return 1;
+    std::vector<kiai::Project> projects;
+    for (int i = 2; i < count; ++i) {
+        const kiai::LoadResult loaded = kiai::load_project(words[i]);
+        for (const kiai::Finding& finding : loaded.findings)
+            if (finding.severity == kiai::Severity::error) std::fprintf(stderr, "%s\n", to_string(finding).c_str());
+        if (!loaded.ok()) return 1;
+        projects.push_back(loaded.project);
+    }
+    return ports::compare(play(projects, lines, true), play(projects, lines, false));
 }

@@ -14,7 +14,8 @@
 HWY_BEFORE_NAMESPACE();
 namespace kiai::dsp::HWY_NAMESPACE {
 
-#if HWY_TARGET == HWY_SCALAR // a processor without vectors has the plain make already
+// Without vectors, the portable kernels are faster than emulated vectors.
+#if HWY_TARGET == HWY_SCALAR || HWY_TARGET == HWY_EMU128
 
 const Kernels& table() {
     return portable_kernels();

@@ -11,8 +11,9 @@ namespace {
 constexpr double threshold_db = -0.5;
 constexpr double look_seconds = 0.0013;
 constexpr double hold_seconds = 0.026;
-constexpr double rise_rate = 320; // dB per second
-constexpr float largest = 1e9f;   // of the input: a larger value is as much a fault as one that is no number
+constexpr double rise_rate = 320;  // dB per second
+constexpr float largest = 1e9f;    // of the input: a larger value is as much a fault as one that is no number
+constexpr float smallest = 1e-20f; // of the input: below -400 dB systems differ in how they treat denormals
 
 } // namespace
 
@@ -56,8 +57,8 @@ void Limiter::process(const float* left, const float* right, int frames, float* 
     least_gain_ = 1;
     const auto take = [&](const float* from, std::vector<float>& into) {
         for (int i = 0; i < frames; ++i) {
-            const float sample = from[i];
-            into[static_cast<std::size_t>(lag + i)] = std::fabs(sample) <= largest ? sample : 0;
+            const float sample = from[i], size = std::fabs(sample);
+            into[static_cast<std::size_t>(lag + i)] = size <= largest && size >= smallest ? sample : 0;
         }
     };
     take(left, left_);

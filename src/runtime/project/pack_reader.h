@@ -1,7 +1,8 @@
 // Reads the fields of a pack from untrusted bytes.
 #pragma once
 
-#include <bit>
+#include "core/dsp/bits.h"
+
 #include <cstddef>
 #include <cstdint>
 #include <span>
@@ -31,7 +32,7 @@ class PackReader {
     void real(double& into) {
         std::uint64_t bits = 0;
         fixed(bits);
-        into = std::bit_cast<double>(bits);
+        into = dsp::bits_as<double>(bits);
     }
     /// Reads a number from 0 in as few bytes as it needs.
     template<class Number>
