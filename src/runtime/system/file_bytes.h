@@ -1,11 +1,8 @@
 // The bytes of a file, on the disk or in memory.
 #pragma once
 
-#include <cstddef>
-#include <cstdint>
-#include <filesystem>
-#include <span>
-#include <string>
+#include "runtime/system/file.h"
+
 #include <vector>
 
 namespace kiai::runtime {
@@ -13,16 +10,17 @@ namespace kiai::runtime {
 /// Any thread.
 class FileBytes {
   public:
-    explicit FileBytes(const std::filesystem::path& path);
+    explicit FileBytes(const std::filesystem::path& path) : file_(open_file(path)) {}
     /// A file that the app has read itself.
-    explicit FileBytes(std::vector<std::byte> held) : size_(held.size()), held_(std::move(held)), in_memory_(true) {}
-    ~FileBytes();
+    explicit FileBytes(std::vector<std::byte> held)
+        : file_{-1, held.size()}, held_(std::move(held)), in_memory_(true) {}
+    ~FileBytes() { close_file(file_.handle); }
     FileBytes(const FileBytes&) = delete;
     FileBytes& operator=(const FileBytes&) = delete;
 
     /// Returns why the file cannot be read, in the system's words; empty if it can.
-    const std::string& error() const noexcept { return error_; }
-    std::uint64_t size() const noexcept { return size_; }
+    const std::string& error() const noexcept { return file_.error; }
+    std::uint64_t size() const noexcept { return file_.size; }
     /// Returns how many bytes were read; fewer only at the end, or if the disk fails.
     std::size_t read(std::uint64_t from, std::span<std::byte> into) const noexcept;
 
@@ -30,25 +28,21 @@ class FileBytes {
     /// exists only during loading; streams read instead.
     class Map {
       public:
-        explicit Map(const FileBytes& file);
-        ~Map();
+        explicit Map(const FileBytes& file)
+            : mapped_(file.in_memory_ ? std::span<const std::byte>() : map_file(file.file_.handle, file.file_.size)),
+              bytes_(file.in_memory_ ? std::span(file.held_) : mapped_) {}
+        ~Map() { unmap_file(mapped_); }
         Map(const Map&) = delete;
         Map& operator=(const Map&) = delete;
         /// Returns nothing if the file could not be mapped.
         std::span<const std::byte> bytes() const noexcept { return bytes_; }
 
       private:
-        std::span<const std::byte> bytes_;
-        void* handle_ = nullptr; ///< what must be given back to the system
+        std::span<const std::byte> mapped_, bytes_;
     };
 
   private:
-    /// The system's functions for a file on the disk.
-    std::size_t read_disk(std::uint64_t from, std::span<std::byte> into) const noexcept;
-
-    std::intptr_t handle_ = -1;
-    std::uint64_t size_ = 0;
-    std::string error_;
+    OpenedFile file_;
     std::vector<std::byte> held_;
     bool in_memory_ = false;
 };

@@ -1,0 +1,116 @@
+// Kiai in a browser: plays a pack.
+//
+//   import {Kiai} from "./kiai.js";
+//   const kiai = await Kiai.open("marble-run.kiai");
+//   stage.onpointerdown = (event) => kiai.press(event.offsetX, event.offsetY);
+//
+// kiai.wasm, wasm.js and worklet.js are beside this file. Browsers start sound only after a click or a key: the first
+// report after one starts it.
+
+import {KiaiWasm} from "./wasm.js";
+
+/** Decodes an audio file at its own rate. The samples of FLAC and WAV files are exact. */
+async function decodeFile(path, bytes) {
+  const reading = (rate) => new OfflineAudioContext(1, 1, rate).decodeAudioData(bytes.slice().buffer);
+  let audio = await reading(48000);
+  const rate = rateOf(bytes);
+  if (rate && rate !== 48000) audio = await reading(rate); // the browser would convert it
+  const channels = [];
+  for (let c = 0; c < audio.numberOfChannels; ++c) channels.push(audio.getChannelData(c));
+  return {path, rate: audio.sampleRate, channels};
+}
+
+/** The rate that the head of a FLAC, Ogg Vorbis or WAV file names; 0: unknown. */
+function rateOf(bytes) {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const begins = (text, at = 0) => [...text].every((letter, i) => bytes[at + i] === letter.charCodeAt(0));
+  if (begins("fLaC")) return view.getUint32(18) >>> 12;
+  if (begins("RIFF") && begins("fmt ", 12)) return view.getUint32(24, true);
+  if (begins("OggS") && begins("vorbis", 29)) return view.getUint32(40, true);
+  return 0;
+}
+
+async function bytesOf(from) {
+  if (from instanceof ArrayBuffer) return from;
+  const answer = await fetch(from);
+  if (!answer.ok) throw new Error(`${from}: the server answered ${answer.status}`);
+  return answer.arrayBuffer();
+}
+
+export class Kiai {
+  /**
+   * Loads a pack that `kiai pack` made: an address or an ArrayBuffer.
+   * `context`: an AudioContext of the page's own. `seed`: of all random choices. `portable`: use the kernels whose samples
+   * are the same on every system. `wasm`, `worklet`: other places of these files, `wasm` also as an ArrayBuffer.
+   */
+  static async open(pack, {context, seed, portable = false, wasm, worklet} = {}) {
+    const here = (file) => new URL(file, import.meta.url);
+    const [packed, program] = await Promise.all([bytesOf(pack), bytesOf(wasm ?? here("kiai.wasm"))]);
+    const module = await WebAssembly.compile(program);
+    const scan = new KiaiWasm(module), {calls} = scan, web = scan.load(packed);
+    const files = [];
+    for (let i = 0, count = calls.kiai_web_scan(web); i < count; ++i)
+      files.push([scan.text(calls.kiai_web_file(web, i)), scan.bytes(calls.kiai_web_file_bytes(web, i), calls.kiai_web_file_size(web, i))]);
+    const decoded = await Promise.all(files.map(([path, bytes]) => decodeFile(path, bytes)));
+    context ??= new AudioContext({latencyHint: "interactive"});
+    await context.audioWorklet.addModule(worklet ?? here("worklet.js"));
+    const node = new AudioWorkletNode(context, "kiai", {numberOfInputs: 0, outputChannelCount: [2],
+      processorOptions: {module, pack: packed, decoded, seed: seed ?? Math.floor(Math.random() * 2 ** 32), portable}});
+    const kiai = new Kiai(context, node);
+    kiai.findings = await new Promise((resolve, reject) => {
+      node.onprocessorerror = () => reject(new Error("the audio thread could not start kiai.wasm"));
+      node.port.onmessage = ({data}) => resolve(data.findings);
+    });
+    node.port.onmessage = ({data}) => kiai.hear(data);
+    node.connect(context.destination);
+    return kiai;
+  }
+
+  constructor(context, node) {
+    this.context = context;
+    this.node = node;
+    /** Lines about the project, as `kiai check` prints them. */
+    this.findings = [];
+    /** Called about 20 times a second with {decisions, left_out, state: {now, plays, scopes, dials}}. */
+    this.onEvent = null;
+    this.onRecorded = null;
+  }
+
+  hear(data) {
+    if (data.event) this.onEvent?.(data.event);
+    if (data.recorded) this.onRecorded?.(data.recorded);
+    for (const finding of data.findings ?? []) console.warn(`kiai: ${finding}`);
+  }
+
+  /** Reports a line of a trace, such as {press: [118, 82]} or {dial: {fill: 0.5}}. */
+  report(line) {
+    if (this.context.state === "suspended") this.context.resume();
+    this.node.port.postMessage({line});
+  }
+
+  press(x, y, pointer = 0) { this.report({press: [x, y], "pointer-id": pointer}); }
+  release(pointer = 0) { this.report({release: true, "pointer-id": pointer}); }
+  pointer(x, y, pointer = 0) { this.report({pointer: [x, y], "pointer-id": pointer}); }
+  pointerGone(pointer = 0) { this.report({"pointer-gone": true, "pointer-id": pointer}); }
+  keyDown(code) { this.report({"key-down": code}); }
+  keyUp(code) { this.report({"key-up": code}); }
+  contact(kind, other, strength = 1, place = 0) { this.report({contact: [kind, other], strength, place}); }
+  notice(name, values = {}) { this.report({notice: name, values}); }
+  setDial(name, value) { this.report({dial: {[name]: value}}); }
+  enterScope(name) { this.report({"scope-enter": name}); }
+  leaveScope(name) { this.report({"scope-leave": name}); }
+  play(sound) { this.report({play: sound}); }
+
+  /** Tells which scopes and dials each event shall hold. */
+  watch(scopes, dials) { this.node.port.postMessage({watch: {scopes, dials}}); }
+
+  /** Keeps what is reported and rendered until `recording` is called. */
+  record() { this.node.port.postMessage({record: true}); }
+  /** Returns {lines, blocks}: the reports with their frames, and the samples in interleaved blocks of 128 frames. */
+  recording() {
+    return new Promise((resolve) => {
+      this.onRecorded = resolve;
+      this.node.port.postMessage({halt: true});
+    });
+  }
+}
