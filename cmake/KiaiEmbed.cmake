@@ -1,5 +1,5 @@
 # Makes a source file that holds the files of the page: cmake -DFOLDER=… -DOUT=… -P KiaiEmbed.cmake
-set(scripts dom link edit fields picture stage zones triggers happened sounds levels record main)
+set(scripts dom link edit fields picture stage zones triggers happened sounds levels record playable main)
 foreach(script IN LISTS scripts)
     file(READ ${FOLDER}/${script}.js text)
     string(APPEND all "${text}")

@@ -69,6 +69,10 @@ if(KIAI_TOOL)
     install(TARGETS kiai_tool RUNTIME DESTINATION ${CMAKE_INSTALL_BINDIR} COMPONENT tool)
     install(DIRECTORY examples/marble-run DESTINATION ${CMAKE_INSTALL_DATADIR}/kiai COMPONENT tool
         PATTERN .kiai-facts.json EXCLUDE)
+    if(KIAI_WEB)
+        install(FILES ${KIAI_WEB}/kiai.wasm ${KIAI_WEB}/kiai.js ${KIAI_WEB}/wasm.js ${KIAI_WEB}/worklet.js
+            DESTINATION ${CMAKE_INSTALL_DATADIR}/kiai/web COMPONENT tool)
+    endif()
     if(NOT CMAKE_CROSSCOMPILING)
         foreach(kiai_share man bash-completion zsh fish)
             install(DIRECTORY ${PROJECT_BINARY_DIR}/share/${kiai_share} DESTINATION ${CMAKE_INSTALL_DATADIR} COMPONENT tool)

@@ -101,3 +101,18 @@ TEST_CASE("A text of a project cannot end the data of a report", "[page][speaker
     CHECK(browser.run("return document.getElementById('name').textContent") ==
           "</script><script>window.hurt=1</script><!--");
 }
+
+TEST_CASE("A report does not play without the engine for browsers, and says how to build it", "[page]") {
+    const Folder folder;
+    const fs::path file = folder.path() / "r.html";
+    const auto result = kiai::write_report(demo(), file, {.engine = folder.path()});
+    CHECK(result.error == (folder.path() / "kiai.wasm").string() + " is missing; build it with scripts/web");
+    CHECK(!fs::exists(file));
+    const Ran ran =
+        run("'" KIAI_TESTED_TOOL "' report '" + demo().string() + "' --playable --out '" + file.string() + "'");
+    CHECK(ran.status == 2);
+    CHECK(ran.err ==
+          "kiai: --playable: no kiai.wasm is installed with this tool; build it with scripts/web, and name its "
+          "folder with --engine\n");
+    CHECK(!fs::exists(file));
+}

@@ -158,3 +158,23 @@ TEST_CASE("The app's decoder gets no damaged bytes", "[pack]") {
     CHECK(errors_of(kiai::load_pack(pack, options)).find("damaged in the pack") != std::string::npos);
     CHECK(asked == 0);
 }
+
+TEST_CASE("Samples sound the same whether they were 16-bit or floats, pitched and at another rate", "[pack]") {
+    const Bench folder;
+    const kiai::LoadResult own = kiai::load_project(folder.path());
+    kiai::LoadOptions options;
+    options.decode = [](const std::string&, std::span<const std::byte> bytes) { return decode_flac(bytes); };
+    const kiai::LoadResult by_app = kiai::load_pack(folder.pack(kiai::PackAs::flac), options);
+    for (const int rate : {44100, 48000, 96000})
+        for (const kiai::Semitones pitch : {0.0f, 3.0f, -7.5f}) {
+            const auto play = [&](const kiai::LoadResult& loaded) {
+                kiai::Engine engine(loaded.project, {.sample_rate = rate, .seed = 3, .portable_kernels = true});
+                engine.play("oak", {.pitch = pitch});
+                return render(engine, 40000);
+            };
+            INFO(rate << " " << pitch);
+            const auto a = play(own), b = play(by_app);
+            const auto differs = std::mismatch(a.begin(), a.end(), b.begin(), b.end());
+            CHECK(differs.first - a.begin() == static_cast<std::ptrdiff_t>(a.size()));
+        }
+}

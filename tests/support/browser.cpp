@@ -37,10 +37,12 @@ int free_port() {
     return ntohs(address.sin_port);
 }
 
-std::string bytes_of(const std::string& base64) {
+} // namespace
+
+std::string bytes_of_base64(const std::string& text) {
     std::string bytes;
     unsigned bits = 0, count = 0;
-    for (const char c : base64) {
+    for (const char c : text) {
         const char* const letters = "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
         const auto value = std::string_view(letters).find(c);
         if (value == std::string_view::npos) continue;
@@ -49,8 +51,6 @@ std::string bytes_of(const std::string& base64) {
     }
     return bytes;
 }
-
-} // namespace
 
 Browser::Browser(int width, int height) : port_(free_port()) {
     std::string program = "chromedriver", port = "--port=" + std::to_string(port_);
@@ -170,7 +170,7 @@ std::vector<std::string> Browser::errors() {
 }
 
 void Browser::picture(const std::string& file) {
-    const std::string bytes = bytes_of(ask("GET", session_ + "/screenshot").get<std::string>());
+    const std::string bytes = bytes_of_base64(ask("GET", session_ + "/screenshot").get<std::string>());
     std::ofstream(file, std::ios::binary).write(bytes.data(), static_cast<std::streamsize>(bytes.size()));
 }
 

@@ -8,6 +8,8 @@
 
 namespace support {
 
+std::string bytes_of_base64(const std::string& text);
+
 class Browser {
   public:
     /// Starts a browser with a page of this size, in CSS pixels.

@@ -3,6 +3,7 @@
 #include "command.h"
 #include "outputs.h"
 #include "run_report.h"
+#include "runtime/system/program.h"
 
 #include <fmt/format.h>
 
@@ -21,8 +22,7 @@ struct Arguments {
 
 /// Returns the project in share/kiai, next to the tool's bin folder.
 fs::path demo_project() {
-    std::error_code error;
-    return fs::canonical("/proc/self/exe", error).parent_path().parent_path() / "share" / "kiai" / "marble-run";
+    return runtime::program_path().parent_path().parent_path() / "share" / "kiai" / "marble-run";
 }
 
 Status run(const Arguments& arguments) {

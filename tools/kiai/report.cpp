@@ -2,6 +2,7 @@
 #include "claim.h"
 #include "command.h"
 #include "documents.h"
+#include "runtime/system/program.h"
 
 #include <kiai/workshop/page.h>
 
@@ -9,17 +10,33 @@
 
 #include <iostream>
 #include <memory>
+#include <optional>
 
 namespace kiai::tool {
 namespace {
+
+namespace fs = std::filesystem;
 
 constexpr const char* report_mark = "<!doctype html><!-- Kiai report -->";
 
 struct Arguments {
     Operands words;
-    std::string out, over;
-    bool without_audio = false, json = false;
+    std::string out, over, engine;
+    std::optional<std::uint64_t> seed;
+    bool without_audio = false, playable = false, json = false;
 };
+
+/// Returns the folder of kiai.wasm that is installed with the tool.
+fs::path installed_engine() {
+    std::error_code error;
+    const fs::path program = runtime::program_path(), prefix = program.parent_path().parent_path();
+    const fs::path folder = prefix / "share" / "kiai" / "web";
+    if (!fs::is_regular_file(folder / "kiai.wasm", error))
+        throw WrongUse(
+            "--playable: no kiai.wasm is installed with this tool; build it with scripts/web, and name its folder "
+            "with --engine");
+    return folder;
+}
 
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words);
@@ -29,6 +46,9 @@ Status run(Arguments arguments) {
     ReportSettings settings;
     settings.over = arguments.over;
     settings.without_audio = arguments.without_audio;
+    settings.seed = arguments.seed;
+    if (arguments.playable)
+        settings.engine = arguments.engine.empty() ? installed_engine() : fs::path(arguments.engine);
     if (!arguments.words.empty()) settings.trace = arguments.words.front();
     std::error_code error;
     if (!settings.over.empty() && !std::filesystem::is_regular_file(settings.over, error))
@@ -64,6 +84,12 @@ void add_report(Commands& commands) {
     command.option("-o,--out", arguments->out, "FILE", "The page: .html (default: the name of the folder)")
         .completes(Completes::file);
     command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");
+    command.flag("--playable", arguments->playable, "Put the engine inside, so that zones and keys play");
+    command
+        .option("--engine", arguments->engine, "FOLDER",
+                "With --playable: the folder of kiai.wasm (default: installed)")
+        .completes(Completes::folder);
+    command.option("--seed", arguments->seed, "NUMBER", "With --playable: the same choices and samples at each visit");
     command.flag("--without-audio", arguments->without_audio, "Leave out the sound of the clips");
     add_force(command);
     add_json(command, arguments->json);

@@ -84,6 +84,11 @@ struct ReportSettings {
     std::filesystem::path over = {};  ///< a PNG of the app, drawn behind the zones in the app's units
     std::filesystem::path trace = {}; ///< its rehearsal is drawn; empty: none
     bool without_audio = false;       ///< leave the sound of the clips out
+    /// The folder of kiai.wasm and its scripts, which scripts/web builds: the report then plays; empty: it only shows.
+    std::filesystem::path engine = {};
+    /// The seed of all random choices of a report that plays, which then has the same samples on every system; default:
+    /// another seed at each visit.
+    std::optional<std::uint64_t> seed = std::nullopt;
 };
 
 struct ReportResult {

@@ -9,7 +9,7 @@
 
 import {KiaiWasm} from "./wasm.js";
 
-/** Decodes an audio file at its own rate. The samples of FLAC and WAV files are exact. */
+/** Decodes an audio file at its own rate. The samples of FLAC files of 16 bits are exact. */
 async function decodeFile(path, bytes) {
   const reading = (rate) => new OfflineAudioContext(1, 1, rate).decodeAudioData(bytes.slice().buffer);
   let audio = await reading(48000);
@@ -17,16 +17,32 @@ async function decodeFile(path, bytes) {
   if (rate && rate !== 48000) audio = await reading(rate); // the browser would convert it
   const channels = [];
   for (let c = 0; c < audio.numberOfChannels; ++c) channels.push(audio.getChannelData(c));
+  if (hasSixteenBits(bytes)) channels.forEach(restore);
   return {path, rate: audio.sampleRate, channels};
+}
+
+function begins(bytes, text, at = 0) {
+  return [...text].every((letter, i) => bytes[at + i] === letter.charCodeAt(0));
+}
+
+function hasSixteenBits(bytes) {
+  return begins(bytes, "fLaC") && ((bytes[20] & 1) << 4 | bytes[21] >> 4) + 1 === 16;
+}
+
+/** Some browsers divide positive samples by 32767 and others by 32768. */
+function restore(channel) {
+  channel.forEach((sample, i) => {
+    const exact = sample * 32768;
+    if (!Number.isInteger(exact) || exact > 32767) channel[i] = Math.round(sample * 32767) / 32768;
+  });
 }
 
 /** The rate that the head of a FLAC, Ogg Vorbis or WAV file names; 0: unknown. */
 function rateOf(bytes) {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const begins = (text, at = 0) => [...text].every((letter, i) => bytes[at + i] === letter.charCodeAt(0));
-  if (begins("fLaC")) return view.getUint32(18) >>> 12;
-  if (begins("RIFF") && begins("fmt ", 12)) return view.getUint32(24, true);
-  if (begins("OggS") && begins("vorbis", 29)) return view.getUint32(40, true);
+  if (begins(bytes, "fLaC")) return view.getUint32(18) >>> 12;
+  if (begins(bytes, "RIFF") && begins(bytes, "fmt ", 12)) return view.getUint32(24, true);
+  if (begins(bytes, "OggS") && begins(bytes, "vorbis", 29)) return view.getUint32(40, true);
   return 0;
 }
 
@@ -71,7 +87,7 @@ export class Kiai {
     this.node = node;
     /** Lines about the project, as `kiai check` prints them. */
     this.findings = [];
-    /** Called about 20 times a second with {decisions, left_out, state: {now, plays, scopes, dials}}. */
+    /** Called about 20 times a second with {decisions, left_out, state: {now, sounding, scopes, dials}}. */
     this.onEvent = null;
     this.onRecorded = null;
   }

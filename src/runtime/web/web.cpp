@@ -1,5 +1,5 @@
-// What a browser needs beside the C face: it has no files, so everything passes through memory, and it decodes the audio
-// files of a pack itself. kiai.js and worklet.js make these calls.
+// What a browser needs beside the C face: it has no files, so everything passes through memory, and it decodes the
+// audio files of a pack itself. kiai.js and worklet.js make these calls.
 #include "runtime/c/c_engine.h"
 
 #include <cstring>
@@ -76,7 +76,8 @@ float* kiai_web_samples(kiai_web* web, const char* path, int rate, int channels,
     return samples.interleaved.data();
 }
 
-/// Loads the pack, which is gone afterwards. The functions of kiai_c.h accept the engine; kiai_findings lists its errors.
+/// Loads the pack, which is gone afterwards. The functions of kiai_c.h accept the engine; kiai_findings lists its
+/// errors.
 kiai_engine* kiai_web_start(kiai_web* web, int rate, double seed, int portable_kernels) {
     kiai::LoadOptions options;
     options.decode = [&](const std::string& path, std::span<const std::byte>) -> std::optional<kiai::Samples> {

@@ -128,8 +128,8 @@ class KiaiProcessor extends AudioWorkletProcessor {
       this.call("kiai_dial", [name], this.out);
       dials[name] = wasm.floats(this.out, 1)[0];
     }
-    const now = Number(calls.kiai_now(this.engine)), plays = calls.kiai_sounding(this.engine);
-    this.port.postMessage({event: {decisions, left_out: 0, state: {now, plays, scopes, dials}}});
+    const now = Number(calls.kiai_now(this.engine)), sounding = calls.kiai_sounding(this.engine);
+    this.port.postMessage({event: {decisions, left_out: 0, state: {now, sounding, scopes, dials}}});
   }
 }
 

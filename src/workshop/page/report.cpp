@@ -1,6 +1,7 @@
 #include "core/model/project.h"
 #include "runtime/audio/audio_reader.h"
 #include "workshop/disk/atomic_write.h"
+#include "workshop/disk/temporary_file.h"
 #include "workshop/page/assets.h"
 #include "workshop/page/describe.h"
 #include "workshop/page/rehearsal_png.h"
@@ -9,6 +10,7 @@
 #include <kiai/load.h>
 #include <kiai/workshop/catalogue.h>
 #include <kiai/workshop/check.h>
+#include <kiai/workshop/pack.h>
 #include <kiai/workshop/page.h>
 #include <kiai/workshop/rehearse.h>
 #include <kiai/workshop/trace.h>
@@ -76,6 +78,30 @@ std::string rehearsal_of(const Project& project, const fs::path& file, std::vect
     return error.empty() ? data_url("image/png", png) : std::string();
 }
 
+/// What lets a report play: the engine's program and scripts, and the project as a pack. Sets `error` if something is
+/// missing.
+std::string engine_of(const fs::path& folder, const ReportSettings& settings, std::string& error) {
+    std::string scripts;
+    for (const char* name : {"kiai.js", "wasm.js", "worklet.js"}) {
+        const std::string text = bytes_of(settings.engine / name);
+        if (text.empty())
+            error = fmt::format("{} is missing; build it with scripts/web", (settings.engine / name).string());
+        scripts += fmt::format("{}\"{}\":{}", scripts.empty() ? "" : ",", name, workshop::quoted(text));
+    }
+    const std::string program = bytes_of(settings.engine / "kiai.wasm");
+    if (program.empty())
+        error = fmt::format("{} is missing; build it with scripts/web", (settings.engine / "kiai.wasm").string());
+    if (!error.empty()) return {};
+    const workshop::TemporaryFile pack(".kiai");
+    if (make_pack(folder, {.out = pack.path(), .as = PackAs::flac}).bytes == 0) {
+        error = "the project has errors, so that the report cannot play it; correct them, or leave out --playable";
+        return {};
+    }
+    const std::string options = settings.seed ? fmt::format("{{\"seed\":{},\"portable\":true}}", *settings.seed) : "{}";
+    return fmt::format("{{\"scripts\":{{{}}},\"program\":\"{}\",\"pack\":\"{}\",\"options\":{}}}", scripts,
+                       base64(program), base64(bytes_of(pack.path())), options);
+}
+
 void replace(std::string& text, std::string_view what, std::string_view by) {
     if (const std::size_t at = text.find(what); at != std::string::npos) text.replace(at, what.size(), by);
 }
@@ -102,7 +128,8 @@ ReportResult write_report(const fs::path& folder, const fs::path& file, const Re
     std::erase_if(shown.findings, [](const Finding& finding) { return finding.severity == Severity::note; });
     const std::string over = settings.over.empty() ? std::string() : bytes_of(settings.over);
     std::string data = fmt::format(
-        "{{\"project\":{},\"made\":{}", workshop::describe_project(shown, {false, false, false, !over.empty()}, 48000),
+        "{{\"project\":{},\"made\":{}",
+        workshop::describe_project(shown, {!settings.engine.empty(), false, false, !over.empty()}, 48000),
         workshop::quoted(fmt::format("{} finding{}", shown.findings.size(), shown.findings.size() == 1 ? "" : "s")));
     if (!over.empty()) data += ",\"over\":" + data_url("image/png", over);
     if (!settings.trace.empty())
@@ -119,13 +146,20 @@ ReportResult write_report(const fs::path& folder, const fs::path& file, const Re
         audio += fmt::format("{}{}:{}", audio.empty() ? "" : ",", workshop::quoted(clip.name), sound);
         ++result.clips;
     }
-    data += ",\"audio\":{" + audio + "}}";
+    data += ",\"audio\":{" + audio + "}";
+    if (!settings.engine.empty()) {
+        const std::string engine = engine_of(folder, settings, result.error);
+        if (!result.error.empty()) return result;
+        data += ",\"playable\":" + engine;
+    }
+    data += "}";
 
     std::string page(asset(""));
     replace(page, "<meta charset=\"utf-8\">",
             "<meta charset=\"utf-8\">\n<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; "
-            "script-src "
-            "'unsafe-inline'; style-src 'unsafe-inline'; img-src data:; media-src data:\">");
+            "script-src 'unsafe-inline' " +
+                std::string(settings.engine.empty() ? "" : "'wasm-unsafe-eval' data:") +
+                "; style-src 'unsafe-inline'; img-src data:; media-src data:\">");
     replace(page, "<link rel=\"stylesheet\" href=\"page.css\">", fmt::format("<style>\n{}</style>", asset("page.css")));
     replace(page, "<link rel=\"icon\" href=\"icon.svg\" type=\"image/svg+xml\">\n", "");
     replace(page, "<script src=\"page.js\"></script>",

@@ -29,12 +29,14 @@ function show(decision) {
   if (first?.kind === kind) {
     first.count += 1;
     first.querySelector("time").textContent = time;
-    first.querySelector("button").textContent = decision.text;
+    first.querySelector(".what").textContent = decision.text;
     first.querySelector(".times").textContent = `${first.count} times`;
     return;
   }
   const item = make("li", {class: classOf(decision)}, make("time", {}, time),
-    make("button", {type: "button", title: "why?", click: () => showWhy(subjectOf(decision))}, decision.text), make("span", {class: "times"}));
+    
+    inside ? make("span", {class: "what"}, decision.text)
+      : make("button", {type: "button", class: "what", title: "why?", click: () => showWhy(subjectOf(decision))}, decision.text), make("span", {class: "times"}));
   item.kind = kind;
   item.count = 1;
   item.hidden = !fits(item);

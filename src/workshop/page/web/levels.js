@@ -55,6 +55,7 @@ function buildLevels() {
 
 watchers.project.push(buildLevels);
 watchers.event.push((event) => {
+  if (inside) return;
   for (const bus of state.buses) {
     const row = levels.rows.get(bus.name);
     if (!row) continue;

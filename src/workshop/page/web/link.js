@@ -15,7 +15,7 @@ function trouble(text) {
   at("trouble").hidden = text === "";
 }
 
-// A report is this page with its data inside: it asks nobody, and nothing happens on it.
+// A report is this page with its data inside: it asks nobody, and nothing happens on it, unless the engine is inside too.
 const inside = at("inside") ? JSON.parse(at("inside").textContent) : null;
 
 async function ask(path, options = {}) {
@@ -42,6 +42,7 @@ const waiting = [];
 let sending = false;
 
 function report(line) {
+  if (inside) return void playable.kiai?.report(line);
   const text = JSON.stringify({at: 0, ...line}), last = waiting.at(-1);
   if (last?.path === "report") last.body += `\n${text}`;
   else inOrder("report", text);
@@ -63,7 +64,7 @@ async function send() {
 
 // Nothing stays pressed after the page was closed.
 window.addEventListener("pagehide", () => {
-  if (project.reports) fetch("report", {method: "POST", body: JSON.stringify({at: 0, "input-lost": true}), keepalive: true});
+  if (project.reports && !inside) fetch("report", {method: "POST", body: JSON.stringify({at: 0, "input-lost": true}), keepalive: true});
 });
 
 async function readProject() {

@@ -9,11 +9,18 @@ watchers.project.push(() => {
 if (inside) {
   document.body.classList.add("report");
   at("device").textContent = inside.made;
-  for (const id of ["happened-section", "levels-section", "recording-section", "stage-hint"]) at(id).remove();
+  const still = inside.playable ? [] : ["happened-section", "stage-hint"];
+  for (const id of [...still, "levels-section", "recording-section"]) at(id).remove();
   at("triggers-title").textContent = "Bindings";
   at("picture-title").textContent = inside.rehearsal ? "Rehearsal" : "";
   at("picture").replaceWith(inside.rehearsal ? make("img", {src: inside.rehearsal, alt: "Picture of a rehearsal"}) : "");
   readProject();
+  if (inside.playable) {
+    document.body.classList.add("playable");
+    at("stage-hint").textContent = "Loading the engine.";
+    watchStage();
+    startPlayable();
+  }
 } else {
   watchStage();
   listen();

@@ -127,6 +127,7 @@ function drawPicture() {
 }
 
 watchers.event.push((event) => {
+  if (inside) return;
   clock.frame = event.state.now;
   clock.seen = performance.now();
   for (const decision of event.decisions) remember(decision);

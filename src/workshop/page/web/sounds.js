@@ -20,9 +20,13 @@ function playNext(name) {
 }
 
 function soundRow(entry) {
-  if (inside)
-    return make("tr", {}, cell(entry.name), cell(entry.details.takes, true), cell(entry.details.loop ? "loop" : ""),
+  if (inside) {
+    const endless = project.sounds.find((one) => one.name === entry.name)?.endless;
+    const name = !inside.playable ? entry.name : make("button", {type: "button", "aria-label": `play ${entry.name}`,
+      click: () => report({[endless ? "toggle" : "play"]: entry.name})}, entry.name);
+    return make("tr", {"data-sound": entry.name}, cell(name), cell(entry.details.takes, true), cell(entry.details.loop ? "loop" : ""),
       cell(`${entry.details.plays || "any"}, ${entry.details.full}`), cell(entry.details.bus), cell(entry.state));
+  }
   const sound = project.sounds.find((one) => one.name === entry.name) ?? {layers: [], endless: false};
   const button = (title, act, label) => make("button", {type: "button", disabled: !project.reports, click: act, "aria-label": `${label} ${entry.name}`}, title);
   const layers = sound.layers.length < 2 ? [] : sound.layers.flatMap(({label}, index) =>

@@ -46,9 +46,12 @@ function numbersOf(binding) {
 
 function bindingRow(binding) {
   const entry = entryOf(binding.number);
-  if (inside)
-    return make("tr", {}, cell(binding.trigger), make("td", {}, entry?.details.action ?? "",
+  if (inside) {
+    const row = make("tr", {}, cell(binding.trigger), make("td", {}, entry?.details.action ?? "",
       entry?.details.when ? make("span", {class: "hint"}, ` if ${entry.details.when}`) : ""));
+    triggers.rows.set(binding.number, row);
+    return row;
+  }
   const inputs = numbersOf(binding), left = make("span", {class: "hint"});
   const values = () => Object.fromEntries(inputs.filter(({input}) => input.value !== "").map(({key, input}) => [key, input.value]));
   triggers.left.set(binding.number, left);
@@ -140,7 +143,7 @@ function buildTriggers() {
   const more = (title, rows) => {
     if (rows.length > 0) parts.push(table([[title], [""], [""]], rows));
   };
-  if (!inside) {
+  if (!inside || inside.playable) {
     more("dial", project.dials.map(dialRow));
     more("scope", project.scopes.map(scopeRow));
     more("motion", project.motions.map(motionRow));
