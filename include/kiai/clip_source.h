@@ -34,8 +34,8 @@ class FileReader {
 /// several threads at once, and after loading for each stream of a long clip.
 using OpenFile = std::function<std::unique_ptr<FileReader>(const std::string& path)>;
 
-/// Decodes an audio file: a decoder of the app or of its system. `path` is the path in kiai.toml, `bytes` the whole file.
-/// Returns nothing if it cannot decode the file. Called on several threads at once.
+/// Decodes an audio file: a decoder of the app or of its system. `path` is the path in kiai.toml, `bytes` the whole
+/// file. Returns nothing if it cannot decode the file. Called on several threads at once.
 using DecodeFile = std::function<std::optional<Samples>(const std::string& path, std::span<const std::byte> bytes)>;
 
 } // namespace kiai::inline v0

@@ -27,8 +27,7 @@ class FlushToZero {
         asm volatile("msr fpcr, %0" ::"r"(before_));
     }
 #else
-    FlushToZero() noexcept {
-    }
+    FlushToZero() noexcept {}
 #endif
     FlushToZero(const FlushToZero&) = delete;
     FlushToZero& operator=(const FlushToZero&) = delete;

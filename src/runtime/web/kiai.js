@@ -4,29 +4,29 @@
 //   const kiai = await Kiai.open("marble-run.kiai");
 //   stage.onpointerdown = (event) => kiai.press(event.offsetX, event.offsetY);
 //
-// kiai.wasm, wasm.js and worklet.js are beside this file. Browsers start sound only after a click or a key: the first
-// report after one starts it.
+// kiai.wasm, wasm.js and worklet.js are beside this file. Browsers play nothing before a click or a key: the first report
+// after one starts the engine.
 
 import {KiaiWasm} from "./wasm.js";
 
 /** Decodes an audio file at its own rate. The samples of FLAC files of 16 bits are exact. */
 async function decodeFile(path, bytes) {
-  const reading = (rate) => new OfflineAudioContext(1, 1, rate).decodeAudioData(bytes.slice().buffer);
-  let audio = await reading(48000);
-  const rate = rateOf(bytes);
-  if (rate && rate !== 48000) audio = await reading(rate); // the browser would convert it
+  const rate = rateOf(bytes); // at another rate the browser would convert it
+  const decoded = await new OfflineAudioContext(1, 1, rate).decodeAudioData(bytes.slice().buffer);
   const channels = [];
-  for (let c = 0; c < audio.numberOfChannels; ++c) channels.push(audio.getChannelData(c));
+  for (let c = 0; c < decoded.numberOfChannels; ++c) channels.push(decoded.getChannelData(c));
   if (hasSixteenBits(bytes)) channels.forEach(restore);
-  return {path, rate: audio.sampleRate, channels};
+  return {path, rate, channels};
 }
 
-function begins(bytes, text, at = 0) {
-  return [...text].every((letter, i) => bytes[at + i] === letter.charCodeAt(0));
+const magic = {flac: 0x664c6143, riff: 0x52494646, ogg: 0x4f676753}; // the first four bytes
+
+function viewOf(bytes) {
+  return new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 }
 
 function hasSixteenBits(bytes) {
-  return begins(bytes, "fLaC") && ((bytes[20] & 1) << 4 | bytes[21] >> 4) + 1 === 16;
+  return viewOf(bytes).getUint32(0) === magic.flac && ((bytes[20] & 1) << 4 | bytes[21] >> 4) + 1 === 16;
 }
 
 /** Some browsers divide positive samples by 32767 and others by 32768. */
@@ -37,13 +37,13 @@ function restore(channel) {
   });
 }
 
-/** The rate that the head of a FLAC, Ogg Vorbis or WAV file names; 0: unknown. */
+/** The rate that the head of a FLAC, Ogg Vorbis or WAV file names; 48000 for others, and for rates that browsers refuse. */
 function rateOf(bytes) {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (begins(bytes, "fLaC")) return view.getUint32(18) >>> 12;
-  if (begins(bytes, "RIFF") && begins(bytes, "fmt ", 12)) return view.getUint32(24, true);
-  if (begins(bytes, "OggS") && begins(bytes, "vorbis", 29)) return view.getUint32(40, true);
-  return 0;
+  const view = viewOf(bytes), kind = view.byteLength < 64 ? 0 : view.getUint32(0);
+  const rate = kind === magic.flac ? view.getUint32(18) >>> 12
+    : kind === magic.riff ? view.getUint32(24, true)
+    : kind === magic.ogg && view.getUint32(28) === 0x01766f72 ? view.getUint32(40, true) : 0; // "\x01vor"
+  return rate >= 8000 && rate <= 96000 ? rate : 48000;
 }
 
 async function bytesOf(from) {

@@ -255,7 +255,8 @@ PackResult list_pack(const std::filesystem::path& path) {
     PackResult result;
     reader::Findings findings(path.string());
     runtime::Pack pack;
-    if (runtime::PackError error = runtime::open_pack(std::make_shared<const runtime::FileBytes>(path), pack); !error.message.empty()) {
+    if (runtime::PackError error = runtime::open_pack(std::make_shared<const runtime::FileBytes>(path), pack);
+        !error.message.empty()) {
         findings.add(error.code, Severity::error, {}, error.message, error.fix);
         result.findings = findings.take();
         return result;
