@@ -118,7 +118,12 @@ TEST_CASE("A playable report sounds as the rehearsal of what was done on it, sam
     browser.run("document.getElementById('stage').focus()");
     browser.keys("123");
     browser.press("[aria-label='play brush']");
-    browser.run("report({contact: ['marble', 'oak'], strength: 0.4, place: -0.5})");
+    browser.run(
+        "for (const line of [{notice: 'tray-emptied', values: {speed: 2, depth: 0.5}}, {stop: 'brush', fade: 0.1}, "
+        "{'bus-gain': {pieces: -3}, over: 0.2}, {zone: 'hopper', to: [200, 200], scale: 2}, "
+        "{press: [260, 200]}, {release: true}, {body: 4, kind: 'marble', to: [300, 300], radius: 9}, "
+        "{'body-gone': 4}, {pause: {bus: 'pieces'}}, {resume: {everything: true}}, {'bus-mute': {pieces: false}}, "
+        "{contact: ['marble', 'oak'], strength: 0.4, place: -0.5}]) report(line)");
     REQUIRE(
         browser.wait_for("document.getElementById('happened').textContent.includes('contact marble+oak: played oak')"));
     browser.run("window.done = false; setTimeout(() => { window.done = true }, 800)");
@@ -132,6 +137,22 @@ TEST_CASE("A playable report sounds as the rehearsal of what was done on it, sam
     const std::vector<float> here = played_here(kiai::load_project(demo()).project, there);
     const auto first = std::mismatch(here.begin(), here.end(), there.samples.begin(), there.samples.end());
     CHECK(first.first - here.begin() == static_cast<std::ptrdiff_t>(here.size()));
+}
+
+TEST_CASE("A page in a browser hears which of its reports are not understood", "[.playable]") {
+    const Folder folder;
+    const auto made = kiai::write_report(demo(), folder.path() / "r.html", {.engine = web_folder()});
+    REQUIRE(made.error == "");
+    Browser browser;
+    browser.go("file://" + (folder.path() / "r.html").string());
+    REQUIRE(browser.wait_for("playable.kiai !== null"));
+    browser.run("window.said = []; console.warn = (text) => window.said.push(text)");
+    browser.press("[data-zone=tray] polygon");
+    browser.run("report({presss: [1, 2]}); report({play: 'oak', layer: 2})");
+    CHECK(browser.wait_for("window.said.length === 2"));
+    CHECK(browser.run("return window.said") ==
+          nlohmann::json{"kiai: unknown report {\"presss\":[1,2]}",
+                         "kiai: \"layer\" is not read here: {\"play\":\"oak\",\"layer\":2}"});
 }
 
 TEST_CASE("The example page of a browser plays its pack", "[.playable]") {

@@ -6,6 +6,7 @@
 #include <deque>
 #include <map>
 #include <string>
+#include <utility>
 
 /// A pack, and the engine that plays it.
 struct kiai_web {
@@ -17,7 +18,8 @@ struct kiai_web {
     std::vector<File> files;                      ///< that have to be decoded
     std::map<std::string, kiai::Samples> decoded; ///< by path
     std::unique_ptr<kiai_engine> engine;
-    std::deque<kiai::Decision> decisions; ///< not yet fetched; the oldest is dropped if there are too many
+    std::deque<kiai::Decision> decisions; ///< not yet fetched
+    int left_out = 0;                     ///< of the decisions, because too many waited
     std::string text;                     ///< the last that was returned
 };
 
@@ -25,6 +27,7 @@ namespace {
 
 constexpr std::size_t most_decisions = 1024;
 
+// worklet.js has the same numbers.
 enum WebText { web_outcome, web_trigger, web_on, web_sound, web_rule, web_line };
 enum WebNumber { web_frame, web_binding, web_play, web_x, web_y };
 
@@ -91,7 +94,7 @@ kiai_engine* kiai_web_start(kiai_web* web, int rate, double seed, int portable_k
     web->engine = std::make_unique<kiai_engine>(std::move(loaded), false, settings);
     web->decoded.clear();
     web->engine->get().set_log([web](const kiai::Decision& decision) {
-        if (web->decisions.size() == most_decisions) web->decisions.pop_front();
+        if (web->decisions.size() == most_decisions) web->decisions.pop_front(), ++web->left_out;
         web->decisions.push_back(decision);
     });
     return web->engine.get();
@@ -100,6 +103,11 @@ kiai_engine* kiai_web_start(kiai_web* web, int rate, double seed, int portable_k
 /// Returns how many decisions wait to be fetched.
 int kiai_web_decisions(kiai_web* web) {
     return static_cast<int>(web->decisions.size());
+}
+
+/// Returns how many decisions were dropped since the last call.
+int kiai_web_left_out(kiai_web* web) {
+    return std::exchange(web->left_out, 0);
 }
 
 /// Returns a text of the oldest waiting decision.

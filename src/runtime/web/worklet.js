@@ -3,34 +3,63 @@
 import {KiaiWasm} from "./wasm.js";
 
 const frames = 128; // that a browser renders at once
-const number = (value) => BigInt(Math.trunc(value ?? 0));
+const whole = (value) => BigInt(Math.trunc(value ?? 0));
+const only = (values) => Object.entries(values)[0];
 
-/** The call for each kind of report, in the words of a trace. */
+/** What a stop, pause, resume or restart is about: a number of kiai_c.h, and a name. */
+function targetOf(value) {
+  if (typeof value === "string") return [1, value];
+  const [kind, name] = only(value);
+  return [["", "sound", "bus", "scope", "sequence", "everything"].indexOf(kind), String(name)];
+}
+
+function bodyCall(line) {
+  const begin = [whole(line.body), line.kind, ...line.to];
+  return line.size ? ["kiai_body_box", ...begin, ...line.size] : ["kiai_body", ...begin, line.radius ?? 0];
+}
+
+/** For each kind of report, in the words of a trace: the other members that are read, and the call. */
 const reports = {
-  press: (kiai, line) => kiai.call("kiai_press", [], ...line.press, number(line["pointer-id"])),
-  release: (kiai, line) => kiai.call("kiai_release", [], number(line["pointer-id"])),
-  pointer: (kiai, line) => kiai.call("kiai_pointer", [], ...line.pointer, number(line["pointer-id"])),
-  "pointer-gone": (kiai, line) => kiai.call("kiai_pointer_gone", [], number(line["pointer-id"])),
-  "key-down": (kiai, line) => kiai.call("kiai_key_down", [line["key-down"]]),
-  "key-up": (kiai, line) => kiai.call("kiai_key_up", [line["key-up"]]),
-  contact: (kiai, line) => kiai.call("kiai_contact", line.contact, line.strength ?? 1, line.place ?? 0, number(line.pair)),
-  "contact-end": (kiai, line) => kiai.call("kiai_contact_end", [], number(line["contact-end"])),
-  notice: (kiai, line) => kiai.notice(line.notice, line.values ?? {}),
-  playhead: (kiai, line) => each(line.playhead, (name, frame) => kiai.call("kiai_playhead", [name], frame, 0)),
-  dial: (kiai, line) => each(line.dial, (name, value) => kiai.call("kiai_set_dial", [name], value)),
-  "scope-enter": (kiai, line) => kiai.call("kiai_enter_scope", [line["scope-enter"]]),
-  "scope-leave": (kiai, line) => kiai.call("kiai_leave_scope", [line["scope-leave"]]),
-  "scope-pause": (kiai, line) => kiai.call("kiai_pause_scope", [line["scope-pause"]]),
-  "scope-resume": (kiai, line) => kiai.call("kiai_resume_scope", [line["scope-resume"]]),
-  play: (kiai, line) => kiai.call("kiai_play", [line.play, line.scope ?? ""]),
-  toggle: (kiai, line) => kiai.call("kiai_toggle", [line.toggle]),
-  run: (kiai, line) => kiai.call("kiai_run", [line.run]),
-  "input-lost": (kiai) => kiai.call("kiai_input_lost", []),
-  "wind-down": (kiai, line) => kiai.call("kiai_wind_down", [], line.fade ?? -1),
+  press: [["pointer-id"], (line) => ["kiai_press", ...line.press, whole(line["pointer-id"])]],
+  release: [["pointer-id"], (line) => ["kiai_release", whole(line["pointer-id"])]],
+  pointer: [["pointer-id"], (line) => ["kiai_pointer", ...line.pointer, whole(line["pointer-id"])]],
+  "pointer-gone": [["pointer-id"], (line) => ["kiai_pointer_gone", whole(line["pointer-id"])]],
+  "key-down": [[], (line) => ["kiai_key_down", line["key-down"]]],
+  "key-up": [[], (line) => ["kiai_key_up", line["key-up"]]],
+  contact: [["strength", "place", "pair"],
+    (line) => ["kiai_contact", ...line.contact, line.strength ?? 1, line.place ?? 0, whole(line.pair)]],
+  "contact-end": [[], (line) => ["kiai_contact_end", whole(line["contact-end"])]],
+  body: [["kind", "to", "size", "radius"], bodyCall],
+  "body-gone": [[], (line) => ["kiai_body_gone", whole(line["body-gone"])]],
+  notice: [["values"], (line) => ["kiai_notice", line.notice, line.values ?? {}]],
+  playhead: [["pointer-id"], (line) => ["kiai_playhead", ...only(line.playhead), line["pointer-id"] ?? 0]],
+  "playhead-gone": [["pointer-id"], (line) => ["kiai_playhead_gone", line["playhead-gone"], line["pointer-id"] ?? 0]],
+  dial: [[], (line) => ["kiai_set_dial", ...only(line.dial)]],
+  "scope-enter": [[], (line) => ["kiai_enter_scope", line["scope-enter"]]],
+  "scope-leave": [[], (line) => ["kiai_leave_scope", line["scope-leave"]]],
+  "scope-pause": [[], (line) => ["kiai_pause_scope", line["scope-pause"]]],
+  "scope-resume": [[], (line) => ["kiai_resume_scope", line["scope-resume"]]],
+  zone: [["to", "scale"], (line) => ["kiai_move_zone", line.zone, ...line.to, line.scale ?? 1]],
+  "zone-gone": [[], (line) => ["kiai_remove_zone", line["zone-gone"]]],
+  play: [["scope"], (line) => ["kiai_play", line.play, line.scope ?? ""]],
+  toggle: [[], (line) => ["kiai_toggle", line.toggle]],
+  run: [[], (line) => ["kiai_run", line.run]],
+  stop: [["fade"], (line) => ["kiai_stop", ...targetOf(line.stop), line.fade ?? -1]],
+  pause: [[], (line) => ["kiai_pause", ...targetOf(line.pause)]],
+  resume: [[], (line) => ["kiai_resume", ...targetOf(line.resume)]],
+  restart: [[], (line) => ["kiai_restart", ...targetOf(line.restart)]],
+  "bus-gain": [["over"], (line) => ["kiai_set_bus_gain", ...only(line["bus-gain"]), line.over ?? 0.01]],
+  "bus-mute": [[], (line) => ["kiai_mute_bus", only(line["bus-mute"])[0], only(line["bus-mute"])[1] ? 1 : 0]],
+  "input-lost": [[], () => ["kiai_input_lost"]],
+  "wind-down": [[], (line) => ["kiai_wind_down", line["wind-down"]]],
 };
 
-function each(values, call) {
-  for (const [name, value] of Object.entries(values)) call(name, value);
+/** Returns what is wrong with a line; empty: nothing. */
+function faultOf(line, kind) {
+  const text = JSON.stringify(line);
+  if (!kind) return `unknown report ${text}`;
+  const other = Object.keys(line).find((key) => key !== kind && key !== "at" && !reports[kind][0].includes(key));
+  return other ? `"${other}" is not read here: ${text}` : "";
 }
 
 class KiaiProcessor extends AudioWorkletProcessor {
@@ -55,19 +84,26 @@ class KiaiProcessor extends AudioWorkletProcessor {
     this.port.postMessage({findings: this.findings()});
   }
 
-  call(name, texts, ...numbers) {
-    const {calls} = this.wasm;
-    return this.wasm.withTexts(texts, (...places) => calls[name](this.engine, ...places, ...numbers));
-  }
-
-  notice(name, values) {
-    const {wasm} = this, {calls} = wasm, names = Object.keys(values), count = names.length;
-    return wasm.withTexts([name, ...names], (place, ...places) => {
-      const table = calls.malloc(8 * count + 8);
-      new Uint32Array(calls.memory.buffer, table, count).set(places);
-      wasm.floats(table + 4 * count, count).set(Object.values(values));
-      calls.kiai_notice(this.engine, place, table, table + 4 * count, count);
-      calls.free(table);
+  /** Calls a function of kiai_c.h. A text becomes its address, and an object a list of names and one of numbers. */
+  call(name, ...values) {
+    const {wasm} = this, {calls} = wasm, tables = [];
+    const table = (into, numbers) => {
+      const place = calls.malloc(4 * numbers.length + 4);
+      new into(calls.memory.buffer, place, numbers.length).set(numbers);
+      tables.push(place);
+      return place;
+    };
+    const texts = values.flatMap((value) => typeof value === "string" ? [value] : typeof value === "object" ? Object.keys(value) : []);
+    return wasm.withTexts(texts, (...places) => {
+      const words = values.flatMap((value) => {
+        if (typeof value === "string") return [places.shift()];
+        if (typeof value !== "object") return [value];
+        const count = Object.keys(value).length;
+        return [table(Uint32Array, places.splice(0, count)), table(Float32Array, Object.values(value)), count];
+      });
+      const result = calls[name](this.engine, ...words);
+      for (const place of tables) calls.free(place);
+      return result;
     });
   }
 
@@ -90,10 +126,10 @@ class KiaiProcessor extends AudioWorkletProcessor {
     }
     const {line} = message;
     if (!line) return;
-    const kind = Object.keys(reports).find((word) => word in line);
-    if (!kind) return this.port.postMessage({findings: [`unknown report ${JSON.stringify(line)}`]});
+    const kind = Object.keys(reports).find((word) => word in line), fault = faultOf(line, kind);
+    if (fault !== "") return this.port.postMessage({findings: [fault]});
     this.recorded?.lines.push({frame: Number(this.wasm.calls.kiai_now(this.engine)) - this.recorded.from, ...line});
-    reports[kind](this, line);
+    this.call(...reports[kind][1](line));
   }
 
   process(inputs, [output]) {
@@ -123,13 +159,13 @@ class KiaiProcessor extends AudioWorkletProcessor {
       decisions.push(decision);
     }
     const scopes = {}, dials = {};
-    for (const name of this.watched.scopes) scopes[name] = ["off", "on", "paused"][this.call("kiai_scope", [name])];
+    for (const name of this.watched.scopes) scopes[name] = ["off", "on", "paused"][this.call("kiai_scope", name)];
     for (const name of this.watched.dials) {
-      this.call("kiai_dial", [name], this.out);
+      this.call("kiai_dial", name, this.out);
       dials[name] = wasm.floats(this.out, 1)[0];
     }
     const now = Number(calls.kiai_now(this.engine)), sounding = calls.kiai_sounding(this.engine);
-    this.port.postMessage({event: {decisions, left_out: 0, state: {now, sounding, scopes, dials}}});
+    this.port.postMessage({event: {decisions, left_out: calls.kiai_web_left_out(web), state: {now, sounding, scopes, dials}}});
   }
 }
 
