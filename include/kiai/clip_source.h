@@ -35,7 +35,8 @@ class FileReader {
 using OpenFile = std::function<std::unique_ptr<FileReader>(const std::string& path)>;
 
 /// Decodes an audio file: a decoder of the app or of its system. `path` is the path in kiai.toml, `bytes` the whole
-/// file. Returns nothing if it cannot decode the file. Called on several threads at once.
+/// file, which exist until the call returns. Returns nothing if it cannot decode the file; an exception counts as that.
+/// Called on several threads at once.
 using DecodeFile = std::function<std::optional<Samples>(const std::string& path, std::span<const std::byte> bytes)>;
 
 } // namespace kiai::inline v0

@@ -84,7 +84,7 @@ void add_report(Commands& commands) {
     command.option("-o,--out", arguments->out, "FILE", "The page: .html (default: the name of the folder)")
         .completes(Completes::file);
     command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");
-    command.flag("--playable", arguments->playable, "Put the engine inside, so that zones and keys play");
+    command.flag("--playable", arguments->playable, "Include the engine, so that zones and keys play");
     command
         .option("--engine", arguments->engine, "FOLDER",
                 "With --playable: the folder of kiai.wasm (default: installed)")

@@ -27,7 +27,7 @@ class FlushToZero {
         asm volatile("msr fpcr, %0" ::"r"(before_));
     }
 #else
-    FlushToZero() noexcept {}
+    FlushToZero() noexcept {} // not defaulted: an object that only exists would be a warning
 #endif
     FlushToZero(const FlushToZero&) = delete;
     FlushToZero& operator=(const FlushToZero&) = delete;

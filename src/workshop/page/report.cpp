@@ -78,19 +78,21 @@ std::string rehearsal_of(const Project& project, const fs::path& file, std::vect
     return error.empty() ? data_url("image/png", png) : std::string();
 }
 
-/// What lets a report play: the engine's program and scripts, and the project as a pack. Sets `error` if something is
-/// missing.
+/// Reads a file of the engine for browsers. Sets `error` if there is none.
+std::string engine_file(const fs::path& folder, const char* name, std::string& error) {
+    std::string bytes = bytes_of(folder / name);
+    if (bytes.empty()) error = fmt::format("{} is missing; build it with scripts/web", (folder / name).string());
+    return bytes;
+}
+
+/// Returns what lets a report play: the engine's scripts and program, and the project as a pack. Sets `error` if
+/// something is missing.
 std::string engine_of(const fs::path& folder, const ReportSettings& settings, std::string& error) {
     std::string scripts;
-    for (const char* name : {"kiai.js", "wasm.js", "worklet.js"}) {
-        const std::string text = bytes_of(settings.engine / name);
-        if (text.empty())
-            error = fmt::format("{} is missing; build it with scripts/web", (settings.engine / name).string());
-        scripts += fmt::format("{}\"{}\":{}", scripts.empty() ? "" : ",", name, workshop::quoted(text));
-    }
-    const std::string program = bytes_of(settings.engine / "kiai.wasm");
-    if (program.empty())
-        error = fmt::format("{} is missing; build it with scripts/web", (settings.engine / "kiai.wasm").string());
+    for (const char* name : {"kiai.js", "wasm.js", "worklet.js"})
+        scripts += fmt::format("{}\"{}\":{}", scripts.empty() ? "" : ",", name,
+                               workshop::quoted(engine_file(settings.engine, name, error)));
+    const std::string program = engine_file(settings.engine, "kiai.wasm", error);
     if (!error.empty()) return {};
     const workshop::TemporaryFile pack(".kiai");
     if (make_pack(folder, {.out = pack.path(), .as = PackAs::flac}).bytes == 0) {
