@@ -1,4 +1,5 @@
 // The structure of the source tree.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -15,7 +16,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const fs::path root = KIAI_SOURCE;
+const fs::path root = source_folder();
 
 std::vector<fs::path> sources(const fs::path& folder) {
     std::vector<fs::path> files;
@@ -71,7 +72,7 @@ std::size_t storey_of(const std::string& header) {
 }
 
 std::string symbols_of(const std::string& library) {
-    const Ran symbols = run("nm -C --undefined-only " KIAI_BINARY "/src/" + library);
+    const Ran symbols = run("nm -C --undefined-only " + build_folder() + "/src/" + library);
     REQUIRE(symbols.status == 0);
     REQUIRE(symbols.out.size() > 1000);
     return symbols.out;
@@ -134,14 +135,16 @@ TEST_CASE("The core includes the standard library, Highway and the public header
 TEST_CASE("System calls are in the folders that are for them", "[house]") {
     const std::regex system("(unistd|fcntl|dlfcn|glob|poll|termios|signal|pthread|windows|spawn|sys/.*)\\.h");
     int calls = 0;
-    for (const fs::path& file : sources(root / "src"))
-        for (const std::string& include : includes(file, "other")) {
-            if (!std::regex_match(include, system)) continue;
-            ++calls;
-            const fs::path folder = fs::relative(file.parent_path(), root / "src");
-            INFO(file << " includes <" << include << ">");
-            CHECK((folder == "runtime/system" || folder == "workshop/disk"));
-        }
+    for (const char* const storey : {"src", "include", "tools"})
+        for (const fs::path& file : sources(root / storey))
+            for (const std::string& include : includes(file, "other")) {
+                if (!std::regex_match(include, system)) continue;
+                ++calls;
+                const fs::path folder = fs::relative(file.parent_path(), root);
+                INFO(file << " includes <" << include << ">");
+                CHECK(
+                    (folder == "src/runtime/system" || folder == "src/workshop/disk" || folder == "tools/kiai/system"));
+            }
     CHECK(calls > 0);
 }
 
@@ -172,7 +175,7 @@ TEST_CASE("No library asks for what belongs to the one above it", "[house]") {
 
 #ifdef KIAI_EXAMPLES
 TEST_CASE("The two-line example takes no library that only the workshop needs", "[house]") {
-    const Ran ran = run("ldd " KIAI_BINARY "/bin/two-lines");
+    const Ran ran = run("ldd " + build_folder() + "/bin/two-lines");
     REQUIRE(ran.status == 0);
     CHECK(ran.out.find("libsndfile") != std::string::npos);
     for (const std::string library : {"libcairo", "libpango", "libebur128", "libxxhash", "libglib", "libfmt"}) {
@@ -185,8 +188,8 @@ TEST_CASE("The two-line example takes no library that only the workshop needs", 
 TEST_CASE("A build of the lower storeys looks for no package of the upper ones", "[house]") {
     const auto packages = [](const std::string& options) {
         const Folder folder;
-        const Ran configured = run("cmake -S " KIAI_SOURCE " -B build -G Ninja -DKIAI_WORKSHOP=OFF " + options +
-                                       " -DCMAKE_CXX_COMPILER=" KIAI_COMPILER,
+        const Ran configured = run("cmake -S " + source_folder() + " -B build -G Ninja -DKIAI_WORKSHOP=OFF " + options +
+                                       " -DCMAKE_CXX_COMPILER=" + compiler(),
                                    folder.path());
         INFO(configured.err);
         REQUIRE(configured.status == 0);
@@ -208,8 +211,8 @@ TEST_CASE("A build of the lower storeys looks for no package of the upper ones",
 }
 
 TEST_CASE("The library runs no code before main", "[house]") {
-    const Ran symbols = run("nm " KIAI_BINARY "/src/core/libkiai-core.a " KIAI_BINARY
-                            "/src/runtime/libkiai.a " KIAI_BINARY "/src/workshop/libkiai-workshop.a");
+    const Ran symbols = run("nm " + build_folder() + "/src/core/libkiai-core.a " + build_folder() +
+                            "/src/runtime/libkiai.a " + build_folder() + "/src/workshop/libkiai-workshop.a");
     REQUIRE(symbols.out.size() > 1000);
     // How g++ and clang call a dynamic initialiser. The web server's header includes <iostream>, which has one.
     std::istringstream lines(symbols.out);
@@ -218,7 +221,7 @@ TEST_CASE("The library runs no code before main", "[house]") {
 }
 
 TEST_CASE("A project may be loaded by a static constructor", "[house]") {
-    const Ran ran = run(KIAI_BINARY "/bin/kiai_early_load");
+    const Ran ran = run(build_folder() + "/bin/kiai_early_load");
     INFO(ran.err);
     CHECK(ran.status == 0);
 }
@@ -226,7 +229,7 @@ TEST_CASE("A project may be loaded by a static constructor", "[house]") {
 TEST_CASE("The core refuses to compile with fast-math", "[house]") {
     const Folder folder;
     folder.write("fast.cpp", "#include \"core/dsp/math.h\"\n");
-    const std::string compile = KIAI_COMPILER " -std=c++20 -fsyntax-only -I" KIAI_SOURCE "/src fast.cpp";
+    const std::string compile = compiler() + " -std=c++20 -fsyntax-only -I" + source_folder() + "/src fast.cpp";
     CHECK(run(compile, folder.path()).status == 0);
     const Ran fast = run(compile + " -ffast-math", folder.path());
     CHECK(fast.status != 0);
@@ -239,14 +242,16 @@ TEST_CASE("Kiai leaves the variables of a parent CMake project alone", "[house]"
                  "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
                  "foreach(name portaudio sndfile alsa hwy)\n  set(${name}_LIBRARIES mine)\nendforeach()\n"
                  "get_cmake_property(before CACHE_VARIABLES)\n"
-                 "add_subdirectory(" KIAI_SOURCE " kiai)\n"
-                 "get_cmake_property(after CACHE_VARIABLES)\n"
-                 "foreach(name portaudio sndfile alsa hwy)\n"
-                 "  if(NOT ${name}_LIBRARIES STREQUAL mine)\n    message(FATAL_ERROR ${name})\n"
-                 "  endif()\nendforeach()\n"
-                 "list(REMOVE_ITEM after ${before})\n"
-                 "foreach(name ${after})\n  message(\"new ${name}\")\nendforeach()\n");
-    const Ran configured = run("cmake -S . -B build -G Ninja -DCMAKE_CXX_COMPILER=" KIAI_COMPILER, folder.path());
+                 "add_subdirectory(" +
+                     source_folder() +
+                     " kiai)\n"
+                     "get_cmake_property(after CACHE_VARIABLES)\n"
+                     "foreach(name portaudio sndfile alsa hwy)\n"
+                     "  if(NOT ${name}_LIBRARIES STREQUAL mine)\n    message(FATAL_ERROR ${name})\n"
+                     "  endif()\nendforeach()\n"
+                     "list(REMOVE_ITEM after ${before})\n"
+                     "foreach(name ${after})\n  message(\"new ${name}\")\nendforeach()\n");
+    const Ran configured = run("cmake -S . -B build -G Ninja -DCMAKE_CXX_COMPILER=" + compiler(), folder.path());
     INFO(configured.err);
     REQUIRE(configured.status == 0);
     std::istringstream lines(configured.err);
@@ -273,22 +278,25 @@ TEST_CASE("A program of the core alone makes a project and plays it", "[house]")
                               "engine.play(\"tock\"); float out[1024] = {}; engine.render(out);\n"
                               "return out[2 * engine.latency()] == 0.25f ? 0 : 1; }\n");
     // With the flags of a sanitizer if this build has one.
-    const Ran built = run(KIAI_COMPILER " -std=c++20 " KIAI_FLAGS " -I" KIAI_SOURCE "/include alone.cpp " KIAI_BINARY
-                                        "/src/core/libkiai-core.a -lhwy -o alone && ./alone",
-                          folder.path());
+    const Ran built =
+        run(compiler() + " -std=c++20 " + compiler_flags() + " -I" + source_folder() + "/include alone.cpp " +
+                build_folder() + "/src/core/libkiai-core.a -lhwy -o alone && ./alone",
+            folder.path());
     INFO(built.err);
     CHECK(built.status == 0);
 }
 
 TEST_CASE("The core compiles as one file, without exceptions and run-time types, with either standard library",
-          "[house]") {
+          "[house][slow]") {
     const Folder folder;
     std::string all;
     for (const fs::path& file : sources(root / "src" / "core"))
         if (file.extension() == ".cpp") all += "#include \"" + file.string() + "\"\n";
     folder.write("core.cpp", all);
     const std::string flags = " -std=c++20 -fsyntax-only -fno-exceptions -fno-rtti -Wall -Wextra -Wshadow -Werror "
-                              "-I" KIAI_SOURCE "/src -I" KIAI_SOURCE "/include -I" KIAI_BINARY "/include core.cpp";
+                              "-I" +
+                              source_folder() + "/src -I" + source_folder() + "/include -I" + build_folder() +
+                              "/include core.cpp";
     for (const std::string compiler : {"g++", "clang++ -stdlib=libc++"}) {
         const Ran built = run(compiler + flags, folder.path());
         INFO(compiler << "\n" << built.err);
@@ -296,7 +304,7 @@ TEST_CASE("The core compiles as one file, without exceptions and run-time types,
     }
 }
 
-TEST_CASE("Each public header compiles alone", "[house]") {
+TEST_CASE("Each public header compiles alone", "[house][slow]") {
     const Folder folder;
     int headers = 0;
     for (const fs::path& file : sources(root / "include")) {
@@ -304,10 +312,9 @@ TEST_CASE("Each public header compiles alone", "[house]") {
         if (name.starts_with("kiai/with/")) continue; // they need the libraries that they are for: tests/with
         ++headers;
         folder.write("one.cpp", "#include <" + name + ">\n#include <" + name + ">\n");
-        const Ran built =
-            run(KIAI_COMPILER " -std=c++20 -Wall -Wextra -Wconversion -Wshadow -Werror -fsyntax-only -I" KIAI_SOURCE
-                              "/include -I" KIAI_BINARY "/include one.cpp",
-                folder.path());
+        const Ran built = run(compiler() + " -std=c++20 -Wall -Wextra -Wconversion -Wshadow -Werror -fsyntax-only -I" +
+                                  source_folder() + "/include -I" + build_folder() + "/include one.cpp",
+                              folder.path());
         INFO(name << "\n" << built.err);
         CHECK(built.status == 0);
         if (name != "kiai_c.h") CHECK(text_of(file).find("#define") == std::string::npos); // C has no other constants
@@ -396,7 +403,7 @@ TEST_CASE("A heavy library stays in one or two files", "[house]") {
 }
 
 TEST_CASE("The shared library exports the public names alone, and every function of the C face", "[house]") {
-    const std::string library = KIAI_BINARY "/src/runtime/libkiai.so";
+    const std::string library = build_folder() + "/src/runtime/libkiai.so";
     const Ran symbols = run("nm -DC --defined-only " + library + " | cut -c20-");
     REQUIRE(symbols.status == 0);
     std::set<std::string> c;
@@ -429,10 +436,9 @@ TEST_CASE("The shared library exports the public names alone, and every function
 TEST_CASE("The C header is C11", "[house]") {
     const Folder folder;
     folder.write("use.c", "#include <kiai_c.h>\nint main(void) { return kiai_c_version() == KIAI_C_VERSION; }\n");
-    const Ran built =
-        run("cc -std=c11 -Wall -Wextra -Wpedantic -Wstrict-prototypes -Werror -fsyntax-only -I" KIAI_SOURCE
-            "/include use.c",
-            folder.path());
+    const Ran built = run("cc -std=c11 -Wall -Wextra -Wpedantic -Wstrict-prototypes -Werror -fsyntax-only -I" +
+                              source_folder() + "/include use.c",
+                          folder.path());
     INFO(built.err);
     CHECK(built.status == 0);
 }
@@ -440,9 +446,10 @@ TEST_CASE("The C header is C11", "[house]") {
 TEST_CASE("Without sound every public function is there, and does nothing", "[house]") {
     const Folder folder;
     folder.write("all.cpp", "#include <kiai/kiai.h>\n");
-    const Ran built = run(KIAI_COMPILER " -std=c++20 -Wall -Wextra -Wconversion -Wshadow -Werror -DKIAI_SILENT "
-                                        "-fkeep-inline-functions -c -I" KIAI_SOURCE "/include -I" KIAI_BINARY
-                                        "/include all.cpp -o all.o",
+    const Ran built = run(compiler() +
+                              " -std=c++20 -Wall -Wextra -Wconversion -Wshadow -Werror -DKIAI_SILENT "
+                              "-fkeep-inline-functions -c -I" +
+                              source_folder() + "/include -I" + build_folder() + "/include all.cpp -o all.o",
                           folder.path());
     INFO(built.err);
     REQUIRE(built.status == 0);
@@ -453,7 +460,7 @@ TEST_CASE("Without sound every public function is there, and does nothing", "[ho
             if (line.starts_with("kiai::v0::")) names.insert(line.substr(0, line.find('@')));
         return names;
     };
-    const auto silent = functions("all.o"), all = functions("-D " KIAI_BINARY "/src/runtime/libkiai.so");
+    const auto silent = functions("all.o"), all = functions("-D " + build_folder() + "/src/runtime/libkiai.so");
     CHECK(silent.size() > 150);
     // Members that only the library calls, and copies that a compiler makes where it needs them.
     const std::regex own(

@@ -1,6 +1,6 @@
 #include "browse.h"
 
-#include "terminal.h"
+#include "system/terminal.h"
 
 #include <algorithm>
 #include <iostream>

@@ -1,5 +1,7 @@
 #include "command.h"
 
+#include "system/terminal.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -10,7 +12,6 @@
 #include <cstdlib>
 #include <iostream>
 #include <sstream>
-#include <unistd.h>
 
 namespace kiai::tool {
 
@@ -187,7 +188,7 @@ void say_error(const std::string& line) {
 
 bool colourful() {
     const char* no_color = std::getenv("NO_COLOR");
-    return isatty(STDOUT_FILENO) == 1 && (no_color == nullptr || *no_color == '\0');
+    return prints_to_terminal() && (no_color == nullptr || *no_color == '\0');
 }
 
 std::string paint(const std::string& text, int colour) {
@@ -195,7 +196,7 @@ std::string paint(const std::string& text, int colour) {
 }
 
 Progress progress_line(const std::string& what) {
-    if (isatty(STDERR_FILENO) != 1) return {};
+    if (!reports_to_terminal()) return {};
     using Clock = std::chrono::steady_clock;
     return [what, begin = Clock::now(), last = Clock::time_point(), shown = false](std::size_t so_far,
                                                                                    std::size_t all) mutable {

@@ -2,8 +2,8 @@
 #include "command.h"
 #include "documents.h"
 #include "player.h"
+#include "system/terminal.h"
 #include "table.h"
-#include "terminal.h"
 
 #include <kiai/workshop/audible.h>
 #include <kiai/workshop/convert.h>

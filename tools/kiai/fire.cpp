@@ -4,8 +4,8 @@
 #include "claim.h"
 #include "documents.h"
 #include "outputs.h"
+#include "system/terminal.h"
 #include "table.h"
-#include "terminal.h"
 
 #include <fmt/format.h>
 

@@ -5,7 +5,7 @@
 #include "command.h"
 #include "documents.h"
 #include "outputs.h"
-#include "terminal.h"
+#include "system/terminal.h"
 #include "waveform.h"
 
 #include <kiai/workshop/audible.h>
@@ -16,7 +16,6 @@
 #include <iostream>
 #include <map>
 #include <memory>
-#include <unistd.h>
 
 namespace kiai::tool {
 namespace {
@@ -246,7 +245,7 @@ Status run(Arguments arguments) {
     const auto folder = take_project_or_files(arguments.words);
     if (arguments.words.empty()) throw WrongUse("missing NAME; usage: " + usage_of(*arguments.words.command));
     const bool to_file = !arguments.outputs.sound.empty();
-    if (!to_file && isatty(STDOUT_FILENO) != 1) {
+    if (!to_file && !prints_to_terminal()) {
         say_error("standard output is not a terminal; write a file with --out FILE.wav");
         return wrong_use;
     }

@@ -6,7 +6,7 @@
 #include "outputs.h"
 #include "player.h"
 #include "run_report.h"
-#include "terminal.h"
+#include "system/terminal.h"
 
 #include <kiai/workshop/picture.h>
 

@@ -1,6 +1,8 @@
 // kiai try: serves a page on which a project is tried by hand.
 #include "command.h"
 #include "documents.h"
+#include "system/browser.h"
+#include "system/terminal.h"
 
 #include <kiai/workshop/page.h>
 
@@ -9,14 +11,9 @@
 #include <atomic>
 #include <chrono>
 #include <csignal>
-#include <cstdlib>
 #include <iostream>
 #include <memory>
-#include <spawn.h>
 #include <thread>
-#include <unistd.h>
-
-extern char** environ;
 
 namespace kiai::tool {
 namespace {
@@ -35,16 +32,6 @@ struct Arguments {
 struct Served {
     std::string url, device;
 };
-
-/// Opens the address in the user's browser, if this session has a screen.
-void open_browser(const std::string& url) {
-    const char* const screens[] = {std::getenv("DISPLAY"), std::getenv("WAYLAND_DISPLAY")};
-    if (!screens[0] && !screens[1]) return;
-    std::string program = "xdg-open", address = url;
-    char* const words[] = {program.data(), address.data(), nullptr};
-    pid_t process = 0;
-    posix_spawnp(&process, program.c_str(), nullptr, nullptr, words, environ);
-}
 
 Status run(Arguments arguments) {
     const auto folder = take_project(arguments.words);
@@ -66,7 +53,7 @@ Status run(Arguments arguments) {
         std::cout << print_document(try_document, Served{page.url(), page.device()}) << std::flush;
     else
         std::cout << fmt::format("{}\noutput: {}\nCtrl-C ends\n", page.url(), page.device()) << std::flush;
-    if (!arguments.no_browser && isatty(STDOUT_FILENO) != 0) open_browser(page.url());
+    if (!arguments.no_browser && prints_to_terminal()) open_browser(page.url());
     for (const int signal : {SIGINT, SIGTERM}) std::signal(signal, [](int) { ended = true; });
     while (!ended) std::this_thread::sleep_for(std::chrono::milliseconds(20));
     return done;

@@ -27,9 +27,9 @@ namespace {
 
 constexpr std::size_t most_decisions = 1024;
 
-// worklet.js has the same numbers.
-enum WebText { web_outcome, web_trigger, web_on, web_sound, web_rule, web_line };
-enum WebNumber { web_frame, web_binding, web_play, web_x, web_y };
+const kiai::Decision& oldest(const kiai_web* web) {
+    return web->decisions.front();
+}
 
 } // namespace
 
@@ -110,45 +110,51 @@ int kiai_web_left_out(kiai_web* web) {
     return std::exchange(web->left_out, 0);
 }
 
-/// Returns a text of the oldest waiting decision.
-const char* kiai_web_text(kiai_web* web, int which) {
-    const kiai::Decision& decision = web->decisions.front();
-    switch (which) {
-    case web_outcome:
-        return to_string(decision.outcome);
-    case web_trigger:
-        return to_string(decision.trigger);
-    case web_on:
-        return decision.on.c_str();
-    case web_sound:
-        return decision.sound.c_str();
-    case web_rule:
-        return decision.rule.c_str();
-    case web_line:
-        web->text = describe(decision);
-        return web->text.c_str();
-    default:
-        return "";
-    }
+// Of the oldest waiting decision: its members, and the line of the log.
+
+const char* kiai_web_outcome(kiai_web* web) {
+    return to_string(oldest(web).outcome);
 }
 
-/// Returns a number of the oldest waiting decision.
-double kiai_web_number(kiai_web* web, int which) {
-    const kiai::Decision& decision = web->decisions.front();
-    switch (which) {
-    case web_frame:
-        return static_cast<double>(decision.frame);
-    case web_binding:
-        return decision.binding;
-    case web_play:
-        return decision.play;
-    case web_x:
-        return static_cast<double>(decision.point.x);
-    case web_y:
-        return static_cast<double>(decision.point.y);
-    default:
-        return 0;
-    }
+const char* kiai_web_trigger(kiai_web* web) {
+    return to_string(oldest(web).trigger);
+}
+
+const char* kiai_web_on(kiai_web* web) {
+    return oldest(web).on.c_str();
+}
+
+const char* kiai_web_sound(kiai_web* web) {
+    return oldest(web).sound.c_str();
+}
+
+const char* kiai_web_rule(kiai_web* web) {
+    return oldest(web).rule.c_str();
+}
+
+const char* kiai_web_line(kiai_web* web) {
+    web->text = describe(oldest(web));
+    return web->text.c_str();
+}
+
+double kiai_web_frame(kiai_web* web) {
+    return static_cast<double>(oldest(web).frame);
+}
+
+int kiai_web_binding(kiai_web* web) {
+    return oldest(web).binding;
+}
+
+double kiai_web_play_number(kiai_web* web) {
+    return static_cast<double>(oldest(web).play);
+}
+
+double kiai_web_x(kiai_web* web) {
+    return static_cast<double>(oldest(web).point.x);
+}
+
+double kiai_web_y(kiai_web* web) {
+    return static_cast<double>(oldest(web).point.y);
 }
 
 /// Drops the oldest waiting decision.

@@ -152,10 +152,10 @@ class KiaiProcessor extends AudioWorkletProcessor {
     calls.kiai_poll(this.engine);
     const decisions = [];
     for (; calls.kiai_web_decisions(web) > 0; calls.kiai_web_next(web)) {
-      const text = (which) => wasm.text(calls.kiai_web_text(web, which)), value = (which) => calls.kiai_web_number(web, which);
-      const decision = {decision: text(0), trigger: text(1), on: text(2), sound: text(3), rule: text(4), text: text(5),
-        frame: value(0), binding: value(1), play: value(2)};
-      if (decision.trigger === "press") decision.point = [value(3), value(4)];
+      const value = (what) => calls[`kiai_web_${what}`](web), text = (what) => wasm.text(value(what));
+      const decision = {decision: text("outcome"), trigger: text("trigger"), on: text("on"), sound: text("sound"), rule: text("rule"),
+        text: text("line"), frame: value("frame"), binding: value("binding"), play: value("play_number")};
+      if (decision.trigger === "press") decision.point = [value("x"), value("y")];
       decisions.push(decision);
     }
     const scopes = {}, dials = {};

@@ -20,7 +20,15 @@ struct Keyboard::State {
 };
 
 bool interactive() {
-    return isatty(STDIN_FILENO) == 1 && isatty(STDOUT_FILENO) == 1;
+    return isatty(STDIN_FILENO) == 1 && prints_to_terminal();
+}
+
+bool prints_to_terminal() {
+    return isatty(STDOUT_FILENO) == 1;
+}
+
+bool reports_to_terminal() {
+    return isatty(STDERR_FILENO) == 1;
 }
 
 Keyboard::Keyboard() : state_(std::make_unique<State>()) {

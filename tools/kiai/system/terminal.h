@@ -1,4 +1,4 @@
-// Reads single keys from the terminal.
+// The terminal that the tool runs in.
 #pragma once
 
 #include <chrono>
@@ -8,6 +8,10 @@ namespace kiai::tool {
 
 /// Returns true if a person sits at the terminal: standard input and standard output are one.
 bool interactive();
+/// Returns true if standard output is a terminal, not a file or a pipe.
+bool prints_to_terminal();
+/// The same of standard error.
+bool reports_to_terminal();
 
 enum class KeyPress { none, other, space, left, right, add, quit };
 
