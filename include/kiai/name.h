@@ -25,6 +25,15 @@ enum class NameKind : std::uint8_t {
 template<NameKind kind>
 class Name;
 
+namespace detail {
+/// FNV-1a, 64 bits.
+constexpr std::uint64_t hash(std::string_view text) noexcept {
+    std::uint64_t value = 0xcbf29ce484222325u;
+    for (const char c : text) value = (value ^ static_cast<unsigned char>(c)) * 0x100000001b3u;
+    return value;
+}
+} // namespace detail
+
 /// A name of any kind. A plain value. Its text must live until the call that receives the name returns.
 class AnyName {
   public:
@@ -33,15 +42,19 @@ class AnyName {
     requires std::is_convertible_v<const Text&, std::string_view>
     constexpr AnyName(const Text& text) : text_(text) {}
     /// For the header that `kiai names` makes. `number`: the number of the name in an engine that starts with this
-    /// project, which avoids a search. If the engine has another name at that number, it searches for the text.
-    constexpr AnyName(std::string_view text, std::uint32_t number) : text_(text), number_(number) {}
+    /// project, which avoids a search. If the text at that number has another hash, the engine searches for the text.
+    constexpr AnyName(std::string_view text, std::uint32_t number)
+        : text_(text), hash_(detail::hash(text)), number_(number) {}
 
     constexpr std::string_view text() const noexcept { return text_; }
     constexpr std::uint32_t number() const noexcept { return number_; }
+    /// The hash of a constant's text, which the compiler computes.
+    constexpr std::uint64_t hash() const noexcept { return hash_; }
     constexpr bool empty() const noexcept { return text_.empty(); }
 
   private:
     std::string_view text_;
+    std::uint64_t hash_ = 0;
     std::uint32_t number_ = 0; ///< 0: unknown
 };
 

@@ -86,7 +86,7 @@ void Intake::take_options(Command& command, const PlayOptions& options) {
 }
 
 model::NameId Intake::number_of(AnyName name) {
-    if (name.number() != 0 && names_.text(name.number()) == name.text()) return name.number();
+    if (name.number() != 0 && names_.has(name.number(), name.hash())) return name.number();
     return names_.add_reported(name.text());
 }
 

@@ -2,6 +2,8 @@
 // sound, another layer or a refused play therefore changes no other choice.
 #pragma once
 
+#include <kiai/name.h>
+
 #include <cstdint>
 #include <string_view>
 
@@ -22,11 +24,8 @@ enum class Purpose : std::uint8_t {
 
 constexpr std::uint32_t all_layers = 0xffff; ///< the layer number of what is drawn once for a whole play
 
-/// FNV-1a, 64 bits.
 constexpr std::uint64_t hash(std::string_view text) noexcept {
-    std::uint64_t value = 0xcbf29ce484222325u;
-    for (const char c : text) value = (value ^ static_cast<unsigned char>(c)) * 0x100000001b3u;
-    return value;
+    return detail::hash(text);
 }
 
 /// The finaliser of SplitMix64 (Steele, Lea, Flood 2014): every input bit changes half of the output bits.

@@ -37,6 +37,11 @@ class NameTable {
     NameId add_reported(std::string_view name) { return add(name, capacity - reserved); }
     /// Returns the text of a number that `add` returned.
     const std::string& text(NameId id) const noexcept;
+    /// Returns true if the text of that number has the hash. Reads less memory than `text`. [any]
+    bool has(NameId id, std::uint64_t hash) const noexcept {
+        const Chunk* const chunk = id < capacity ? by_id_[id / chunk_size].load(std::memory_order_acquire) : nullptr;
+        return chunk && chunk->hashes[id % chunk_size].load(std::memory_order_acquire) == hash;
+    }
 
   private:
     struct Node {
@@ -44,13 +49,29 @@ class NameTable {
         NameId id = no_name;
         Node* next = nullptr;
     };
-    static constexpr std::size_t chunk_size = 256, least_buckets = 4096;
-    using Chunk = std::array<std::atomic<const Node*>, chunk_size>;
+    /// A copy of a short name, so that most lookups read no node.
+    struct Copy {
+        static constexpr std::uint8_t none = 0xff, begun = 0xfe; ///< `size` before there is a copy
+        NameId id = no_name;
+        std::atomic<std::uint8_t> size{none};
+        std::array<char, 23> text{};
+    };
+    /// The names of one hash, in a cache line.
+    struct alignas(64) Bucket {
+        std::atomic<Node*> nodes{nullptr};
+        std::array<Copy, 2> copies;
+    };
+    static constexpr std::size_t chunk_size = 256, least_buckets = 512;
+    struct Chunk {
+        std::array<std::atomic<const Node*>, chunk_size> nodes{};
+        std::array<std::atomic<std::uint64_t>, chunk_size> hashes{};
+    };
     NameId add(std::string_view name, std::size_t most);
     Chunk& chunk_of(NameId id);
     const Node* find(const Node* from, const Node* until, std::string_view name) const noexcept;
+    static void copy(const Node& node, Bucket& into) noexcept;
 
-    std::vector<std::atomic<Node*>> buckets_;
+    std::vector<Bucket> buckets_;
     std::vector<std::atomic<Chunk*>> by_id_; ///< made as they are needed
     std::atomic<NameId> used_{1};
     std::string empty_;

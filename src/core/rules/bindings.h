@@ -4,6 +4,7 @@
 #include "core/model/chance.h"
 #include "core/model/names.h"
 #include "core/model/project.h"
+#include "core/rules/prefetch.h"
 
 #include <algorithm>
 #include <bit>
@@ -27,7 +28,7 @@ class Bindings {
   public:
     /// [control] `bindings` must outlive the object.
     Bindings(const std::vector<model::Binding>& bindings, model::NameTable& names)
-        : slots_(std::bit_ceil(2 * bindings.size() + 2)) {
+        : slots_(std::bit_ceil(bindings.size() + bindings.size() / 4 + 2)) {
         std::vector<std::pair<std::uint64_t, Bound>> all;
         for (std::size_t i = 0; i < bindings.size(); ++i) {
             const model::Binding& binding = bindings[i];
@@ -55,27 +56,23 @@ class Bindings {
         const Slot& slot = slots_[place_of(key(kind, name, other))];
         return {bound_.data() + slot.first, static_cast<std::size_t>(slot.count)};
     }
-    /// Prefetches what `find` will read: first the slot, then its bindings, then their actions. Among a hundred
-    /// thousand bindings each of these is a cache miss. [rt]
-    void ask_for_slot(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
-        ask_for(&slots_[model::scatter(key(kind, name, other)) & (slots_.size() - 1)]);
+    /// Returns true if they do not fit into the processor's first caches, so that prefetching is worth its time.
+    bool many() const noexcept { return bound_.size() > 1000; }
+    /// Prefetches what `find` will read: first the slot, then its bindings, then their actions. [rt]
+    void prefetch_slot(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
+        prefetch(&slots_[home_of(key(kind, name, other))]);
     }
-    void ask_for_bound(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
+    void prefetch_bound(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
         const auto found = find(kind, name, other);
-        if (!found.empty()) ask_for(found.data());
+        if (!found.empty()) prefetch(found.data());
     }
-    void ask_for_actions(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
+    void prefetch_actions(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
         const auto found = find(kind, name, other);
-        if (!found.empty() && found.front().count > 0) ask_for(found.front().actions);
+        if (!found.empty() && found.front().count > 0) prefetch(found.front().actions);
     }
     const Bound& at(int binding) const noexcept { return bound_[places_[static_cast<std::size_t>(binding)]]; }
 
   private:
-    static void ask_for([[maybe_unused]] const void* memory) noexcept {
-#if defined(__GNUC__)
-        __builtin_prefetch(memory);
-#endif
-    }
     struct Slot {
         std::uint64_t key = 0;
         int first = 0, count = 0; ///< count 0: empty
@@ -85,9 +82,14 @@ class Bindings {
         if ((kind == ReportKind::contact || kind == ReportKind::contact_end) && name > other) std::swap(name, other);
         return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(name) << 28 | other;
     }
-    /// Returns the slot of a key, or the free slot for it: open addressing, at most half full.
+    /// What a pointer does to one zone has neighbouring slots, and is read together.
+    std::size_t home_of(std::uint64_t key) const noexcept {
+        constexpr int kind = 56;
+        return (model::scatter(key & ((std::uint64_t{1} << kind) - 1)) + (key >> kind)) & (slots_.size() - 1);
+    }
+    /// Returns the slot of a key, or the free slot for it: open addressing, at most 4/5 full.
     std::size_t place_of(std::uint64_t key) const noexcept {
-        std::size_t place = model::scatter(key) & (slots_.size() - 1);
+        std::size_t place = home_of(key);
         while (slots_[place].count > 0 && slots_[place].key != key) place = (place + 1) & (slots_.size() - 1);
         return place;
     }

@@ -17,6 +17,7 @@ namespace {
 constexpr double most_counted = 1e7;  ///< plays before a recording
 constexpr int allowed_at_once = 4096; ///< consequences of one frame
 constexpr int allowed_for_each = 64;  ///< on top of that, per report
+constexpr std::size_t group = 16;     ///< reports whose data is prefetched together
 } // namespace
 
 Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings)
@@ -38,7 +39,8 @@ void Router::serve(std::span<const Command* const> commands, Plays& plays, Frame
     if (!state_.begun) begin();
     serve_time();
     for (std::size_t i = 0; i < commands.size(); ++i) {
-        ask_ahead(commands, i);
+        if (state_.bindings.many() && i % group == 0)
+            ask_ahead(commands.subspan(i, std::min(group, commands.size() - i)));
         const bool begins = commands[i]->kind == CommandKind::snapshot; // a recording
         if (begins) state_.journal->begin_recording();
         state_.journal->serve(*commands[i]);
@@ -49,18 +51,26 @@ void Router::serve(std::span<const Command* const> commands, Plays& plays, Frame
     }
 }
 
-/// If many reports are due at once, prefetches what the later ones need while the earlier ones are served.
-void Router::ask_ahead(std::span<const Command* const> commands, std::size_t at) const noexcept {
-    constexpr std::size_t slot = 12, bound = 8, actions = 4; // reports ahead
-    const auto ask = [&](std::size_t ahead, auto call) {
-        if (at + ahead >= commands.size()) return;
-        const Command& command = *commands[at + ahead];
-        (state_.bindings.*call)(command.report, command.name, command.other);
+/// Prefetches what several reports need, stage by stage: in each stage the misses of all of them overlap. A press does
+/// not know its zone yet, so that is a guess.
+void Router::ask_ahead(std::span<const Command* const> group) const noexcept {
+    const auto presses = [&](auto call) {
+        for (const Command* command : group)
+            if (command->report == ReportKind::press) (state_.zones.*call)(command->point);
     };
-    if (commands.size() <= slot) return;
-    ask(slot, &Bindings::ask_for_slot);
-    ask(bound, &Bindings::ask_for_bound);
-    ask(actions, &Bindings::ask_for_actions);
+    const auto all = [&](auto call) {
+        for (const Command* command : group) {
+            const bool press = command->report == ReportKind::press;
+            (state_.bindings.*call)(command->report, press ? state_.zones.front_name(command->point) : command->name,
+                                    command->other);
+        }
+    };
+    presses(&Zones::prefetch_cell);
+    presses(&Zones::prefetch_zones);
+    presses(&Zones::prefetch_front);
+    all(&Bindings::prefetch_slot);
+    all(&Bindings::prefetch_bound);
+    all(&Bindings::prefetch_actions);
 }
 
 void Router::begin() noexcept {

@@ -56,7 +56,7 @@ class Router final : private Hub, private Player {
 
     void begin() noexcept;
     void serve_time() noexcept;
-    void ask_ahead(std::span<const mixer::Command* const> commands, std::size_t at) const noexcept;
+    void ask_ahead(std::span<const mixer::Command* const> group) const noexcept;
     void serve_one(const mixer::Command& command) noexcept;
     void serve_report(const mixer::Command& command, const Event& event) noexcept;
     void serve_handle(const mixer::Command& command, decisions::Record cause) noexcept;

@@ -1,6 +1,7 @@
 #include "core/rules/zones.h"
 
 #include "core/dsp/bits.h"
+#include "core/rules/prefetch.h"
 
 #include <algorithm>
 #include <cmath>
@@ -47,31 +48,67 @@ void Zones::build_grid() {
                 std::max(all_.bottom, box.bottom)};
     }
     columns_ = rows_ = std::clamp(static_cast<int>(std::sqrt(static_cast<double>(zones_.size()))) * 2, 1, most_cells);
-    cells_.resize(static_cast<std::size_t>(columns_ * rows_));
     const auto place = [](double at, double low, double high, int cells) {
         return std::clamp(static_cast<int>((at - low) / (high - low) * cells), 0, cells - 1);
     };
-    for (const int z : front_first_) {
-        if (zone(z).gone) continue;
+    const auto for_each_cell = [&](int z, const auto& use) {
         const model::Box box = model::box_of(zone(z).shape);
         const int left = place(box.left, all_.left, all_.right, columns_),
                   right = place(box.right, all_.left, all_.right, columns_),
                   top = place(box.top, all_.top, all_.bottom, rows_),
                   bottom = place(box.bottom, all_.top, all_.bottom, rows_);
         for (int row = top; row <= bottom; ++row)
-            for (int column = left; column <= right; ++column)
-                cells_[static_cast<std::size_t>(row * columns_ + column)].push_back(z);
-    }
+            for (int column = left; column <= right; ++column) use(static_cast<std::size_t>(row * columns_ + column));
+    };
+    const auto count = static_cast<std::size_t>(columns_ * rows_);
+    begins_.assign(count + 1, 0);
+    for (const int z : front_first_)
+        if (!zone(z).gone) for_each_cell(z, [&](std::size_t cell) { ++begins_[cell + 1]; });
+    std::partial_sum(begins_.begin(), begins_.end(), begins_.begin());
+    cells_.resize(static_cast<std::size_t>(begins_.back()));
+    std::vector<int> next(begins_.begin(), begins_.end() - 1);
+    for (const int z : front_first_)
+        if (!zone(z).gone)
+            for_each_cell(z, [&](std::size_t cell) { cells_[static_cast<std::size_t>(next[cell]++)] = z; });
 }
 
-const std::vector<int>* Zones::cell_at(Point point) const noexcept {
+/// Returns -1 outside the grid.
+int Zones::cell_at(Point point) const noexcept {
     if (!(point.x >= all_.left && point.x <= all_.right && point.y >= all_.top && point.y <= all_.bottom) ||
-        cells_.empty())
-        return nullptr;
+        begins_.empty())
+        return -1;
     const int column =
                   std::min(columns_ - 1, static_cast<int>((point.x - all_.left) / (all_.right - all_.left) * columns_)),
               row = std::min(rows_ - 1, static_cast<int>((point.y - all_.top) / (all_.bottom - all_.top) * rows_));
-    return &cells_[static_cast<std::size_t>(row * columns_ + column)];
+    return row * columns_ + column;
+}
+
+std::span<const int> Zones::zones_of(int cell) const noexcept {
+    if (cell < 0) return {};
+    const int *const begin = &begins_[static_cast<std::size_t>(cell)], *const end = begin + 1;
+    return {cells_.data() + *begin, static_cast<std::size_t>(*end - *begin)};
+}
+
+void Zones::prefetch_cell(Point point) const noexcept {
+    if (const int cell = cell_at(point); cell >= 0) prefetch(&begins_[static_cast<std::size_t>(cell)]);
+}
+
+void Zones::prefetch_zones(Point point) const noexcept {
+    if (const auto zones = zones_of(cell_at(point)); !zones.empty()) prefetch(zones.data());
+}
+
+void Zones::prefetch_front(Point point) const noexcept {
+    const auto zones = zones_of(cell_at(point));
+    if (zones.empty()) return;
+    const auto front = static_cast<std::size_t>(zones.front());
+    prefetch(&names_[front]);
+    prefetch(&states_[front]);
+    prefetch(&zones_[front].shape);
+}
+
+model::NameId Zones::front_name(Point point) const noexcept {
+    const auto zones = zones_of(cell_at(point));
+    return zones.empty() ? model::no_name : name(zones.front());
 }
 
 bool Zones::holds(int z, Point point) const noexcept {
@@ -85,8 +122,7 @@ bool Zones::holds(int z, Point point) const noexcept {
 }
 
 int Zones::at(Point point, std::span<int, most_at_once> found) const noexcept {
-    const std::vector<int>* cell = cell_at(point);
-    const std::span<const int> standing = cell ? std::span<const int>(*cell) : std::span<const int>();
+    const std::span<const int> standing = zones_of(cell_at(point));
     int count = 0;
     auto a = standing.begin();
     for (auto b = moved_.begin();;) { // both are in order: the one in front is looked at first

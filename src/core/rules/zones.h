@@ -25,6 +25,13 @@ class Zones {
     /// [rt]
     int at(Point point, std::span<int, most_at_once> found) const noexcept;
 
+    /// Prefetch what `at` will read, unless zones were moved: the grid's cell, its zones, and the front one. [rt]
+    void prefetch_cell(Point point) const noexcept;
+    void prefetch_zones(Point point) const noexcept;
+    void prefetch_front(Point point) const noexcept;
+    /// Returns the name of the front zone of the grid's cell at `point`. [rt]
+    model::NameId front_name(Point point) const noexcept;
+
     /// Moves a zone's middle to a point, `scale` times as large as in kiai.toml; restores a removed zone. [rt]
     void put(int zone, Point middle, float scale) noexcept;
     void take_away(int zone) noexcept;
@@ -68,7 +75,8 @@ class Zones {
     State& state(int zone) noexcept { return states_[static_cast<std::size_t>(zone)]; }
     bool later(int a, int b) const noexcept;
     bool holds(int zone, Point point) const noexcept;
-    const std::vector<int>* cell_at(Point point) const noexcept;
+    int cell_at(Point point) const noexcept;
+    std::span<const int> zones_of(int cell) const noexcept;
     void build_grid();
 
     const std::vector<model::Zone>& zones_;
@@ -80,7 +88,8 @@ class Zones {
     std::vector<int> moved_;       ///< those that are not where the grid has them, front ones first
     model::Box all_{};
     int columns_ = 0, rows_ = 0;
-    std::vector<std::vector<int>> cells_; ///< front ones first
+    std::vector<int> begins_; ///< of each cell in `cells_`, and the end
+    std::vector<int> cells_;  ///< the zones of all cells, front ones first in each
 };
 
 } // namespace kiai::rules
