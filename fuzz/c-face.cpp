@@ -1,4 +1,6 @@
 // Calls the C face in any order with any arguments: each call returns a status, and none crashes.
+#include "support/places.h"
+
 #include "target.h"
 
 #include <kiai_c.h>
@@ -177,7 +179,7 @@ void call(kiai_engine* e, Input& in, kiai_play_id& play) {
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     const std::unique_ptr<kiai_engine, decltype(&kiai_close)> engine(
-        kiai_open_silent(KIAI_SOURCE "/examples/marble-run", 48000, 1), &kiai_close);
+        kiai_open_silent((support::source_folder() + "/examples/marble-run").c_str(), 48000, 1), &kiai_close);
     kiai_set_log(engine.get(), nullptr, nullptr);
     kiai_set_findings(engine.get(), nullptr, nullptr);
     Input input(data, size);

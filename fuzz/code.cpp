@@ -1,4 +1,6 @@
 // Reads source code in each language: every token is inside the text.
+#include "support/places.h"
+
 #include "target.h"
 
 #include "workshop/check/source_tokens.h"
@@ -14,6 +16,6 @@ extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size
                 token.line < 1 || token.column < 1)
                 std::abort();
     const fuzz::File file(text);
-    kiai::check_code(KIAI_SOURCE "/examples/marble-run", {file.path()});
+    kiai::check_code(support::source_folder() + "/examples/marble-run", {file.path()});
     return 0;
 }

@@ -1,9 +1,11 @@
 // Reads a file of expectations, and judges those that are valid.
+#include "support/places.h"
+
 #include "target.h"
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
     static const kiai::Rehearsal run = [] {
-        const std::filesystem::path bench = KIAI_SOURCE "/examples/marble-run";
+        const std::filesystem::path bench = support::source_folder() + "/examples/marble-run";
         kiai::Trace trace = kiai::load_trace(bench / "run.jsonl").trace;
         // Keep the first three seconds only: an instrumented build is too slow for the whole run.
         std::erase_if(trace.lines,

@@ -1,4 +1,6 @@
 // Reads a trace, then rehearses, cuts and writes its valid lines.
+#include "support/places.h"
+
 #include "target.h"
 
 #include <sstream>
@@ -13,7 +15,7 @@ bool is_short(const kiai::Trace& trace) {
 } // namespace
 
 extern "C" int LLVMFuzzerTestOneInput(const std::uint8_t* data, std::size_t size) {
-    static const kiai::Project project = kiai::load_project(KIAI_SOURCE "/examples/marble-run").project;
+    static const kiai::Project project = kiai::load_project(support::source_folder() + "/examples/marble-run").project;
     const fuzz::File file(fuzz::text_of(data, size));
     const kiai::Trace trace = kiai::load_trace(file.path()).trace;
     std::ostringstream again;

@@ -1,5 +1,6 @@
 // The findings of `check_project`: for each a project that causes it, and the nearest valid one.
 #include "support/looped_files.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -300,7 +301,7 @@ TEST_CASE("A file outside of the project is an error, or a risk that is said", "
 }
 
 TEST_CASE("Every kind of finding has a name of its own and an explanation, and the page of them is current",
-          "[check]") {
+          "[check][slow]") {
     std::vector<std::string> names;
     for (const FindingCode code : kiai::all_finding_codes()) {
         names.emplace_back(to_string(code));
@@ -309,9 +310,10 @@ TEST_CASE("Every kind of finding has a name of its own and an explanation, and t
     CHECK(names.size() >= 67); // none is ever taken away
     std::sort(names.begin(), names.end());
     CHECK(std::adjacent_find(names.begin(), names.end()) == names.end());
-    const Ran listed = run("KIAI_BIN=\"$(dirname '" KIAI_TESTED_TOOL "')\" '" KIAI_SOURCE "/scripts/list-findings'");
+    const Ran listed =
+        run("KIAI_BIN=\"$(dirname '" + tested_tool() + "')\" '" + source_folder() + "/scripts/list-findings'");
     REQUIRE(listed.status == 0);
-    CHECK(listed.out == text_of(std::filesystem::path(KIAI_SOURCE) / "docs" / "findings.md"));
+    CHECK(listed.out == text_of(std::filesystem::path(source_folder()) / "docs" / "findings.md"));
     // No command can show these, because they need an app, another user or a full disk. A sentence describes them.
     const std::set<std::string> described = {"no-project",     "permission-denied", "not-editable", "not-written",
                                              "load-cancelled", "callback-threw",    "no-device"};

@@ -1,4 +1,5 @@
 // Names in the source code of an app: what is found, and what is left alone.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -140,7 +141,7 @@ TEST_CASE("A name that a rename replaced is found with the new name", "[code]") 
 }
 
 TEST_CASE("The project's own examples have no wrong name", "[code]") {
-    const std::filesystem::path source(KIAI_SOURCE);
+    const std::filesystem::path source(source_folder());
     const std::filesystem::path project = source / "examples" / "marble-run";
     const kiai::CodeResult result = kiai::check_code(project, {source / "examples"});
     CHECK(result.names > 30);

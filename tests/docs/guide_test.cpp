@@ -1,4 +1,5 @@
 // The pages of the guide show the real output of their commands.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -7,14 +8,14 @@
 using namespace support;
 namespace fs = std::filesystem;
 
-TEST_CASE("Every command of the guide prints what the page shows", "[guide]") {
+TEST_CASE("Every command of the guide prints what the page shows", "[guide][slow]") {
     std::size_t pages = 0;
-    for (const auto& entry : fs::directory_iterator(fs::path(KIAI_SOURCE) / "docs" / "guide")) {
+    for (const auto& entry : fs::directory_iterator(fs::path(source_folder()) / "docs" / "guide")) {
         if (entry.path().extension() != ".md") continue;
         ++pages;
         INFO(entry.path());
-        const Ran typed = run("KIAI_BIN=\"$(dirname '" KIAI_TESTED_TOOL "')\" '" KIAI_SOURCE "/scripts/run-guide' '" +
-                              entry.path().string() + "'");
+        const Ran typed = run("KIAI_BIN=\"$(dirname '" + tested_tool() + "')\" '" + source_folder() +
+                              "/scripts/run-guide' '" + entry.path().string() + "'");
         REQUIRE(typed.status == 0);
         const std::string page = text_of(entry.path());
         CHECK(page.find("\n$ kiai ") != std::string::npos);

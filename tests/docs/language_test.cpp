@@ -1,4 +1,5 @@
 // The language of Kiai: banned phrases, and the shape of each kind of text.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -18,7 +19,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const fs::path root = KIAI_SOURCE;
+const fs::path root = source_folder();
 
 /// Phrases that are not English, or that have a plainer word.
 const std::regex
@@ -121,7 +122,7 @@ TEST_CASE("The example of every key loads without an error and uses every key", 
 }
 
 TEST_CASE("The reference of the headers builds without a warning", "[house]") {
-    const Ran ran = run("'" KIAI_SOURCE "/scripts/reference'");
+    const Ran ran = run("'" + source_folder() + "/scripts/reference'");
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
     CHECK(ran.err == "");

@@ -1,5 +1,6 @@
 // What a handle knows about its play, why a play did not start, and the entries of a project.
 #include "support/bench.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 
 #include <catch2/catch.hpp>
@@ -93,7 +94,7 @@ TEST_CASE("A handle outlives its engine, and says so", "[handle]") {
 }
 
 TEST_CASE("A project lists what it has by name", "[project]") {
-    const kiai::Project project = kiai::load_project(KIAI_SOURCE "/examples/marble-run").project;
+    const kiai::Project project = kiai::load_project(source_folder() + "/examples/marble-run").project;
     CHECK(project.clips().size() == 42);
     CHECK(project.sounds().size() == 14);
     CHECK(project.sounds().has("oak"));

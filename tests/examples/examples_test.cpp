@@ -1,4 +1,5 @@
 // The examples run, and the README shows them unchanged.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -11,12 +12,12 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const fs::path examples = fs::path(KIAI_SOURCE) / "examples";
+const fs::path examples = fs::path(source_folder()) / "examples";
 
 } // namespace
 
 TEST_CASE("The two lines run, say nothing wrong, and return when the sound has ended", "[examples]") {
-    const Ran ran = run(KIAI_BINARY "/bin/two-lines", examples);
+    const Ran ran = run(build_folder() + "/bin/two-lines", examples);
     CHECK(ran.status == 0);
     CHECK(ran.out.empty());
     // If there is no output device, the program reports it once.
@@ -25,7 +26,7 @@ TEST_CASE("The two lines run, say nothing wrong, and return when the sound has e
 }
 
 TEST_CASE("The frame loop runs, and its log reports what it did", "[examples]") {
-    const Ran ran = run(KIAI_BINARY "/bin/frame-loop", examples);
+    const Ran ran = run(build_folder() + "/bin/frame-loop", examples);
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
     CHECK(ran.err.empty());
@@ -35,14 +36,14 @@ TEST_CASE("The frame loop runs, and its log reports what it did", "[examples]") 
 }
 
 TEST_CASE("What the demo sounds like is held by an app's own test", "[examples]") {
-    const Ran ran = run(KIAI_BINARY "/bin/sounds-as-meant", examples);
+    const Ran ran = run(build_folder() + "/bin/sounds-as-meant", examples);
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
     CHECK(ran.out.find("met: hopper is heard within 20 ms of press hopper") != std::string::npos);
 }
 
 TEST_CASE("An engine that runs says why something is silent", "[examples]") {
-    const Ran ran = run(KIAI_BINARY "/bin/why-silent", examples);
+    const Ran ran = run(build_folder() + "/bin/why-silent", examples);
     CHECK(ran.status == 1);
     CHECK(ran.out.find("fanfare is silent: triggered:") != std::string::npos);
     CHECK(ran.out.find("notice \"run-completed\" came instead") != std::string::npos);
@@ -50,7 +51,7 @@ TEST_CASE("An engine that runs says why something is silent", "[examples]") {
 
 TEST_CASE("In another folder the two lines say where they looked, and do not fail", "[examples]") {
     const Folder empty;
-    const Ran ran = run(KIAI_BINARY "/bin/two-lines", empty.path());
+    const Ran ran = run(build_folder() + "/bin/two-lines", empty.path());
     CHECK(ran.status == 0);
     CHECK(ran.err.find("marble-run/kiai.toml: error: missing folder \"" +
                        (fs::canonical(empty.path()) / "marble-run").string() + "\" [no-project]") != std::string::npos);
@@ -62,13 +63,13 @@ TEST_CASE("The README and the page of the examples show the programs as they are
         std::string body = text_of(examples / name);
         body = body.substr(body.find("int main"));
         INFO(name);
-        CHECK(text_of(fs::path(KIAI_SOURCE) / page).find(body) != std::string::npos);
+        CHECK(text_of(fs::path(source_folder()) / page).find(body) != std::string::npos);
     }
 }
 
 TEST_CASE("The demo's clips are what their generator makes", "[examples]") {
     const Folder made;
-    REQUIRE(run("'" KIAI_BINARY "/bin/make-marble-run' .", made.path()).status == 0);
+    REQUIRE(run("'" + build_folder() + "/bin/make-marble-run' .", made.path()).status == 0);
     std::size_t clips = 0;
     for (const auto& entry : fs::directory_iterator(demo() / "clips")) {
         ++clips;

@@ -1,4 +1,5 @@
 // The windowed marble run with real clicks and keys, and the same run without a window.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/recorded.h"
 #include "support/run_tool.h"
@@ -14,7 +15,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const std::string bench = KIAI_BINARY "/bin/bench", quoted_demo = "'" + demo().string() + "'";
+const std::string bench = build_folder() + "/bin/bench", quoted_demo = "'" + demo().string() + "'";
 
 /// Returns the differences between a run's decisions, up to a frame, and its log; one line each.
 std::vector<std::string> otherwise(const std::vector<kiai::Decision>& log, const kiai::Rehearsal& run) {
@@ -89,8 +90,8 @@ TEST_CASE("In its window it answers real clicks and keys, and a sound server hea
         const Folder folder;
         const std::string path = "'" + folder.path().string() + "'";
         const Ran ran =
-            run("'" KIAI_SOURCE "/tests/output/with-sound-server' " + path +
-                " '" KIAI_SOURCE "/tests/examples/with-window' " + path + " '" + bench + "' " + quoted_demo);
+            run("'" + source_folder() + "/tests/output/with-sound-server' " + path + " '" + source_folder() +
+                "/tests/examples/with-window' " + path + " '" + bench + "' " + quoted_demo);
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
         const auto log = kiai::load_log(folder.path() / "log.jsonl").rehearsal.decisions;

@@ -1,4 +1,5 @@
 // Installs Kiai, and follows the page on installing line by line in an empty folder.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -18,7 +19,7 @@ namespace {
 
 /// Returns the n-th block of a kind on a page of the guide.
 std::string block(const std::string& kind, int n = 0, const std::string& page = "install") {
-    const std::string text = text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / (page + ".md"));
+    const std::string text = text_of(fs::path(source_folder()) / "docs" / "guide" / (page + ".md"));
     const std::string fence = "```" + kind + "\n";
     std::size_t begin = 0;
     for (int i = 0; i <= n; ++i) {
@@ -50,7 +51,7 @@ int main() {
 
 /// Returns the packages that the page names for a library: the rows of its table from the first to the library's own.
 std::string packages_for(const std::string& library) {
-    std::istringstream page(text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / "install.md"));
+    std::istringstream page(text_of(fs::path(source_folder()) / "docs" / "guide" / "install.md"));
     std::string names;
     bool in_table = false;
     for (std::string line; std::getline(page, line);) {
@@ -77,8 +78,8 @@ double peak_of_recording(const Folder& folder, const std::string& name) {
 
 struct Installed {
     Installed() {
-        const Ran done = run("for part in runtime development tool; do cmake --install '" KIAI_BINARY
-                             "' --prefix first --component $part || exit 1; done",
+        const Ran done = run("for part in runtime development tool; do cmake --install '" + build_folder() +
+                                 "' --prefix first --component $part || exit 1; done",
                              folder.path());
         INFO(done.out << done.err);
         REQUIRE(done.status == 0);
@@ -97,9 +98,9 @@ struct Installed {
     double heard(const std::string& command) const {
         for (int attempt = 1;; ++attempt) {
             const Folder server;
-            const Ran ran =
-                run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() + "' " + command,
-                    folder.path());
+            const Ran ran = run("'" + source_folder() + "/tests/output/with-sound-server' '" + server.path().string() +
+                                    "' " + command,
+                                folder.path());
             INFO(ran.out << ran.err);
             REQUIRE(ran.status == 0);
             const double most = peak_of_recording(server, "recorded.raw");
@@ -129,7 +130,7 @@ TEST_CASE("Who follows the page on installing hears a strike, wherever Kiai was 
 
 TEST_CASE("A folder that holds Kiai's source is linked as the page says", "[house]") {
     const Folder folder;
-    fs::create_directory_symlink(KIAI_SOURCE, folder.path() / "kiai");
+    fs::create_directory_symlink(source_folder(), folder.path() / "kiai");
     folder.write("CMakeLists.txt", block("cmake", 1));
     folder.write("main.cpp", block("cpp"));
     const Ran configured = // house_test builds such a project
@@ -151,8 +152,8 @@ TEST_CASE("A folder that holds Kiai's source is linked as the page says", "[hous
 
 TEST_CASE("An installed Kiai is a storey for itself, and names neither its sources nor its build", "[house]") {
     const Installed installed;
-    const Ran named =
-        run("grep -rlaF -e '" KIAI_SOURCE "/' -e '" KIAI_BINARY "/' moved || true", installed.folder.path());
+    const Ran named = run("grep -rlaF -e '" + source_folder() + "/' -e '" + build_folder() + "/' moved || true",
+                          installed.folder.path());
     CHECK(named.out == "");
     const std::string head = "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n";
     SECTION("the core alone") {
@@ -260,14 +261,18 @@ TEST_CASE("A program may take the shared library instead", "[house]") {
     CHECK(ran.out.find("not found") == std::string::npos);
 }
 
-TEST_CASE("In a bare Debian, the pages lead to a sound: from source, and from the packages", "[bare]") {
+TEST_CASE("In a bare Debian, the pages lead to a sound: from source, and from the packages", "[slow]") {
     const Folder folder;
-    const Ran made =
-        run("cpack --config '" KIAI_BINARY "/CPackConfig.cmake' -B made && cp made/*.deb . && rm -r made && "
-            "rm libkiai-workshop-dev_*.deb && cp '" KIAI_SOURCE "/tests/output/with-sound-server' . && "
-            "here=$PWD && mkdir -p game/kiai && cd '" KIAI_SOURCE "' && git ls-files -z | "
-            "tar -c --null -T - | tar -x -C \"$here/game/kiai\"",
-            folder.path());
+    const Ran made = run("cpack --config '" + build_folder() +
+                             "/CPackConfig.cmake' -B made && cp made/*.deb . && rm -r made && "
+                             "rm libkiai-workshop-dev_*.deb && cp '" +
+                             source_folder() +
+                             "/tests/output/with-sound-server' . && "
+                             "here=$PWD && mkdir -p game/kiai && cd '" +
+                             source_folder() +
+                             "' && git ls-files -z | "
+                             "tar -c --null -T - | tar -x -C \"$here/game/kiai\"",
+                         folder.path());
     INFO(made.out << made.err);
     REQUIRE(made.status == 0);
     const std::string install =
@@ -285,7 +290,7 @@ TEST_CASE("In a bare Debian, the pages lead to a sound: from source, and from th
     for (std::string line; std::getline(console, line);)
         if (line.starts_with("$ kiai ")) typed += line.substr(2) + '\n';
     folder.write("2-packages.sh", install + "./*.deb >/dev/null\n" + typed + block("sh", 0, "first-sound"));
-    const Ran ran = run("'" KIAI_SOURCE "/tests/house/in-bare-debian' '" + folder.path().string() + "'");
+    const Ran ran = run("'" + source_folder() + "/tests/house/in-bare-debian' '" + folder.path().string() + "'");
     INFO(ran.out << ran.err);
     if (ran.status == 75) {
         WARN("not tested: Debian's packages cannot be downloaded on this machine\n" << ran.err);
@@ -299,7 +304,7 @@ TEST_CASE("In a bare Debian, the pages lead to a sound: from source, and from th
     CHECK(peak_of_recording(folder, "2-packages.raw") > 0.1);
 }
 
-TEST_CASE("Every program of the pages on an own game compiles and runs", "[house]") {
+TEST_CASE("Every program of the pages on an own game compiles and runs", "[house][slow]") {
     const Installed installed;
     const Folder& folder = installed.folder;
     for (const auto& [page, programs] : {std::pair("first-sound", 1), std::pair("existing-game", 4)})
@@ -324,7 +329,7 @@ TEST_CASE("Every program of the pages on an own game compiles and runs", "[house
 
 TEST_CASE("The packages hold what the page says, and ask for what they need", "[house]") {
     const Folder folder;
-    const Ran made = run("cpack --config '" KIAI_BINARY "/CPackConfig.cmake' -B made", folder.path());
+    const Ran made = run("cpack --config '" + build_folder() + "/CPackConfig.cmake' -B made", folder.path());
     INFO(made.out << made.err);
     REQUIRE(made.status == 0);
     const auto of = [&](const std::string& package, const std::string& what) {

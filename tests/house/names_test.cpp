@@ -1,4 +1,5 @@
 // The header of a project's names: correct names compile, wrong ones and those of another kind do not.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -19,8 +20,8 @@ struct Source : Folder {
         write("use.cpp", "#include \"names.h\"\n#include <kiai/engine.h>\n"
                          "void use(kiai::Engine& bench, kiai::Play& roll) {\n" +
                              lines + "\n(void)bench; (void)roll; }\n");
-        return run(KIAI_COMPILER " -std=c++20 -Wall -Wextra -Werror -fsyntax-only -I" KIAI_SOURCE
-                                 "/include -I" KIAI_BINARY "/include use.cpp",
+        return run(compiler() + " -std=c++20 -Wall -Wextra -Werror -fsyntax-only -I" + source_folder() + "/include -I" +
+                       build_folder() + "/include use.cpp",
                    path())
                    .status == 0;
     }
@@ -28,7 +29,7 @@ struct Source : Folder {
 
 } // namespace
 
-TEST_CASE("With the names header a wrong name, or one of another kind, does not compile", "[house]") {
+TEST_CASE("With the names header a wrong name, or one of another kind, does not compile", "[house][slow]") {
     const Source source;
     CHECK(source.compiles(R"(
         using namespace names;
@@ -89,7 +90,8 @@ TEST_CASE("Names become identifiers that C++ takes, each its own", "[house]") {
         CHECK(header.text.find(constant) != std::string::npos);
     INFO(header.text);
     folder.write("use.cpp", header.text);
-    CHECK(run(KIAI_COMPILER " -std=c++20 -Wall -Wextra -fsyntax-only -I" KIAI_SOURCE "/include use.cpp", folder.path())
+    CHECK(run(compiler() + " -std=c++20 -Wall -Wextra -fsyntax-only -I" + source_folder() + "/include use.cpp",
+              folder.path())
               .status == 0);
     folder.toml("[dial.new]\nlow = \"x\"\n");
     const kiai::NamesHeader wrong = kiai::names_header(folder.path());

@@ -1,4 +1,5 @@
 // The sizes of what a game ships: the table on the page is true, and Kiai without TOML plays packs.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -25,7 +26,7 @@ double stripped(const fs::path& file, const Folder& folder) {
 
 /// Returns the number in a row of the page's table.
 double told(const std::string& row) {
-    const std::string page = text_of(fs::path(KIAI_SOURCE) / "docs" / "guide" / "what-you-ship.md");
+    const std::string page = text_of(fs::path(source_folder()) / "docs" / "guide" / "what-you-ship.md");
     std::smatch found;
     const std::regex line("\\| " + row + "[^|]*\\| ([0-9,]+) kB");
     REQUIRE(std::regex_search(page, found, line));
@@ -39,14 +40,14 @@ void check(const std::string& row, double kilobytes) {
 
 } // namespace
 
-TEST_CASE("The sizes of what a game ships are those of the page", "[house]") {
+TEST_CASE("The sizes of what a game ships are those of the page", "[house][slow]") {
     const Folder folder;
-    check("two lines, static", stripped(KIAI_BINARY "/bin/two-lines", folder));
-    check("two lines without sound", stripped(KIAI_BINARY "/bin/two-lines-silent", folder));
-    check("`libkiai.so`", stripped(KIAI_BINARY "/src/runtime/libkiai.so", folder));
+    check("two lines, static", stripped(build_folder() + "/bin/two-lines", folder));
+    check("two lines without sound", stripped(build_folder() + "/bin/two-lines-silent", folder));
+    check("`libkiai.so`", stripped(build_folder() + "/src/runtime/libkiai.so", folder));
 
     // Builds Kiai without TOML in a project of its own.
-    fs::create_directory_symlink(KIAI_SOURCE, folder.path() / "kiai");
+    fs::create_directory_symlink(source_folder(), folder.path() / "kiai");
     folder.write("main.cpp", "#include <kiai/kiai.h>\n"
                              "int main(int, char** arguments) {\n"
                              "    auto bench = kiai::open(arguments[1]);\n"
@@ -60,13 +61,13 @@ TEST_CASE("The sizes of what a game ships are those of the page", "[house]") {
                              "    engine.render(out);\n"
                              "}\n");
     folder.write("CMakeLists.txt", "cmake_minimum_required(VERSION 3.25)\nproject(game LANGUAGES CXX)\n"
-                                   "set(CMAKE_BUILD_TYPE Release)\nset(KIAI_TOML OFF)\nset(KIAI_UNITY ON)\n"
+                                   "set(CMAKE_BUILD_TYPE Release)\nset(KIAI_TOML OFF)\n"
                                    "set(KIAI_WERROR ON)\nadd_subdirectory(kiai)\n"
                                    "add_executable(game main.cpp)\ntarget_link_libraries(game PRIVATE kiai::kiai)\n"
                                    "add_executable(core core.cpp)\ntarget_link_libraries(core PRIVATE kiai::core)\n"
                                    "kiai_project(game kiai/examples/marble-run PACK)\n");
-    const Ran built = run("cmake -B build -G Ninja -DCMAKE_CXX_COMPILER=" KIAI_COMPILER
-                          " -DKIAI_EXECUTABLE='" KIAI_TESTED_TOOL "' && cmake --build build",
+    const Ran built = run("cmake -B build -G Ninja -DCMAKE_CXX_COMPILER=" + compiler() + " -DKIAI_EXECUTABLE='" +
+                              tested_tool() + "' && cmake --build build",
                           folder.path());
     INFO(built.out << built.err);
     REQUIRE(built.status == 0);
@@ -80,7 +81,8 @@ TEST_CASE("The sizes of what a game ships are those of the page", "[house]") {
 }
 
 TEST_CASE("The bill of materials has every library that is linked, with its licence", "[house]") {
-    const Ran made = run("'" KIAI_SOURCE "/scripts/list-parts' '" KIAI_BINARY "/src/runtime/libkiai.so'");
+    const Ran made =
+        run("'" + source_folder() + "/scripts/list-parts' '" + build_folder() + "/src/runtime/libkiai.so'");
     INFO(made.err);
     REQUIRE(made.status == 0);
     // Versions depend on the machine.
@@ -92,5 +94,5 @@ TEST_CASE("The bill of materials has every library that is linked, with its lice
         return all;
     };
     CHECK(parts(made.out).size() > 10);
-    CHECK(parts(made.out) == parts(text_of(fs::path(KIAI_SOURCE) / "docs" / "parts.spdx.json")));
+    CHECK(parts(made.out) == parts(text_of(fs::path(source_folder()) / "docs" / "parts.spdx.json")));
 }

@@ -1,4 +1,5 @@
 // A real sound server plays what the engine rendered.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/recorded.h"
 #include "support/run_tool.h"
@@ -14,8 +15,8 @@ using namespace support;
 
 TEST_CASE("A sound server that is killed and comes back is heard again, and time continues meanwhile", "[device]") {
     const Folder folder;
-    const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-restarted-server' '" + folder.path().string() +
-                        "' '" KIAI_BINARY "/bin/kiai_tests' 'A hum that lasts'");
+    const Ran ran = run("'" + source_folder() + "/tests/output/with-restarted-server' '" + folder.path().string() +
+                        "' '" + build_folder() + "/bin/kiai_tests' 'A hum that lasts'");
     INFO(ran.out << ran.err);
     REQUIRE(ran.status == 0);
     std::istringstream story(folder.read("story"));
@@ -34,10 +35,9 @@ TEST_CASE("A sound server that is killed and comes back is heard again, and time
 TEST_CASE("A device that starts too slowly is left, and the next attempt is heard", "[device]") {
     const char* const hidden = GENERATE("", "KIAI_HIDE_TIMEOUT=1 ");
     const Folder folder;
-    const Ran ran =
-        run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + folder.path().string() + "' env " + hidden +
-            "LD_PRELOAD='" KIAI_BINARY "/bin/kiai_slow_start.so' '" KIAI_BINARY
-            "/bin/kiai_tests' 'A hum after a slow start'");
+    const Ran ran = run("'" + source_folder() + "/tests/output/with-sound-server' '" + folder.path().string() +
+                        "' env " + hidden + "LD_PRELOAD='" + build_folder() + "/bin/kiai_slow_start.so' '" +
+                        build_folder() + "/bin/kiai_tests' 'A hum after a slow start'");
     INFO(ran.out << ran.err);
     REQUIRE(ran.status == 0);
     CHECK(peak(recorded(folder.path())) == Approx(0.5).epsilon(0.02));
@@ -50,9 +50,9 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
     std::size_t found = 0, parts = 10;
     for (int attempt = 0; attempt < 5 && found < parts * 9 / 10; ++attempt) {
         const Folder server;
-        const Ran ran =
-            run("KIAI_OUT='" + server.path().string() + "' '" KIAI_SOURCE "/tests/output/with-sound-server' '" +
-                server.path().string() + "' '" KIAI_BINARY "/bin/kiai_tests' 'A run of marbles that is recorded'");
+        const Ran ran = run("KIAI_OUT='" + server.path().string() + "' '" + source_folder() +
+                            "/tests/output/with-sound-server' '" + server.path().string() + "' '" + build_folder() +
+                            "/bin/kiai_tests' 'A run of marbles that is recorded'");
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
         const std::vector<float> samples = recorded(server.path());
@@ -82,8 +82,8 @@ TEST_CASE("What a sound server records of a live run is the rehearsal of its tra
 
 TEST_CASE("The device is the last link that why asks, and another output fixes it", "[device]") {
     const Folder server;
-    const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
-                        "' '" KIAI_BINARY "/bin/kiai_tests' 'A sound that is asked about*'");
+    const Ran ran = run("'" + source_folder() + "/tests/output/with-sound-server' '" + server.path().string() + "' '" +
+                        build_folder() + "/bin/kiai_tests' 'A sound that is asked about*'");
     INFO(ran.out << ran.err);
     CHECK(ran.status == 0);
     const std::vector<float> samples = recorded(server.path());
@@ -96,9 +96,9 @@ TEST_CASE("hear on a terminal plays to the device, and fades out when it is inte
     for (int attempt = 0; attempt < 5 && !fades; ++attempt) {
         const Folder server;
         const std::string folder = "'" + server.path().string() + "'";
-        const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' " + folder +
-                            " '" KIAI_SOURCE "/tests/output/interrupt-once-heard' " + folder +
-                            " '" KIAI_TESTED_TOOL " hear " + demo().string() + " lift --loop 60'");
+        const Ran ran = run("'" + source_folder() + "/tests/output/with-sound-server' " + folder + " '" +
+                            source_folder() + "/tests/output/interrupt-once-heard' " + folder + " '" + tested_tool() +
+                            " hear " + demo().string() + " lift --loop 60'");
         INFO(ran.out << ran.err << server.read("terminal"));
         REQUIRE(ran.status == 0);
         const std::vector<float> samples = recorded(server.path());
@@ -133,8 +133,8 @@ TEST_CASE("The two lines are heard: what a sound server records is the clip", "[
     bool begins = false, ends = false;
     for (int attempt = 0; attempt < 5 && !(most >= parts / 2 && begins && ends); ++attempt) {
         const Folder server;
-        const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
-                                "' '" KIAI_BINARY "/bin/two-lines'",
+        const Ran ran = run("'" + source_folder() + "/tests/output/with-sound-server' '" + server.path().string() +
+                                "' '" + build_folder() + "/bin/two-lines'",
                             folder.path());
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
@@ -166,9 +166,10 @@ TEST_CASE("Each call is heard once, and placed calls are all as late as each oth
     bool even = false;
     for (int attempt = 0; attempt < 4 && !even; ++attempt) {
         const Folder server;
-        const Ran ran = run("'" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
-                                "' '" KIAI_BINARY "/bin/kiai_bench_latency' --calls 12 --block 512 --json latency.json",
-                            server.path());
+        const Ran ran =
+            run("'" + source_folder() + "/tests/output/with-sound-server' '" + server.path().string() + "' '" +
+                    build_folder() + "/bin/kiai_bench_latency' --calls 12 --block 512 --json latency.json",
+                server.path());
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
         const auto rows = nlohmann::json::parse(server.read("latency.json"));

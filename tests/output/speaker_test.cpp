@@ -175,51 +175,71 @@ TEST_CASE("What was opened lets its sounds end even if its thread is late", "[sp
     CHECK(ended[1].reason == kiai::EndReason::stopped);
 }
 
+namespace {
+
+/// What 200 calls led to that were made every three milliseconds, to an engine that renders blocks when they are due.
+struct Placed {
+    std::size_t started = 0;
+    std::size_t exact = 0; ///< how many of the last 100 started as long after the one before as they were called
+    int late = 0;
+};
+
+Placed place_calls(int block) {
+    kiai::Engine engine(project_of(Signal(100, 0.1f)), {.seed = 1});
+    std::vector<kiai::Frames> begun;
+    Placed placed;
+    engine.set_findings({});
+    engine.set_log([&](const kiai::Decision& decision) {
+        if (decision.outcome == kiai::Outcome::played) begun.push_back(decision.frame);
+        placed.late += decision.outcome == kiai::Outcome::late ? 1 : 0;
+    });
+    using Clock = std::chrono::steady_clock;
+    std::vector<float> out(2 * static_cast<std::size_t>(block));
+    std::atomic<bool> stop{false};
+    std::thread renderer([&] { // as a device does: a block when it is due
+        const auto begin = Clock::now();
+        while (!stop) {
+            const auto due = begin + std::chrono::duration_cast<Clock::duration>(
+                                         std::chrono::duration<double>(static_cast<double>(engine.now()) / 48000));
+            while (Clock::now() < due) std::this_thread::yield();
+            engine.begin_block(Clock::now(), 2 * block + 2400);
+            engine.render(out);
+        }
+    });
+    std::vector<double> called;
+    for (int i = 0; i < 200; ++i) {
+        const auto next = Clock::now() + std::chrono::milliseconds(3);
+        while (Clock::now() < next) std::this_thread::yield();
+        called.push_back(std::chrono::duration<double>(Clock::now().time_since_epoch()).count());
+        engine.play("tone");
+    }
+    const auto last = engine.now() + 4 * block + 9600;
+    while (engine.now() < last) std::this_thread::yield();
+    stop = true;
+    renderer.join();
+    engine.poll();
+    placed.started = begun.size();
+    if (placed.started != 200) return placed;
+    // To a third of a millisecond, because the test may be suspended between two readings of the clock.
+    for (std::size_t i = 100; i < 200; ++i)
+        placed.exact +=
+            std::abs(static_cast<double>(begun[i] - begun[i - 1]) - (called[i] - called[i - 1]) * 48000) < 16 ? 1 : 0;
+    return placed;
+}
+
+} // namespace
+
 TEST_CASE("With `placed`, two calls keep their distance in time, whatever the block size", "[speaker]") {
     for (const int block : {64, 1024}) {
-        kiai::Engine engine(project_of(Signal(100, 0.1f)), {.seed = 1});
-        std::vector<kiai::Frames> begun;
-        int late = 0;
-        engine.set_findings({});
-        engine.set_log([&](const kiai::Decision& decision) {
-            if (decision.outcome == kiai::Outcome::played) begun.push_back(decision.frame);
-            late += decision.outcome == kiai::Outcome::late ? 1 : 0;
-        });
-        using Clock = std::chrono::steady_clock;
-        std::vector<float> out(2 * static_cast<std::size_t>(block));
-        std::atomic<bool> stop{false};
-        std::thread renderer([&] { // as a device does: a block when it is due
-            const auto begin = Clock::now();
-            while (!stop) {
-                const auto due = begin + std::chrono::duration_cast<Clock::duration>(
-                                             std::chrono::duration<double>(static_cast<double>(engine.now()) / 48000));
-                while (Clock::now() < due) std::this_thread::yield();
-                engine.begin_block(Clock::now(), 2 * block + 2400);
-                engine.render(out);
-            }
-        });
-        std::vector<double> called;
-        for (int i = 0; i < 200; ++i) {
-            const auto next = Clock::now() + std::chrono::milliseconds(3);
-            while (Clock::now() < next) std::this_thread::yield();
-            called.push_back(std::chrono::duration<double>(Clock::now().time_since_epoch()).count());
-            engine.play("tone");
+        Placed placed;
+        for (int tries = 0; tries < 3; ++tries) { // a busy machine may suspend either thread for many calls
+            placed = place_calls(block);
+            REQUIRE(placed.started == 200);
+            if (placed.exact >= 90 && placed.late < 20) break;
         }
-        const auto last = engine.now() + 4 * block + 9600;
-        while (engine.now() < last) std::this_thread::yield();
-        stop = true;
-        renderer.join();
-        engine.poll();
-        REQUIRE(begun.size() == 200);
-        // To a third of a millisecond, because the test may be suspended between two readings of the clock.
-        std::size_t exact = 0;
-        for (std::size_t i = 100; i < 200; ++i)
-            exact += std::abs(static_cast<double>(begun[i] - begun[i - 1]) - (called[i] - called[i - 1]) * 48000) < 16
-                         ? 1
-                         : 0;
-        INFO("blocks of " << block << ", " << late << " late");
-        CHECK(exact >= 90);
-        CHECK(late < 20);
+        INFO("blocks of " << block);
+        CHECK(placed.exact >= 90);
+        CHECK(placed.late < 20);
     }
 }
 

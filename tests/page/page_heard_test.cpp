@@ -1,6 +1,7 @@
 // What is done on the page in a browser is heard.
 #include "support/browser.h"
 #include "support/http.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/recorded.h"
 #include "support/run_tool.h"
@@ -41,9 +42,9 @@ TEST_CASE("What is done on the page is heard: a sound server records the rehears
     HeardParts parts{0, 10};
     for (int attempt = 0; attempt < 4 && parts.found < parts.all / 2; ++attempt) {
         const Folder server;
-        const Ran ran = run("KIAI_OUT='" + server.path().string() +
-                            "' '" KIAI_SOURCE "/tests/output/with-sound-server' '" + server.path().string() +
-                            "' '" KIAI_BINARY "/bin/kiai_tests' 'A page that is played by hand is recorded'");
+        const Ran ran = run("KIAI_OUT='" + server.path().string() + "' '" + source_folder() +
+                            "/tests/output/with-sound-server' '" + server.path().string() + "' '" + build_folder() +
+                            "/bin/kiai_tests' 'A page that is played by hand is recorded'");
         INFO(ran.out << ran.err);
         REQUIRE(ran.status == 0);
         const kiai::LoadedTrace trace = kiai::load_trace(server.path() / "bench/traces/by-hand-1.jsonl");

@@ -1,6 +1,7 @@
 // A report with the engine inside, and the example page, in a browser. scripts/ports runs these: they need the folder
 // of kiai.wasm, in KIAI_WEB.
 #include "support/browser.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -100,7 +101,7 @@ std::vector<float> played_here(const kiai::Project& project, const Recorded& rec
 TEST_CASE("A playable report sounds as the rehearsal of what was done on it, sample for sample", "[.playable]") {
     const Folder folder;
     const fs::path page = folder.path() / "r.html";
-    const Ran made = run("'" KIAI_TESTED_TOOL "' report '" + demo().string() + "' --playable --engine '" +
+    const Ran made = run("'" + tested_tool() + "' report '" + demo().string() + "' --playable --engine '" +
                          web_folder().string() + "' --seed 7 --out '" + page.string() + "'");
     INFO(made.err);
     REQUIRE(made.status == 0);
@@ -155,9 +156,28 @@ TEST_CASE("A page in a browser hears which of its reports are not understood", "
                          "kiai: \"layer\" is not read here: {\"play\":\"oak\",\"layer\":2}"});
 }
 
+TEST_CASE("A tool that was installed with the engine for browsers finds it", "[.playable]") {
+    const Folder folder;
+    const std::string build = "'" + build_folder() + "'", web = web_folder().string(),
+                      project = "prefix/share/kiai/marble-run";
+    const Ran installed =
+        run("cmake -DKIAI_WEB='" + web + "' " + build + " && cmake --install " + build +
+                " --component tool --prefix prefix; status=$?; cmake -UKIAI_WEB " + build + " && exit $status",
+            folder.path());
+    INFO(installed.out << installed.err);
+    REQUIRE(installed.status == 0);
+    const std::string report = "prefix/bin/kiai report " + project + " --playable ";
+    const Ran made =
+        run(report + "--out own.html && " + report + "--out given.html --engine '" + web + "'", folder.path());
+    INFO(made.err);
+    REQUIRE(made.status == 0);
+    CHECK(folder.read("own.html") == folder.read("given.html"));
+    CHECK(fs::file_size(folder.path() / "own.html") > 1'500'000);
+}
+
 TEST_CASE("The example page of a browser plays its pack", "[.playable]") {
     const Folder folder;
-    const Ran made = run("'" KIAI_SOURCE "/scripts/web' '" + folder.path().string() + "'");
+    const Ran made = run("'" + source_folder() + "/scripts/web' '" + folder.path().string() + "'");
     INFO(made.err);
     REQUIRE(made.status == 0);
     CHECK(fs::file_size(folder.path() / "marble-run.kiai") < 1'000'000);

@@ -1,4 +1,6 @@
 // What a page shows besides decisions: timers, ducking, values of triggers, and the last recording.
+#include "support/places.h"
+
 #include "page/tried.h"
 
 #include <catch2/catch.hpp>
@@ -84,8 +86,8 @@ TEST_CASE("What the last recording shows is expected by a click, and its rehears
     CHECK(post(url + "expect?number=99999999999999999999").status == 400);
     CHECK(post(url + "expect").status == 400);
 
-    const std::string in = "cd '" + tried.bench.string() +
-                           "' && '" KIAI_TESTED_TOOL "' rehearse . "
+    const std::string in = "cd '" + tried.bench.string() + "' && '" + tested_tool() +
+                           "' rehearse . "
                            "traces/by-hand-1.jsonl --expect traces/by-hand-1.expect.toml";
     const Ran met = run(in);
     INFO(met.out << met.err);

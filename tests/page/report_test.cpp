@@ -1,6 +1,7 @@
 // A report in a browser, and the pictures of the documentation.
 #include "support/browser.h"
 #include "support/http.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -109,7 +110,7 @@ TEST_CASE("A report does not play without the engine for browsers, and says how 
     CHECK(result.error == (folder.path() / "kiai.wasm").string() + " is missing; build it with scripts/web");
     CHECK(!fs::exists(file));
     const Ran ran =
-        run("'" KIAI_TESTED_TOOL "' report '" + demo().string() + "' --playable --out '" + file.string() + "'");
+        run("'" + tested_tool() + "' report '" + demo().string() + "' --playable --out '" + file.string() + "'");
     CHECK(ran.status == 2);
     CHECK(ran.err ==
           "kiai: --playable: no kiai.wasm is installed with this tool; build it with scripts/web, and name its "

@@ -1,5 +1,6 @@
 // Faults outside of Kiai: broken files, missing permissions, a full disk, a kill at any moment. Nothing is lost, the
 // reason is reported, and everything else is added.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -34,6 +35,7 @@ class Unprivileged {
 /// Runs the tool and kills it at the n-th system call after its lock of kiai.toml. Returns true if the tool ended
 /// before.
 bool run_until_call(const std::filesystem::path& folder, const std::vector<std::string>& arguments, long calls) {
+    const std::string tool = tested_tool();
     const pid_t child = ::fork();
     if (child == 0) {
         std::vector<char*> words{const_cast<char*>("kiai")};
@@ -43,7 +45,7 @@ bool run_until_call(const std::filesystem::path& folder, const std::vector<std::
         const int nowhere = ::open("/dev/null", O_WRONLY);
         ::dup2(nowhere, 1), ::dup2(nowhere, 2);
         if (::chdir(folder.c_str()) != 0 || ::ptrace(PTRACE_TRACEME, 0, nullptr, nullptr) != 0) ::_exit(99);
-        ::execv(KIAI_TESTED_TOOL, words.data());
+        ::execv(tool.c_str(), words.data());
         ::_exit(98);
     }
     int status = 0;
@@ -190,7 +192,7 @@ TEST_CASE("Where there is no more room, what fits goes in, and kiai.toml stays w
     std::filesystem::copy_file(from.path() / "big.wav",
                                from.path() / "big-again.wav"); // known only if the first was added
     const ProjectFolder project;
-    const Ran added = run("ulimit -f 100 && '" KIAI_TESTED_TOOL "' add '" + project.path().string() + "' '" +
+    const Ran added = run("ulimit -f 100 && '" + tested_tool() + "' add '" + project.path().string() + "' '" +
                           from.path().string() + "'");
     INFO(added.out << added.err);
     CHECK(added.status == 1);
@@ -205,7 +207,7 @@ TEST_CASE("Where there is no more room, what fits goes in, and kiai.toml stays w
     for (int i = 0; i < 5000; ++i) large += "# a line of a long comment\n";
     project.toml(large);
     const Ran renamed =
-        run("ulimit -f 100 && '" KIAI_TESTED_TOOL "' rename '" + project.path().string() + "' small tiny");
+        run("ulimit -f 100 && '" + tested_tool() + "' rename '" + project.path().string() + "' small tiny");
     CHECK(renamed.status == 1);
     CHECK(renamed.err.find("[not-written]") != std::string::npos);
     CHECK(project.read("kiai.toml") == "format = 1\n" + large);
@@ -256,7 +258,7 @@ TEST_CASE("Several commands at once lose nothing", "[faults]") {
         const std::string name = std::string(1, static_cast<char>('a' + i)) + ".wav";
         from.write_wav(name, sine(300 + i, 0.2, 480));
         all +=
-            "'" KIAI_TESTED_TOOL "' add '" + project.path().string() + "' '" + (from.path() / name).string() + "' & ";
+            "'" + tested_tool() + "' add '" + project.path().string() + "' '" + (from.path() / name).string() + "' & ";
     }
     const Ran ran = run(all + "wait");
     INFO(ran.out << ran.err);

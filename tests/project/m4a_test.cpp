@@ -1,4 +1,5 @@
 // AAC and Apple Lossless files, as three encoders write them.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -16,7 +17,7 @@ namespace {
 
 /// Made with GStreamer: a sine of 997 Hz, half full scale, at 44.1 kHz, `voaacenc bitrate=64000`, then `mp4mux` or
 /// `aacparse`.
-const std::filesystem::path recordings = KIAI_SOURCE "/tests/project/aac";
+const std::filesystem::path recordings = source_folder() + "/tests/project/aac";
 
 void make(const Folder& work, const std::string& command) {
     const Ran made = run(command, work.path());

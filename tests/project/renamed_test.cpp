@@ -1,4 +1,5 @@
 // Names of older versions: the message gives the new name.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -86,7 +87,7 @@ TEST_CASE("Old names in traces and logs are answered with the new ones", "[renam
 }
 
 TEST_CASE("An old option of the tool is answered with the new one", "[renamed][tool]") {
-    const std::string demo = KIAI_SOURCE "/examples/marble-run";
+    const std::string demo = source_folder() + "/examples/marble-run";
     for (const auto& [call, now] :
          std::vector<std::pair<std::string, std::string>>{{"rehearse " + demo + " --say", "--decisions"},
                                                           {"rehearse --against=log.jsonl", "--baseline"},

@@ -1,4 +1,5 @@
 // Zones from drawings: shapes, transforms, names, order, and hostile files.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -157,7 +158,7 @@ TEST_CASE("The same drawing again changes nothing, and a changed one keeps the o
 }
 
 TEST_CASE("Drawings of real programs, which name no shape", "[svg]") {
-    const std::filesystem::path drawings = KIAI_SOURCE "/tests/project/drawings";
+    const std::filesystem::path drawings = source_folder() + "/tests/project/drawings";
     const Drawing xfig; // 342 by 304 points, 1200 units per inch
     const auto figure = kiai::import_zones(xfig.path(), drawings / "fig2dev.svg", {.unnamed = "part"});
     REQUIRE(figure.zones.size() == 4);

@@ -1,5 +1,6 @@
 // The log as data: its schema, and what is read back.
 #include "support/json_schema.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 #include "support/storm.h"
@@ -18,7 +19,7 @@ using namespace support;
 
 namespace {
 
-const std::string marble_run = KIAI_SOURCE "/examples/marble-run";
+const std::string marble_run = source_folder() + "/examples/marble-run";
 
 /// Adds the fields of a log, as paths.
 void add_paths(const json& value, const std::string& path, std::set<std::string>& paths) {
@@ -34,8 +35,8 @@ void add_paths(const json& value, const std::string& path, std::set<std::string>
 
 TEST_CASE("Every line of a log is what its schema says, and every field of the schema comes", "[log][tool]") {
     const std::string text = kiai_tool("check --schema log --json").out;
-    CHECK(text == text_of(KIAI_SOURCE "/docs/log.schema.json"));
-    CHECK(text_of(KIAI_SOURCE "/docs/log.md").find(kiai_tool("check --schema log").out) != std::string::npos);
+    CHECK(text == text_of(source_folder() + "/docs/log.schema.json"));
+    CHECK(text_of(source_folder() + "/docs/log.md").find(kiai_tool("check --schema log").out) != std::string::npos);
     const json schema = json::parse(text);
     std::ostringstream out;
     const kiai::LoadResult loaded = kiai::load_project(marble_run);

@@ -3,9 +3,10 @@
 #include <catch2/catch.hpp>
 #include <sndfile.h>
 
-#include <atomic>
+#include <cstdlib>
 #include <fstream>
 #include <sstream>
+#include <stdexcept>
 #include <unistd.h>
 
 namespace support {
@@ -19,10 +20,10 @@ std::string text_of(const std::filesystem::path& path) {
 }
 
 Folder::Folder() {
-    static std::atomic<int> number{0};
-    path_ = std::filesystem::temp_directory_path() /
-            ("kiai-test-" + std::to_string(getpid()) + "-" + std::to_string(number++));
-    std::filesystem::create_directories(path_);
+    // Always a new one: a test that was killed leaves its folder behind, and a later process may get its number.
+    std::string name = (std::filesystem::temp_directory_path() / "kiai-test-XXXXXX").string();
+    if (mkdtemp(name.data()) == nullptr) throw std::runtime_error("no temporary folder: " + name);
+    path_ = name;
 }
 
 Folder::~Folder() {

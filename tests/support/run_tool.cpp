@@ -1,4 +1,5 @@
 #include "support/run_tool.h"
+#include "support/places.h"
 
 #include "support/project_folder.h"
 
@@ -16,11 +17,11 @@ Ran run(const std::string& command, const std::filesystem::path& folder) {
 }
 
 Ran kiai_tool(const std::string& arguments, const std::filesystem::path& folder) {
-    return run("'" KIAI_TESTED_TOOL "' " + arguments, folder);
+    return run("'" + tested_tool() + "' " + arguments, folder);
 }
 
 std::filesystem::path demo() {
-    return std::filesystem::path(KIAI_SOURCE) / "examples" / "marble-run";
+    return std::filesystem::path(source_folder()) / "examples" / "marble-run";
 }
 
 } // namespace support

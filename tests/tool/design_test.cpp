@@ -1,4 +1,5 @@
 // The commands hear and even, as typed in a shell.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -153,11 +154,11 @@ TEST_CASE("even --loudness sets the loudness of a sound by its own gain", "[tool
 }
 
 TEST_CASE("The reference and the schema are made of the table that the reader goes by", "[tool]") {
-    const std::filesystem::path docs = std::filesystem::path(KIAI_SOURCE) / "docs";
-    const Ran listed = run("KIAI='" KIAI_TESTED_TOOL "' '" KIAI_SOURCE "/scripts/list-keys' project");
+    const std::filesystem::path docs = std::filesystem::path(source_folder()) / "docs";
+    const Ran listed = run("KIAI='" + tested_tool() + "' '" + source_folder() + "/scripts/list-keys' project");
     REQUIRE(listed.status == 0);
     CHECK(listed.out == text_of(docs / "project.md"));
-    CHECK(run("KIAI='" KIAI_TESTED_TOOL "' '" KIAI_SOURCE "/scripts/list-keys' expectations").out ==
+    CHECK(run("KIAI='" + tested_tool() + "' '" + source_folder() + "/scripts/list-keys' expectations").out ==
           text_of(docs / "expectations.md"));
     CHECK(kiai_tool("check --schema expectations --json").out == text_of(docs / "expectations.schema.json"));
     const std::string schema = kiai_tool("check --schema project --json").out;

@@ -1,4 +1,5 @@
 // The commands that add and edit entries, as typed in a shell.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -242,8 +243,8 @@ TEST_CASE("Commands that read write nothing, and none replaces a file that Kiai 
     CHECK_FALSE(std::filesystem::exists(bench.path() / "o.mp3"));
     CHECK(bench.tool("rehearse bench bench/run.jsonl --start 1 --end 2 --bits 16 --out part.wav").status == 0);
     CHECK(std::filesystem::file_size(bench.path() / "part.wav") < 48000 * 4 + 200);
-    CHECK(run("'" KIAI_TESTED_TOOL "' check bench --json > /dev/full", bench.path()).status == 3);
-    CHECK(run("'" KIAI_TESTED_TOOL "' rehearse bench bench/run.jsonl --decisions > /dev/full", bench.path()).status ==
+    CHECK(run("'" + tested_tool() + "' check bench --json > /dev/full", bench.path()).status == 3);
+    CHECK(run("'" + tested_tool() + "' rehearse bench bench/run.jsonl --decisions > /dev/full", bench.path()).status ==
           3);
 }
 

@@ -1,4 +1,5 @@
 // The grammar of the tool: one way to name a project, one meaning of an option, one shape of help and of errors.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -78,7 +79,7 @@ TEST_CASE("Each help page has a usage line, options with texts, exit statuses an
 }
 
 TEST_CASE("The page of the tool holds the help of every command", "[tool]") {
-    const std::string page = text_of(fs::path(KIAI_SOURCE) / "docs" / "tool.md");
+    const std::string page = text_of(fs::path(source_folder()) / "docs" / "tool.md");
     CHECK(page.find(kiai_tool("help").out) != std::string::npos);
     for (const std::string& command : commands()) {
         INFO(command << ": make the page again with scripts/list-commands");
@@ -230,7 +231,7 @@ TEST_CASE("bash completes commands, options, words and files", "[tool]") {
     CHECK(completed("kiai check --seed") == Words{""});
     for (const std::string& command : commands()) CHECK(completed("kiai " + command + " --hel") == Words{"--help"});
     // A line typed in a terminal, with the tab key.
-    demo.write("rc", "kiai() { '" KIAI_TESTED_TOOL "' \"$@\"; }\n. ./completion\n");
+    demo.write("rc", "kiai() { '" + tested_tool() + "' \"$@\"; }\n. ./completion\n");
     const Ran typed = run(
         "printf 'kiai simul\\t --help | head -n 1\\nexit\\n' | timeout 20 script -qec 'bash --rcfile rc -i' /dev/null",
         demo.path());

@@ -1,6 +1,7 @@
 // The output of --json: a named and versioned document that agrees with its schema.
 #include "support/json_schema.h"
 #include "support/looped_files.h"
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -16,7 +17,7 @@ using nlohmann::json;
 
 namespace {
 
-const std::filesystem::path docs = KIAI_SOURCE "/docs";
+const std::filesystem::path docs = source_folder() + "/docs";
 
 json schema_of(const std::string& document) {
     return json::parse(text_of(docs / "json" / (document + ".schema.json")));

@@ -1,4 +1,5 @@
 // Commands that play, in a terminal with keys typed, and with a sound server that records.
+#include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
 
@@ -12,8 +13,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const std::string terminal = "'" KIAI_SOURCE "/tests/support/in-terminal' ";
-const std::string server = "'" KIAI_SOURCE "/tests/output/with-sound-server' ";
+const std::string terminal = "'" + source_folder() + "/tests/support/in-terminal' ";
+const std::string server = "'" + source_folder() + "/tests/output/with-sound-server' ";
 
 bool has(const std::string& text, const std::string& part) {
     return text.find(part) != std::string::npos;
@@ -39,8 +40,8 @@ struct Desk : Folder {
     Ran type(std::string steps, const std::string& arguments) const {
         const std::string name = "RECORDED", file = (path() / "server/recorded.raw").string();
         for (std::size_t at = 0; (at = steps.find(name)) != std::string::npos;) steps.replace(at, name.size(), file);
-        return run(server + "'" + (path() / "server").string() + "' " + terminal + "'" + steps +
-                       "' '" KIAI_TESTED_TOOL "' " + arguments,
+        return run(server + "'" + (path() / "server").string() + "' " + terminal + "'" + steps + "' '" + tested_tool() +
+                       "' " + arguments,
                    path());
     }
 
@@ -103,7 +104,7 @@ TEST_CASE("hear: --watch plays a file again when it changes", "[device][tool][te
 TEST_CASE("hear: without a device the facts are still shown, and the reason is printed once", "[tool][terminal]") {
     const Desk desk;
     const Ran ran =
-        run(terminal + "'q:%20end <space> 1/1 <q>' '" KIAI_TESTED_TOOL "' hear bench oak-1 --device no-such-device",
+        run(terminal + "'q:%20end <space> 1/1 <q>' '" + tested_tool() + "' hear bench oak-1 --device no-such-device",
             desk.path());
     INFO(ran.out << ran.err);
     CHECK(ran.status == 1);

@@ -7,9 +7,9 @@
 namespace kiai::runtime {
 namespace {
 
-class Reading : public model::FrameReader {
+class PackReading : public model::FrameReader {
   public:
-    Reading(std::shared_ptr<const FileBytes> file, const PackClip& clip)
+    PackReading(std::shared_ptr<const FileBytes> file, const PackClip& clip)
         : blob_(std::move(file), clip.blob), narrow_(clip.narrow), channels_(static_cast<std::size_t>(clip.channels)) {}
 
     std::int64_t read(std::int64_t from, std::int64_t frames, float* left, float* right) override {
@@ -52,7 +52,7 @@ class Reading : public model::FrameReader {
 } // namespace
 
 std::unique_ptr<model::FrameReader> PackStream::open() const {
-    return std::make_unique<Reading>(file_, clip_);
+    return std::make_unique<PackReading>(file_, clip_);
 }
 
 } // namespace kiai::runtime
