@@ -14,10 +14,10 @@ using mixer::CommandKind;
 using mixer::Plays;
 
 namespace {
-constexpr double most_counted = 1e7;  ///< plays before a recording
-constexpr int allowed_at_once = 4096; ///< consequences of one frame
-constexpr int allowed_for_each = 64;  ///< on top of that, per report
-constexpr std::size_t group = 16;     ///< reports whose data is prefetched together
+constexpr double most_counted = 1e7;   ///< plays before a recording
+constexpr int allowed_at_once = 4096;  ///< consequences of one frame
+constexpr int allowed_for_each = 64;   ///< on top of that, per report
+constexpr std::size_t most_ahead = 16; ///< reports whose data is prefetched together
 } // namespace
 
 Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings)
@@ -39,8 +39,8 @@ void Router::serve(std::span<const Command* const> commands, Plays& plays, Frame
     if (!state_.begun) begin();
     serve_time();
     for (std::size_t i = 0; i < commands.size(); ++i) {
-        if (state_.bindings.many() && i % group == 0)
-            ask_ahead(commands.subspan(i, std::min(group, commands.size() - i)));
+        if (state_.bindings.many() && i % most_ahead == 0)
+            ask_ahead(commands.subspan(i, std::min(most_ahead, commands.size() - i)));
         const bool begins = commands[i]->kind == CommandKind::snapshot; // a recording
         if (begins) state_.journal->begin_recording();
         state_.journal->serve(*commands[i]);
