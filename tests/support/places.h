@@ -1,5 +1,5 @@
-// Where this build is. Functions, because a path in a compiler's command line would keep what a build in another folder
-// compiled from being used here.
+// The folders and programs of this build. Functions, because a path in a compiler's command line would keep what a
+// build in another folder compiled from being used here.
 #pragma once
 
 #include <string>
