@@ -90,8 +90,14 @@ model::NameId Intake::number_of(AnyName name) {
     return names_.add_reported(name.text());
 }
 
+void Intake::ask_ahead(AnyName name) const noexcept {
+    if (name.number() != 0) return names_.prefetch(name.number());
+    if (!name.empty()) names_.prefetch(name.text());
+}
+
 bool Intake::take(ReportKind kind, AnyName name, AnyName other, Numbers numbers) {
     Command command;
+    ask_ahead(name); // the rest is done while it comes
     command.due = numbers.due == mixer::next_block ? due() : numbers.due;
     command.report = kind;
     bool named = true;
@@ -100,8 +106,6 @@ bool Intake::take(ReportKind kind, AnyName name, AnyName other, Numbers numbers)
         named = named && (given.empty() || id != model::no_name);
         return id;
     };
-    command.name = numbered(name);
-    command.other = numbered(other);
     command.point = numbers.point;
     const bool pointer = kind == ReportKind::press || kind == ReportKind::pointer;
     if (pointer && (numbers.point.x != 0 || numbers.point.y != 0)) pointed_.store(true, std::memory_order_relaxed);
@@ -113,7 +117,6 @@ bool Intake::take(ReportKind kind, AnyName name, AnyName other, Numbers numbers)
     if (!std::isfinite(command.value)) command.bad = true;
     command.handle = numbers.handle.slot;
     command.generation = numbers.handle.generation;
-    core_.handles().set_name(numbers.handle, command.name);
     command.pair = numbers.pair;
     command.with = numbers.with.slot;
     command.with_generation = numbers.with.generation;
@@ -146,6 +149,9 @@ bool Intake::take(ReportKind kind, AnyName name, AnyName other, Numbers numbers)
     if (kind == ReportKind::counted) command.in_seconds = numbers.pointer != 0;
     if (kind == ReportKind::zone) check(command, command.value, 1e-3, 1e6);
     if (kind == ReportKind::bus_gain) check(command, command.value, -120, 24);
+    command.name = numbered(name);
+    command.other = numbered(other);
+    core_.handles().set_name(numbers.handle, command.name);
     if (!named) core_.ring().lose_name();
     if (named && send(command)) return true;
     core_.handles().end(numbers.handle, EndReason::lost);

@@ -75,6 +75,8 @@ class Intake {
     void forget_ended_numbers();
 
   private:
+    /// Prefetches what `number_of` will read.
+    void ask_ahead(AnyName name) const noexcept;
     /// Returns the number of a name. A constant of the names header contains it.
     model::NameId number_of(AnyName name);
     bool send(const mixer::Command& command) noexcept { return core_.ring().push(command) != 0; }

@@ -1,6 +1,7 @@
 #include "core/model/names.h"
 
 #include "core/model/chance.h"
+#include "core/model/prefetch.h"
 
 #include <algorithm>
 #include <bit>
@@ -8,7 +9,7 @@
 namespace kiai::model {
 
 NameTable::NameTable(std::size_t expected, const std::vector<std::string>& first)
-    : buckets_(std::bit_ceil(std::clamp(expected / 2, least_buckets, capacity))), by_id_(capacity / chunk_size) {
+    : buckets_(std::bit_ceil(std::clamp(expected, least_buckets, capacity))), by_id_(capacity / chunk_size) {
     for (const std::string& name : first) add(name);
 }
 
@@ -19,6 +20,15 @@ NameTable::~NameTable() {
         for (const std::atomic<const Node*>& node : chunk->nodes) delete node.load(std::memory_order_relaxed);
         delete chunk;
     }
+}
+
+void NameTable::prefetch(std::string_view name) const noexcept {
+    model::prefetch(&buckets_[hash(name) & (buckets_.size() - 1)]);
+}
+
+void NameTable::prefetch(NameId id) const noexcept {
+    const Chunk* const chunk = id < capacity ? by_id_[id / chunk_size].load(std::memory_order_acquire) : nullptr;
+    if (chunk) model::prefetch(&chunk->hashes[id % chunk_size]);
 }
 
 const NameTable::Node* NameTable::find(const Node* from, const Node* until, std::string_view name) const noexcept {

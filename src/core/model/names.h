@@ -35,6 +35,9 @@ class NameTable {
     /// Returns the number of a name that the app reports, added if it is new; `no_name` if only the reserve is left.
     /// [any]
     NameId add_reported(std::string_view name) { return add(name, capacity - reserved); }
+    /// Prefetch what `add_reported` and `has` will read. [any]
+    void prefetch(std::string_view name) const noexcept;
+    void prefetch(NameId id) const noexcept;
     /// Returns the text of a number that `add` returned.
     const std::string& text(NameId id) const noexcept;
     /// Returns true if the text of that number has the hash. Reads less memory than `text`. [any]

@@ -1,102 +1,119 @@
 // Finds the bindings of a trigger, at a cost that does not grow with their number.
 #pragma once
 
-#include "core/model/chance.h"
 #include "core/model/names.h"
+#include "core/model/prefetch.h"
 #include "core/model/project.h"
-#include "core/rules/prefetch.h"
 
 #include <algorithm>
-#include <bit>
 #include <cstdint>
 #include <span>
+#include <tuple>
 #include <vector>
 
 namespace kiai::rules {
 
-/// The part of a binding that every trigger needs, stored separately because it is only a few bytes.
-struct Bound {
+/// The part of a binding that every trigger needs, in half a cache line.
+struct alignas(32) Bound {
     const model::Action* actions = nullptr;
     int count = 0;
     int number = 0; ///< of the binding, from 0
     int scope = -1;
+    model::NameId name = model::no_name, other = model::no_name;
+    ReportKind kind = ReportKind::start;
     bool lost = false, repeats = false;
     bool ruled = false; ///< it has conditions
 };
 
+/// Names are small numbers, so those of each kind of trigger are looked up in a table.
 class Bindings {
   public:
     /// [control] `bindings` must outlive the object.
-    Bindings(const std::vector<model::Binding>& bindings, model::NameTable& names)
-        : slots_(std::bit_ceil(bindings.size() + bindings.size() / 4 + 2)) {
-        std::vector<std::pair<std::uint64_t, Bound>> all;
+    Bindings(const std::vector<model::Binding>& bindings, model::NameTable& names) : places_(bindings.size()) {
         for (std::size_t i = 0; i < bindings.size(); ++i) {
             const model::Binding& binding = bindings[i];
-            const model::NameId other = binding.other.empty() ? model::no_name : names.add(binding.other);
-            const bool ruled =
+            Bound one{binding.actions.data(),  static_cast<int>(binding.actions.size()),
+                      static_cast<int>(i),     binding.scope,
+                      names.add(binding.name), binding.other.empty() ? model::no_name : names.add(binding.other),
+                      binding.trigger,         binding.lost,
+                      binding.repeats};
+            one.ruled =
                 !binding.when.empty() || binding.chance < 1 || binding.once || binding.nth > 1 || binding.gap.value > 0;
-            all.emplace_back(key(binding.trigger, names.add(binding.name), other),
-                             Bound{binding.actions.data(), static_cast<int>(binding.actions.size()),
-                                   static_cast<int>(i), binding.scope, binding.lost, binding.repeats, ruled});
-        }
-        // The bindings of one key are contiguous, in the order of kiai.toml.
-        std::stable_sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-        places_.resize(all.size());
-        for (const auto& [key, one] : all) {
-            Slot& slot = slots_[place_of(key)];
-            if (slot.count == 0) slot = {key, static_cast<int>(bound_.size()), 0};
-            ++slot.count;
-            places_[static_cast<std::size_t>(one.number)] = bound_.size();
+            order(one.kind, one.name, one.other);
             bound_.push_back(one);
         }
+        // The bindings of one trigger are contiguous, in the order of kiai.toml.
+        std::stable_sort(bound_.begin(), bound_.end(), [](const Bound& a, const Bound& b) {
+            return std::tie(a.kind, a.name, a.other) < std::tie(b.kind, b.name, b.other);
+        });
+        for (std::size_t i = 0; i < bound_.size(); ++i) places_[static_cast<std::size_t>(bound_[i].number)] = i;
+        for (std::size_t begin = 0, end = 0; begin < bound_.size(); begin = end) {
+            while (end < bound_.size() && bound_[end].kind == bound_[begin].kind) ++end;
+            build(begin, end);
+        }
     }
-    /// Returns the bindings in the order of kiai.toml. The kinds of a contact may come in either order. [rt]
+    /// Orders the two kinds of a contact, which may come in either order.
+    static void order(ReportKind kind, model::NameId& name, model::NameId& other) noexcept {
+        if ((kind == ReportKind::contact || kind == ReportKind::contact_end) && name > other) std::swap(name, other);
+    }
+    /// Returns the bindings in the order of kiai.toml. [rt]
     std::span<const Bound> find(ReportKind kind, model::NameId name,
                                 model::NameId other = model::no_name) const noexcept {
-        const Slot& slot = slots_[place_of(key(kind, name, other))];
-        return {bound_.data() + slot.first, static_cast<std::size_t>(slot.count)};
+        order(kind, name, other);
+        const auto named = find_named(kind, name);
+        if (named.empty() || (named.front().other == other && named.back().other == other)) return named;
+        const auto [first, last] = std::equal_range(named.begin(), named.end(), other, ByOther{});
+        return {first, last};
     }
     /// Returns true if they do not fit into the processor's first caches, so that prefetching is worth its time.
     bool many() const noexcept { return bound_.size() > 1000; }
-    /// Prefetches what `find` will read: first the slot, then its bindings, then their actions. [rt]
-    void prefetch_slot(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
-        prefetch(&slots_[home_of(key(kind, name, other))]);
+    /// Prefetch what `find` and the actions will read: the table, then the bindings, then their actions. `name`: the
+    /// first in order. [rt]
+    void prefetch_place(ReportKind kind, model::NameId name) const noexcept {
+        if (const std::uint32_t* const place = place_of(kind, name)) model::prefetch(place);
     }
-    void prefetch_bound(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
-        const auto found = find(kind, name, other);
-        if (!found.empty()) prefetch(found.data());
+    void prefetch_bound(ReportKind kind, model::NameId name) const noexcept {
+        if (const auto named = find_named(kind, name); !named.empty()) model::prefetch(named.data());
     }
-    void prefetch_actions(ReportKind kind, model::NameId name, model::NameId other) const noexcept {
-        const auto found = find(kind, name, other);
-        if (!found.empty() && found.front().count > 0) prefetch(found.front().actions);
+    void prefetch_actions(ReportKind kind, model::NameId name) const noexcept {
+        if (const auto named = find_named(kind, name); !named.empty()) model::prefetch(named.front().actions);
     }
     const Bound& at(int binding) const noexcept { return bound_[places_[static_cast<std::size_t>(binding)]]; }
 
   private:
-    struct Slot {
-        std::uint64_t key = 0;
-        int first = 0, count = 0; ///< count 0: empty
+    struct OfKind {
+        model::NameId from = 0;
+        /// Where the bindings of a name begin in `bound_`, by the name less `from`, and where the last ones end.
+        std::vector<std::uint32_t> begins;
     };
-    static std::uint64_t key(ReportKind kind, model::NameId name, model::NameId other) noexcept {
-        static_assert(model::NameTable::capacity <= 1u << 28);
-        if ((kind == ReportKind::contact || kind == ReportKind::contact_end) && name > other) std::swap(name, other);
-        return static_cast<std::uint64_t>(kind) << 56 | static_cast<std::uint64_t>(name) << 28 | other;
+    struct ByOther {
+        bool operator()(const Bound& one, model::NameId other) const noexcept { return one.other < other; }
+        bool operator()(model::NameId other, const Bound& one) const noexcept { return other < one.other; }
+    };
+    /// Makes the table of the bindings of one kind.
+    void build(std::size_t begin, std::size_t end) {
+        const auto kind = static_cast<std::size_t>(bound_[begin].kind);
+        if (by_kind_.size() <= kind) by_kind_.resize(kind + 1);
+        OfKind& of = by_kind_[kind];
+        of.from = bound_[begin].name;
+        for (std::size_t i = begin; i < end; ++i)
+            of.begins.resize(bound_[i].name - of.from + 1, static_cast<std::uint32_t>(i));
+        of.begins.push_back(static_cast<std::uint32_t>(end));
     }
-    /// What a pointer does to one zone has neighbouring slots, and is read together.
-    std::size_t home_of(std::uint64_t key) const noexcept {
-        constexpr int kind = 56;
-        return (model::scatter(key & ((std::uint64_t{1} << kind) - 1)) + (key >> kind)) & (slots_.size() - 1);
+    const std::uint32_t* place_of(ReportKind kind, model::NameId name) const noexcept {
+        if (static_cast<std::size_t>(kind) >= by_kind_.size()) return nullptr;
+        const OfKind& of = by_kind_[static_cast<std::size_t>(kind)];
+        const std::size_t place = name - of.from; // a name before the first one gives a large number
+        return place + 1 < of.begins.size() ? &of.begins[place] : nullptr;
     }
-    /// Returns the slot of a key, or the free slot for it: open addressing, at most 4/5 full.
-    std::size_t place_of(std::uint64_t key) const noexcept {
-        std::size_t place = home_of(key);
-        while (slots_[place].count > 0 && slots_[place].key != key) place = (place + 1) & (slots_.size() - 1);
-        return place;
+    std::span<const Bound> find_named(ReportKind kind, model::NameId name) const noexcept {
+        const std::uint32_t* const place = place_of(kind, name);
+        return place ? std::span(bound_.data() + place[0], bound_.data() + place[1]) : std::span<const Bound>();
     }
 
-    std::vector<Slot> slots_;
-    std::vector<Bound> bound_;        ///< by key
-    std::vector<std::size_t> places_; ///< in it, by number
+    std::vector<OfKind> by_kind_;
+    std::vector<std::size_t> places_; ///< in `bound_`, by number
+    std::vector<Bound> bound_;        ///< by kind, name and other name
 };
 
 } // namespace kiai::rules

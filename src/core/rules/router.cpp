@@ -58,17 +58,20 @@ void Router::ask_ahead(std::span<const Command* const> group) const noexcept {
         for (const Command* command : group)
             if (command->report == ReportKind::press) (state_.zones.*call)(command->point);
     };
-    const auto all = [&](auto call) {
-        for (const Command* command : group) {
-            const bool press = command->report == ReportKind::press;
-            (state_.bindings.*call)(command->report, press ? state_.zones.front_name(command->point) : command->name,
-                                    command->other);
-        }
-    };
     presses(&Zones::prefetch_cell);
     presses(&Zones::prefetch_zones);
     presses(&Zones::prefetch_front);
-    all(&Bindings::prefetch_slot);
+    std::array<model::NameId, most_ahead> names{};
+    std::transform(group.begin(), group.end(), names.begin(), [&](const Command* command) {
+        if (command->report == ReportKind::press) return state_.zones.front_name(command->point);
+        model::NameId name = command->name, other = command->other;
+        Bindings::order(command->report, name, other);
+        return name;
+    });
+    const auto all = [&](auto call) {
+        for (std::size_t i = 0; i < group.size(); ++i) (state_.bindings.*call)(group[i]->report, names[i]);
+    };
+    all(&Bindings::prefetch_place);
     all(&Bindings::prefetch_bound);
     all(&Bindings::prefetch_actions);
 }

@@ -1,7 +1,7 @@
 #include "core/rules/zones.h"
 
 #include "core/dsp/bits.h"
-#include "core/rules/prefetch.h"
+#include "core/model/prefetch.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,12 +13,16 @@ constexpr int most_cells = 128; ///< along a side of the grid
 }
 
 Zones::Zones(const std::vector<model::Zone>& zones, model::NameTable& names)
-    : zones_(zones), states_(zones.size()), told_(zones.size()), front_first_(zones.size()) {
+    : zones_(zones), states_(zones.size()), puts_(zones.size()), told_(zones.size()), front_first_(zones.size()) {
     for (std::size_t z = 0; z < zones.size(); ++z) {
-        names_.push_back(names.add(zones[z].name));
-        if (by_name_.size() <= names_.back()) by_name_.resize(names_.back() + 1, -1);
-        if (!zones[z].gone) by_name_[names_.back()] = static_cast<int>(z);
-        states_[z].shown = zones[z].scope < 0 && !zones[z].gone;
+        const model::NameId name = names.add(zones[z].name);
+        if (by_name_.size() <= name) by_name_.resize(name + 1, -1);
+        if (!zones[z].gone) by_name_[name] = static_cast<int>(z);
+        State& state = states_[z];
+        state.shape = zones[z].shape;
+        state.name = name;
+        state.through = zones[z].through;
+        state.shown = zones[z].scope < 0 && !zones[z].gone;
     }
     for (int z = 0; z < static_cast<int>(zones.size()); ++z) tell(z);
     moved_.reserve(zones.size());
@@ -90,20 +94,16 @@ std::span<const int> Zones::zones_of(int cell) const noexcept {
 }
 
 void Zones::prefetch_cell(Point point) const noexcept {
-    if (const int cell = cell_at(point); cell >= 0) prefetch(&begins_[static_cast<std::size_t>(cell)]);
+    if (const int cell = cell_at(point); cell >= 0) model::prefetch(&begins_[static_cast<std::size_t>(cell)]);
 }
 
 void Zones::prefetch_zones(Point point) const noexcept {
-    if (const auto zones = zones_of(cell_at(point)); !zones.empty()) prefetch(zones.data());
+    if (const auto zones = zones_of(cell_at(point)); !zones.empty()) model::prefetch(zones.data());
 }
 
 void Zones::prefetch_front(Point point) const noexcept {
     const auto zones = zones_of(cell_at(point));
-    if (zones.empty()) return;
-    const auto front = static_cast<std::size_t>(zones.front());
-    prefetch(&names_[front]);
-    prefetch(&states_[front]);
-    prefetch(&zones_[front].shape);
+    if (!zones.empty()) model::prefetch(&state(zones.front()));
 }
 
 model::NameId Zones::front_name(Point point) const noexcept {
@@ -114,11 +114,13 @@ model::NameId Zones::front_name(Point point) const noexcept {
 bool Zones::holds(int z, Point point) const noexcept {
     if (!there(z)) return false;
     model::Spot spot{point.x, point.y};
-    if (const State& now = state(z); now.moved) { // the point goes to where the zone was
-        const model::Spot middle = model::box_of(zone(z).shape).middle();
-        spot = {middle.x + (spot.x - now.middle.x) / now.scale, middle.y + (spot.y - now.middle.y) / now.scale};
+    const State& now = state(z);
+    if (now.moved) { // the point goes to where the zone was
+        const Put& put = puts_[static_cast<std::size_t>(z)];
+        const model::Spot middle = model::box_of(now.shape).middle();
+        spot = {middle.x + (spot.x - put.middle.x) / put.scale, middle.y + (spot.y - put.middle.y) / put.scale};
     }
-    return model::inside(zone(z).shape, spot);
+    return model::inside(now.shape, spot);
 }
 
 int Zones::at(Point point, std::span<int, most_at_once> found) const noexcept {
@@ -132,15 +134,14 @@ int Zones::at(Point point, std::span<int, most_at_once> found) const noexcept {
         const int z = first ? *a++ : *b++;
         if (!holds(z, point)) continue;
         found[static_cast<std::size_t>(count++)] = z;
-        if (!zone(z).through || count == most_at_once) return count;
+        if (!state(z).through || count == most_at_once) return count;
     }
 }
 
 void Zones::put(int z, Point middle, float scale) noexcept {
     State& now = state(z);
     now.away = false;
-    now.middle = {middle.x, middle.y};
-    now.scale = scale;
+    puts_[static_cast<std::size_t>(z)] = {{middle.x, middle.y}, scale};
     const bool had_moved = now.moved;
     now.moved = true;
     tell(z);
@@ -161,11 +162,12 @@ void Zones::show(int scope, bool on) noexcept {
 
 void Zones::go_on_from(const Zones& other) noexcept {
     for (std::size_t z = 0; z < other.states_.size(); ++z) {
-        const int rank = states_[z].rank;
-        const bool gone = zones_[z].gone;
-        states_[z] = other.states_[z];
-        states_[z].rank = rank;
-        if (gone) states_[z].shown = false, states_[z].moved = false;
+        State& state = states_[z];
+        const State& before = other.states_[z];
+        state.shown = before.shown && !zones_[z].gone;
+        state.moved = before.moved && !zones_[z].gone;
+        state.away = before.away;
+        puts_[z] = other.puts_[z];
     }
     for (const int z : front_first_)
         if (state(z).moved) moved_.push_back(z);
@@ -174,13 +176,14 @@ void Zones::go_on_from(const Zones& other) noexcept {
 
 void Zones::tell(int z) noexcept {
     const State& now = state(z);
-    const model::Spot middle = now.moved ? now.middle : model::box_of(zone(z).shape).middle();
+    const Put& put = puts_[static_cast<std::size_t>(z)];
+    const model::Spot middle = now.moved ? put.middle : model::box_of(now.shape).middle();
     const auto bits = [](double number) {
         return static_cast<std::uint64_t>(dsp::bits_as<std::uint32_t>(static_cast<float>(number)));
     };
     Shown& told = told_[static_cast<std::size_t>(z)];
     told.middle.store(bits(middle.x) << 32 | bits(middle.y), std::memory_order_relaxed);
-    told.scale.store(static_cast<float>(now.moved ? now.scale : 1), std::memory_order_relaxed);
+    told.scale.store(static_cast<float>(now.moved ? put.scale : 1), std::memory_order_relaxed);
     told.away.store(now.away, std::memory_order_relaxed);
 }
 

@@ -46,23 +46,31 @@ class Zones {
     void for_each_moved(const Use& use) const noexcept {
         for (std::size_t z = 0; z < states_.size(); ++z) {
             const State& state = states_[z];
-            if (state.moved) use(static_cast<int>(z), false, state.middle, state.scale);
-            if (state.away) use(static_cast<int>(z), true, state.middle, state.scale);
+            const Put& put = puts_[z];
+            if (state.moved) use(static_cast<int>(z), false, put.middle, put.scale);
+            if (state.away) use(static_cast<int>(z), true, put.middle, put.scale);
         }
     }
     /// Takes over the positions that the app has set. [rt]
     void go_on_from(const Zones& other) noexcept;
 
     int number_of(model::NameId name) const noexcept;
-    model::NameId name(int zone) const noexcept { return names_[static_cast<std::size_t>(zone)]; }
+    model::NameId name(int zone) const noexcept { return state(zone).name; }
     const model::Zone& zone(int zone) const noexcept { return zones_[static_cast<std::size_t>(zone)]; }
 
   private:
-    struct State {
+    /// All that `at` reads of a zone, in a cache line.
+    struct alignas(64) State {
+        model::Shape shape; ///< as in kiai.toml
+        model::NameId name = model::no_name;
+        int rank = 0; ///< 0: in front of all
         bool shown = true, away = false, moved = false;
+        bool through = false; ///< as model::Zone's
+    };
+    /// Where the app put a zone.
+    struct Put {
         model::Spot middle;
         double scale = 1;
-        int rank = 0; ///< 0: in front of all
     };
     /// The same for other threads; the middle is two floats.
     struct Shown {
@@ -80,9 +88,9 @@ class Zones {
     void build_grid();
 
     const std::vector<model::Zone>& zones_;
-    std::vector<model::NameId> names_;
     std::vector<int> by_name_;
     std::vector<State> states_;
+    std::vector<Put> puts_; ///< of those that are moved or away
     std::vector<Shown> told_;
     std::vector<int> front_first_; ///< all of them
     std::vector<int> moved_;       ///< those that are not where the grid has them, front ones first
