@@ -14,16 +14,16 @@ namespace kiai::mixer {
 /// through a heap. The queue does not own the commands.
 class DueQueue {
   public:
-    /// [control] Allocates memory for `capacity` commands; the caller never pushes more.
+    /// [control] Allocates memory for `capacity` commands, a power of two; the caller never pushes more.
     explicit DueQueue(std::size_t capacity) : line_(capacity) { heap_.reserve(capacity); }
 
     int size() const noexcept { return static_cast<int>(count_ + heap_.size()); }
     bool empty() const noexcept { return count_ == 0 && heap_.empty(); }
-    const Command& next() const noexcept { return *(line_first() ? line_[head_] : heap_.front()); }
+    const Command& next() const noexcept { return *(line_first() ? at(0) : heap_.front()); }
 
     void push(const Command* command) noexcept {
-        if (count_ == 0 || !later(line_[(head_ + count_ - 1) % line_.size()], command)) {
-            line_[(head_ + count_++) % line_.size()] = command;
+        if (count_ == 0 || !later(at(count_ - 1), command)) {
+            at(count_++) = command;
         } else {
             heap_.push_back(command);
             std::push_heap(heap_.begin(), heap_.end(), later);
@@ -31,8 +31,8 @@ class DueQueue {
     }
     const Command* pop() noexcept {
         if (line_first()) {
-            const Command* const first = line_[head_];
-            head_ = (head_ + 1) % line_.size();
+            const Command* const first = at(0);
+            ++head_;
             --count_;
             return first;
         }
@@ -47,7 +47,9 @@ class DueQueue {
         return one->due != other->due ? one->due > other->due : one->ticket > other->ticket;
     }
     /// Returns true if the first of the line is the first of all; the queue must not be empty.
-    bool line_first() const noexcept { return count_ > 0 && (heap_.empty() || !later(line_[head_], heap_.front())); }
+    bool line_first() const noexcept { return count_ > 0 && (heap_.empty() || !later(at(0), heap_.front())); }
+    const Command*& at(std::size_t place) noexcept { return line_[(head_ + place) & (line_.size() - 1)]; }
+    const Command* at(std::size_t place) const noexcept { return line_[(head_ + place) & (line_.size() - 1)]; }
 
     std::vector<const Command*> line_; ///< a ring: `count_` of them from `head_` on, in order
     std::size_t head_ = 0, count_ = 0;

@@ -51,23 +51,24 @@ std::uint64_t EventDispatch::happen(const Event& event) noexcept {
     return cause.cause;
 }
 
-bool EventDispatch::act_on(const Bound& bound, const Event& event, decisions::Record cause) noexcept {
-    cause.binding = bound.number + 1;
+bool EventDispatch::act_on(const Bound& bound, const Event& event, const decisions::Record& cause) noexcept {
+    ActionContext context{event, cause, bound.scope, 0, -1};
+    context.cause.binding = bound.number + 1;
     if (state_.scopes.paused(bound.scope)) {
-        state_.write(cause, Outcome::scope_paused);
+        state_.write(context.cause, Outcome::scope_paused);
         return false;
     }
     float value = 0;
     if (const int broken =
             bound.ruled ? state_.rules.broken(bound.number, event, *state_.plays, state_.now, value) : -1;
         broken >= 0) {
-        cause.clause = static_cast<std::int16_t>(broken);
-        cause.value = value;
-        state_.write(cause, Outcome::not_met);
+        context.cause.clause = static_cast<std::int16_t>(broken);
+        context.cause.value = value;
+        state_.write(context.cause, Outcome::not_met);
         return false;
     }
     for (const model::Action& action : std::span(bound.actions, static_cast<std::size_t>(bound.count)))
-        actions_.act(action, {event, cause, bound.scope, 0, -1});
+        actions_.act(action, context);
     return true;
 }
 

@@ -15,7 +15,7 @@ class EventDispatch {
     void over(Holder holder, const Event& event, std::uint64_t by) noexcept;
 
   private:
-    bool act_on(const Bound& bound, const Event& event, decisions::Record cause) noexcept;
+    bool act_on(const Bound& bound, const Event& event, const decisions::Record& cause) noexcept;
 
     RuleState& state_;
     ActionRunner& actions_;
