@@ -103,8 +103,8 @@ class Bindings {
     const std::uint32_t* place_of(ReportKind kind, model::NameId name) const noexcept {
         if (static_cast<std::size_t>(kind) >= by_kind_.size()) return nullptr;
         const OfKind& of = by_kind_[static_cast<std::size_t>(kind)];
-        const std::size_t place = name - of.from; // a name before the first one gives a large number
-        return place + 1 < of.begins.size() ? &of.begins[place] : nullptr;
+        if (name < of.from || name - of.from + 1 >= of.begins.size()) return nullptr;
+        return &of.begins[name - of.from];
     }
     std::span<const Bound> find_named(ReportKind kind, model::NameId name) const noexcept {
         const std::uint32_t* const place = place_of(kind, name);
