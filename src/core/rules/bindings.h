@@ -83,7 +83,7 @@ class Bindings {
   private:
     struct OfKind {
         model::NameId from = 0;
-        /// Where the bindings of a name begin in `bound_`, by the name less `from`, and where the last ones end.
+        /// The place in `bound_` of the first binding of each name, by the name less `from`, and the place after all.
         std::vector<std::uint32_t> begins;
     };
     struct ByOther {

@@ -67,7 +67,7 @@ class Zones {
         bool shown = true, away = false, moved = false;
         bool through = false; ///< as model::Zone's
     };
-    /// Where the app put a zone.
+    /// A place that the app gave a zone.
     struct Put {
         model::Spot middle;
         double scale = 1;
