@@ -43,8 +43,8 @@ class Bindings {
             bound_.push_back(one);
         }
         // The bindings of one trigger are contiguous, in the order of kiai.toml.
-        std::stable_sort(bound_.begin(), bound_.end(), [](const Bound& a, const Bound& b) {
-            return std::tie(a.kind, a.name, a.other) < std::tie(b.kind, b.name, b.other);
+        std::sort(bound_.begin(), bound_.end(), [](const Bound& a, const Bound& b) {
+            return std::tie(a.kind, a.name, a.other, a.number) < std::tie(b.kind, b.name, b.other, b.number);
         });
         for (std::size_t i = 0; i < bound_.size(); ++i) places_[static_cast<std::size_t>(bound_[i].number)] = i;
         for (std::size_t begin = 0, end = 0; begin < bound_.size(); begin = end) {
