@@ -3,6 +3,7 @@
 #include <httplib.h>
 
 #include <chrono>
+#include <optional>
 
 namespace support {
 namespace {
@@ -41,14 +42,17 @@ Reply post(const std::string& url, const std::string& body, const Headers& heade
 bool read_events(const std::string& url, double seconds, const std::function<bool(const nlohmann::json&)>& enough) {
     const auto [host, path] = parts(url);
     httplib::Client client(host);
-    const auto end = std::chrono::steady_clock::now() + std::chrono::duration<double>(seconds);
+    std::optional<std::chrono::steady_clock::time_point> first;
     std::string text;
     bool done = false;
     client.Get(path, [&](const char* data, std::size_t count) {
         text.append(data, count);
         for (std::size_t stop = 0; !done && (stop = text.find("\n\n")) != std::string::npos; text.erase(0, stop + 2))
-            if (text.starts_with("data: ")) done = enough(nlohmann::json::parse(text.substr(6, stop - 6)));
-        return !done && std::chrono::steady_clock::now() < end;
+            if (text.starts_with("data: ")) {
+                if (!first) first = std::chrono::steady_clock::now();
+                done = enough(nlohmann::json::parse(text.substr(6, stop - 6)));
+            }
+        return !done && (!first || std::chrono::steady_clock::now() - *first < std::chrono::duration<double>(seconds));
     });
     return done;
 }

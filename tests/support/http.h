@@ -21,7 +21,7 @@ using Headers = std::map<std::string, std::string>;
 Reply get(const std::string& url, const Headers& headers = {});
 Reply post(const std::string& url, const std::string& body = {}, const Headers& headers = {});
 
-/// Reads the events of a page until `enough` returns true, at most for `seconds`. Returns whether it did.
+/// Reads the events of a page until `enough` returns true, or for `seconds` after the first. Returns whether it did.
 bool read_events(const std::string& url, double seconds, const std::function<bool(const nlohmann::json&)>& enough);
 
 } // namespace support
