@@ -84,11 +84,19 @@ struct Spread {
     }
 };
 
+/// A fixed piece of arithmetic without memory: how its time varies is how the machine's speed varies.
+void arithmetic() {
+    std::uint64_t number = 1;
+    for (int i = 0; i < 800000; ++i) number = number * 6364136223846793005u + 1442695040888963407u;
+    asm volatile("" : : "r"(number)); // else the compiler leaves it out
+}
+
 constexpr double marks[] = {0.5, 0.99, 0.999, 0.9999, 1};
 
 /// Renders `repeats` blocks of `frames` with `voices` sounding. `report` is called before each block, with its number.
+/// `machine`: takes the times of a piece of arithmetic beside each block, in parts of the shortest.
 Spread blocks_with(const kiai::Project& project, int voices, int frames, int repeats,
-                   const std::function<void(kiai::Engine&, int)>& report) {
+                   const std::function<void(kiai::Engine&, int)>& report, Spread* machine = nullptr) {
     LoadResult loaded(project, voices);
     Spread spread;
     spread.frames = frames;
@@ -97,9 +105,16 @@ Spread blocks_with(const kiai::Project& project, int voices, int frames, int rep
         const double took =
             seconds_of([&] { loaded.engine.render(std::span(loaded.block, 2 * static_cast<std::size_t>(frames))); });
         loaded.engine.poll();
-        if (turn >= 5) spread.parts.push_back(took * rate / frames);
+        if (turn < 5) continue;
+        spread.parts.push_back(took * rate / frames);
+        if (machine) machine->parts.push_back(seconds_of(arithmetic));
     }
     std::sort(spread.parts.begin(), spread.parts.end());
+    if (machine) {
+        std::sort(machine->parts.begin(), machine->parts.end());
+        const double shortest = machine->parts.front();
+        for (double& part : machine->parts) part /= shortest;
+    }
     return spread;
 }
 
@@ -265,11 +280,15 @@ int main(int count, char** arguments) {
     std::cout << fmt::format(
         "{} triggers due in one block, {} voices sounding: time of the block in parts of what it lasts, {} repeats\n",
         storm, sounding, repeats);
-    std::cout << "frames   median      p99    p99.9   p99.99      max\n";
-    out["storm"] = out["growth"] = nlohmann::json::array();
+    std::cout << "beside: a fixed piece of arithmetic, in parts of its shortest time\n"
+                 "frames   median      p99    p99.9   p99.99      max\n";
+    out["storm"] = out["machine"] = out["growth"] = nlohmann::json::array();
     for (const int frames : {64, 128, 256, 512}) {
-        const Spread& spread = spreads.emplace_back(blocks_with(project, sounding, frames, repeats, storm_of_notices));
+        Spread machine;
+        const Spread& spread =
+            spreads.emplace_back(blocks_with(project, sounding, frames, repeats, storm_of_notices, &machine));
         out["storm"].push_back(print(spread, std::to_string(frames)));
+        out["machine"].push_back(print(machine, "beside"));
     }
     std::cout << "\nOther work in a block of 256 frames, in the same unit and columns\n";
     const std::pair<const char*, std::function<void(kiai::Engine&, int)>> works[] = {

@@ -105,7 +105,7 @@ TEST_CASE("Full: keys, pointers, contacts and bodies", "[full]") {
                 {.seed = 1, .voices = 64, .reports = 16384});
     for (int i = 0; i < 300; ++i) small.engine.key_down("Key" + std::to_string(i));
     small.run(64);
-    CHECK(count(small.log, Outcome::no_room) == 300 - 256);
+    CHECK(count(small.log, Outcome::no_room) == 300 - 128);
     for (std::uint64_t i = 0; i < 40; ++i) small.engine.press({1, 1}, i);
     small.run(64);
     CHECK(count(small.log, Outcome::no_room) == 40 - 32);

@@ -192,7 +192,7 @@ const char* room(ReportKind trigger) {
     case ReportKind::press:
         return "32 pointers";
     case ReportKind::key_down:
-        return "256 keys";
+        return "128 keys";
     case ReportKind::contact:
         return "1.5 times EngineSettings::reports contacts";
     case ReportKind::body:

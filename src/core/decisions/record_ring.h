@@ -1,6 +1,8 @@
 // Carries fixed-size records out of `render`: one writer, one reader.
 #pragma once
 
+#include "core/model/prefetch.h"
+
 #include <atomic>
 #include <cstddef>
 #include <span>
@@ -24,6 +26,7 @@ class RecordRing {
     bool push(const First& record, std::span<const Rest> rest = {}) noexcept {
         if (room() < 1 + rest.size()) return false;
         const std::size_t tail = tail_.load(std::memory_order_relaxed), last = records_.size() - 1;
+        model::prefetch_whole(records_[(tail + ahead) & last]);
         records_[tail & last] = record;
         for (std::size_t i = 0; i < rest.size(); ++i) records_[(tail + 1 + i) & last] = rest[i];
         tail_.store(tail + 1 + rest.size(), std::memory_order_release);
@@ -39,6 +42,8 @@ class RecordRing {
     }
 
   private:
+    static constexpr std::size_t ahead = 6; ///< records; many may be written at once, and no cache holds them all
+
     std::vector<Record> records_;
     alignas(64) std::atomic<std::size_t> tail_{0};
     alignas(64) std::atomic<std::size_t> head_{0};

@@ -78,7 +78,7 @@ void Intake::take_options(Command& command, const PlayOptions& options) {
     for (double* time : {&into.fade_in, &into.start, &into.length}) check(command, *time, 0, longest);
     double delay = options.delay.count();
     check(command, delay, 0, longest);
-    command.delay = static_cast<Frames>(delay * settings_.rate + 0.5);
+    command.delay = static_cast<std::int32_t>(delay * settings_.rate + 0.5);
     if (options.loop) {
         into.turns = std::clamp(*options.loop, 0, most_turns);
         command.held = command.held || into.turns != *options.loop;

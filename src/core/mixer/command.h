@@ -38,6 +38,7 @@ struct Command {
     model::NameId name = model::no_name;
     model::NameId other = model::no_name;
     model::NameId from = model::no_name; ///< crossfade: what ends; `no_name`: the play of `with`
+    std::int32_t delay = 0;              ///< play: frames after it is served
     std::uint64_t pointer = 0;           ///< which pointer, or which playhead of a motion
     Point point;
     PlayNumbers options;              ///< of a contact: strength and place; play_gain: gain; play_pitch, play_pan
@@ -49,7 +50,6 @@ struct Command {
     float over = 0;         ///< bus_gain, play_gain, play_pitch, play_pan: seconds
     double value = 0;       ///< as Report's
     double moment = 0;      ///< body: when it was there, in seconds of any one clock
-    Frames delay = 0;       ///< play: after it is served
     std::uint64_t pair = 0; ///< contact, apart
     NamedNumbers values;    ///< notice
 };

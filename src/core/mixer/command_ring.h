@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/mixer/command.h"
+#include "core/model/prefetch.h"
 
 #include <atomic>
 #include <cstdint>
@@ -27,8 +28,8 @@ class CommandRing {
             const std::uint64_t turn = slot.turn.load(std::memory_order_acquire);
             if (turn == place) {
                 if (!tail_.compare_exchange_weak(place, place + 1, std::memory_order_relaxed)) continue;
-                slot.command = command;
-                slot.command.ticket = place + 1;
+                static_cast<Command&>(slot) = command;
+                slot.ticket = place + 1;
                 slot.turn.store(place + 1, std::memory_order_release);
                 return place + 1;
             }
@@ -46,11 +47,14 @@ class CommandRing {
         Slot& slot = slot_of(head_);
         if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return nullptr;
         ++head_;
-        return &slot.command;
+        model::prefetch_whole(slot_of(head_ + ahead));
+        return &slot;
     }
-    /// Returns the slot of a taken command to the writers, in any order. [rt]
+    /// Returns the slot of a taken command to the writers, in any order. Does not read it: that takes long when many
+    /// commands were served since. [rt]
     void release(const Command& command) noexcept {
-        const std::uint64_t place = command.ticket - 1;
+        const auto index = static_cast<std::uint64_t>(static_cast<const Slot*>(&command) - slots_.data());
+        const std::uint64_t last = head_ - 1, place = last - ((last - index) & mask_);
         slot_of(place).turn.store(place + slots_.size(), std::memory_order_release);
     }
 
@@ -63,9 +67,10 @@ class CommandRing {
     }
 
   private:
-    struct Slot {
+    static constexpr std::uint64_t ahead = 6; ///< slots; many reports may come at once, and no cache holds them all
+
+    struct Slot : Command {
         std::atomic<std::uint64_t> turn{0};
-        Command command;
     };
     Slot& slot_of(std::uint64_t place) noexcept { return slots_[static_cast<std::size_t>(place) & mask_]; }
 

@@ -63,13 +63,13 @@ void Core::take_reports(Frames now, Frames end) noexcept {
         else if (command.report != ReportKind::play_stop) // calls before the start of a play apply at its start
             command.due = std::max(command.due, handles_.asked_for(handle));
         if (command.due < end) {
-            queue_.push(taken);
+            queue_.push(command);
             continue;
         }
         if (later_.full())
             refuse(command, now);
         else
-            calendar_.push(later_.keep(command));
+            calendar_.push(*later_.keep(command));
         ring_.release(command);
     }
 }
@@ -77,8 +77,7 @@ void Core::take_reports(Frames now, Frames end) noexcept {
 /// Returns the queue whose first command is served first.
 DueQueue& Core::first_due() noexcept {
     if (queue_.empty() || calendar_.empty()) return queue_.empty() ? calendar_ : queue_;
-    const Command &a = queue_.next(), &b = calendar_.next();
-    return a.due < b.due || (a.due == b.due && a.ticket < b.ticket) ? queue_ : calendar_;
+    return queue_.next().before(calendar_.next()) ? queue_ : calendar_;
 }
 
 void Core::publish() noexcept {
@@ -98,9 +97,7 @@ Frames Core::serve_due(Frames now) noexcept {
     };
     if (due() <= now || next_ <= now) {
         batch_.clear();
-        while (due() <= now && batch_.size() < batch_.capacity()) {
-            batch_.push_back(first_due().pop());
-        }
+        while (due() <= now && batch_.size() < batch_.capacity()) batch_.push_back(first_due().pop());
         due_.serve(batch_, plays_, now);
         for (const Command* const served : batch_)
             later_.owns(served) ? later_.release(served) : ring_.release(*served);

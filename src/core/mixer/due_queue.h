@@ -10,6 +10,18 @@
 
 namespace kiai::mixer {
 
+/// A command and when it is due, so that mostly the order is known without reading the command.
+struct Waiting {
+    Waiting() = default;
+    explicit Waiting(const Command& of) noexcept : due(of.due), command(&of) {}
+
+    Frames due = 0;
+    const Command* command = nullptr;
+    bool before(const Waiting& other) const noexcept {
+        return due != other.due ? due < other.due : command->ticket < other.command->ticket;
+    }
+};
+
 /// Nearly all commands arrive in order and are appended to a line. Only a command due before the last of the line goes
 /// through a heap. The queue does not own the commands.
 class DueQueue {
@@ -19,19 +31,20 @@ class DueQueue {
 
     int size() const noexcept { return static_cast<int>(count_ + heap_.size()); }
     bool empty() const noexcept { return count_ == 0 && heap_.empty(); }
-    const Command& next() const noexcept { return *(line_first() ? at(0) : heap_.front()); }
+    Waiting next() const noexcept { return line_first() ? at(0) : Waiting(*heap_.front()); }
 
-    void push(const Command* command) noexcept {
-        if (count_ == 0 || !later(at(count_ - 1), command)) {
-            at(count_++) = command;
+    void push(const Command& command) noexcept {
+        const Waiting waiting(command);
+        if (count_ == 0 || at(count_ - 1).before(waiting)) {
+            at(count_++) = waiting;
         } else {
-            heap_.push_back(command);
+            heap_.push_back(&command);
             std::push_heap(heap_.begin(), heap_.end(), later);
         }
     }
     const Command* pop() noexcept {
         if (line_first()) {
-            const Command* const first = at(0);
+            const Command* const first = at(0).command;
             ++head_;
             --count_;
             return first;
@@ -44,14 +57,14 @@ class DueQueue {
 
   private:
     static bool later(const Command* one, const Command* other) noexcept {
-        return one->due != other->due ? one->due > other->due : one->ticket > other->ticket;
+        return Waiting(*other).before(Waiting(*one));
     }
     /// Returns true if the first of the line is the first of all; the queue must not be empty.
-    bool line_first() const noexcept { return count_ > 0 && (heap_.empty() || !later(at(0), heap_.front())); }
-    const Command*& at(std::size_t place) noexcept { return line_[(head_ + place) & (line_.size() - 1)]; }
-    const Command* at(std::size_t place) const noexcept { return line_[(head_ + place) & (line_.size() - 1)]; }
+    bool line_first() const noexcept { return count_ > 0 && (heap_.empty() || at(0).before(Waiting(*heap_.front()))); }
+    Waiting& at(std::size_t place) noexcept { return line_[(head_ + place) & (line_.size() - 1)]; }
+    const Waiting& at(std::size_t place) const noexcept { return line_[(head_ + place) & (line_.size() - 1)]; }
 
-    std::vector<const Command*> line_; ///< a ring: `count_` of them from `head_` on, in order
+    std::vector<Waiting> line_; ///< a ring: `count_` of them from `head_` on, in order
     std::size_t head_ = 0, count_ = 0;
     std::vector<const Command*> heap_;
 };

@@ -64,7 +64,7 @@ class NameTable {
         std::atomic<Node*> nodes{nullptr};
         std::array<Copy, 2> copies;
     };
-    static constexpr std::size_t chunk_size = 256, least_buckets = 512;
+    static constexpr std::size_t chunk_size = 256, least_buckets = 256;
     struct Chunk {
         std::array<std::atomic<const Node*>, chunk_size> nodes{};
         std::array<std::atomic<std::uint64_t>, chunk_size> hashes{};

@@ -61,7 +61,7 @@ int ActionRunner::stop_sequences(int sequence, double seconds, std::uint64_t by)
     return runs + plays;
 }
 
-void ActionRunner::stop(const model::Action& action, ActionContext context) noexcept {
+void ActionRunner::stop(const model::Action& action, const ActionContext& context) noexcept {
     const double seconds =
         action.fade ? static_cast<double>(action.fade->frames(state_.plan.rate())) / state_.plan.rate() : -1;
     if (action.target == Target::sound) return stop_sound(action.index, seconds, context.cause, action.curve);
@@ -70,8 +70,9 @@ void ActionRunner::stop(const model::Action& action, ActionContext context) noex
         count += stop_sequences(action.target == Target::sequence ? action.index : -1, seconds, context.cause.cause);
     if (action.target != Target::sequence)
         count += state_.plays->stop(plays_of(action), seconds, context.cause.cause, state_.now, action.curve);
-    context.cause.count = static_cast<std::uint64_t>(count);
-    state_.write(context.cause, count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
+    decisions::Record record = context.cause;
+    record.count = static_cast<std::uint64_t>(count);
+    state_.write(record, count > 0 ? Outcome::stopped : Outcome::nothing_to_stop);
 }
 
 int ActionRunner::pause(const model::Action& action, bool on) noexcept {
@@ -122,7 +123,8 @@ bool ActionRunner::run(int sequence, const ActionContext& context) noexcept {
 
 int ActionRunner::step(const Stepped& stepped) noexcept {
     if (!state_.affords(stepped.cause)) return 0;
-    return act(*stepped.action, {stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch});
+    ActionContext context{stepped.event, stepped.cause, stepped.scope, stepped.run, stepped.branch};
+    return act(*stepped.action, context);
 }
 
 /// Ends the plays of a sound that are on a bus (-1: on any), and plays it again where the newest was. Returns false,
@@ -177,25 +179,23 @@ void ActionRunner::restart(const model::Action& action, const ActionContext& con
     }
 }
 
-int ActionRunner::act(const model::Action& action, const ActionContext& given) noexcept {
-    ActionContext context = given;
+int ActionRunner::act(const model::Action& action, ActionContext& context) noexcept {
     context.cause.action = action.number;
     return carry_out(action, context);
 }
 
-int ActionRunner::carry_out(const model::Action& action, ActionContext& context) noexcept {
+int ActionRunner::carry_out(const model::Action& action, const ActionContext& context) noexcept {
     const auto done = [&](int count) {
-        context.cause.count = static_cast<std::uint64_t>(count);
-        state_.write(context.cause, Outcome::done);
+        decisions::Record record = context.cause;
+        record.count = static_cast<std::uint64_t>(count);
+        state_.write(record, Outcome::done);
     };
     switch (action.verb) {
     case Verb::play:
         return play(action, context, 0);
     case Verb::hold:
         if (context.event.holder != 0) return play(action, context, context.event.holder);
-        context.cause.sound = action.index;
-        state_.write(context.cause, Outcome::no_end);
-        return 0;
+        return no_end(action.index, context.cause);
     case Verb::toggle:
         if (!state_.plays->sounds(action.index)) return play(action, context, 0);
         stop_sound(action.index, -1, context.cause);
@@ -239,6 +239,12 @@ int ActionRunner::carry_out(const model::Action& action, ActionContext& context)
         done(0);
         return 0;
     }
+    return 0;
+}
+
+int ActionRunner::no_end(int sound, decisions::Record cause) noexcept {
+    cause.sound = sound;
+    state_.write(cause, Outcome::no_end);
     return 0;
 }
 

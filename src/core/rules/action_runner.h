@@ -21,10 +21,11 @@ class ActionRunner {
     ActionRunner(RuleState& state, Hub& hub, ScopeLife& scope_life, WindDown& winding) noexcept
         : state_(state), hub_(hub), scope_life_(scope_life), winding_(winding) {}
 
-    /// Carries out an action and writes the result. Returns how many plays started. [rt]
-    int act(const model::Action& action, const ActionContext& context) noexcept;
+    /// Carries out an action and writes the result, with the action's number in `context`. Returns how many plays
+    /// started. [rt]
+    int act(const model::Action& action, ActionContext& context) noexcept;
     /// The same for a call of the app, which has no action in the project. [rt]
-    int carry_out(const model::Action& action, ActionContext& context) noexcept;
+    int carry_out(const model::Action& action, const ActionContext& context) noexcept;
     /// Restarts a target. [rt]
     void restart(const model::Action& action, const ActionContext& context) noexcept;
     /// Carries out a step of a sequence in the same way. [rt]
@@ -40,7 +41,8 @@ class ActionRunner {
   private:
     bool restart_sound(int index, int within, const ActionContext& context) noexcept;
     int play(const model::Action& action, const ActionContext& context, Holder holder) noexcept;
-    void stop(const model::Action& action, ActionContext context) noexcept;
+    int no_end(int sound, decisions::Record cause) noexcept;
+    void stop(const model::Action& action, const ActionContext& context) noexcept;
     int stop_sequences(int sequence, double seconds, std::uint64_t by) noexcept;
     int pause(const model::Action& action, bool on) noexcept;
     void set(const model::Action& action, std::uint64_t from) noexcept;

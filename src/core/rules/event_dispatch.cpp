@@ -1,7 +1,5 @@
 #include "core/rules/event_dispatch.h"
 
-#include <span>
-
 namespace kiai::rules {
 
 namespace {
@@ -67,8 +65,7 @@ bool EventDispatch::act_on(const Bound& bound, const Event& event, const decisio
         state_.write(context.cause, Outcome::not_met);
         return false;
     }
-    for (const model::Action& action : std::span(bound.actions, static_cast<std::size_t>(bound.count)))
-        actions_.act(action, context);
+    for (const model::Action& action : bound.actions()) actions_.act(action, context);
     return true;
 }
 

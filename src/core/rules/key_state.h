@@ -27,7 +27,7 @@ class KeyState {
     void continue_from(KeyState& other) noexcept { down_.swap(other.down_); }
 
   private:
-    static constexpr std::size_t most_down = 256;
+    static constexpr std::size_t most_down = 128;
     struct Down {
         model::NameId name = model::no_name;
         bool said = false; ///< that it was reported again while down

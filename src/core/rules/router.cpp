@@ -18,6 +18,7 @@ constexpr double most_counted = 1e7;   ///< plays before a recording
 constexpr int allowed_at_once = 4096;  ///< consequences of one frame
 constexpr int allowed_for_each = 64;   ///< on top of that, per report
 constexpr std::size_t most_ahead = 16; ///< reports whose data is prefetched together
+constexpr std::size_t next_ahead = 4;  ///< how far ahead a report itself is prefetched
 } // namespace
 
 Router::Router(const mixer::Plan& plan, model::NameTable& names, const mixer::CoreSettings& settings)
@@ -41,6 +42,7 @@ void Router::serve(std::span<const Command* const> commands, Plays& plays, Frame
     for (std::size_t i = 0; i < commands.size(); ++i) {
         if (state_.bindings.many() && i % most_ahead == 0)
             ask_ahead(commands.subspan(i, std::min(most_ahead, commands.size() - i)));
+        if (i + next_ahead < commands.size()) model::prefetch_whole(*commands[i + next_ahead]);
         const bool begins = commands[i]->kind == CommandKind::snapshot; // a recording
         if (begins) state_.journal->begin_recording();
         state_.journal->serve(*commands[i]);
@@ -73,7 +75,6 @@ void Router::ask_ahead(std::span<const Command* const> group) const noexcept {
     };
     all(&Bindings::prefetch_place);
     all(&Bindings::prefetch_bound);
-    all(&Bindings::prefetch_actions);
 }
 
 void Router::begin() noexcept {

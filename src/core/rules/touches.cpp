@@ -31,11 +31,15 @@ void Touches::touch(Event event, std::uint64_t pair) noexcept {
     Slot& slot = slots_[place_of(pair)];
     if (slot.pair == pair) {
         if (!slot.said) hub_.say(Outcome::same_state, event);
-        slot.said = true;
+        slot.said = 1;
         return;
     }
     if (used_ * 4 >= slots_.size() * 3) return hub_.say(Outcome::no_room, event);
-    slot = {pair, event.name, event.other, event.options.strength, event.options.place, false};
+    slot.pair = pair;
+    slot.kind = event.name;
+    slot.other = event.other & 0x7fffffff;
+    slot.strength = event.options.strength;
+    slot.place = event.options.place;
     ++used_;
     event.holder = holder_of(ReportKind::contact, pair);
     hub_.happen(event);

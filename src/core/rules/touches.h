@@ -31,9 +31,10 @@ class Touches {
   private:
     struct Slot {
         std::uint64_t pair = 0; ///< 0: empty
-        model::NameId kind = model::no_name, other = model::no_name;
+        model::NameId kind = model::no_name;
+        model::NameId other : 31 = model::no_name;
+        model::NameId said : 1 = 0; ///< that it was reported again
         float strength = 1, place = 0;
-        bool said = false;
     };
     std::size_t place_of(std::uint64_t pair) const noexcept;
     void take_out(std::size_t place) noexcept;
