@@ -16,22 +16,23 @@ namespace {
 /// A file with the demo's names, and the lines of one function.
 struct Source : Folder {
     Source() { REQUIRE(kiai_tool("names '" + demo().string() + "' --out names.h", path()).status == 0); }
-    bool compiles(const std::string& lines) const {
+    /// Compiles them as the lines from `first_line` on.
+    Ran compile(const std::string& lines) const {
         write("use.cpp", "#include \"names.h\"\n#include <kiai/engine.h>\n"
                          "void use(kiai::Engine& bench, kiai::Play& roll) {\n" +
                              lines + "\n(void)bench; (void)roll; }\n");
         return run(compiler() + " -std=c++20 -Wall -Wextra -Werror -fsyntax-only -I" + source_folder() + "/include -I" +
                        build_folder() + "/include use.cpp",
-                   path())
-                   .status == 0;
+                   path());
     }
+    static constexpr int first_line = 4;
 };
 
 } // namespace
 
 TEST_CASE("With the names header a wrong name, or one of another kind, does not compile", "[house][slow]") {
     const Source source;
-    CHECK(source.compiles(R"(
+    const Ran right = source.compile(R"(
         using namespace names;
         roll = bench.play(sound::roll, {.gain = -6, .bus = bus::pieces}, scope::bench);
         bench.play(clip::oak_1);
@@ -47,15 +48,30 @@ TEST_CASE("With the names header a wrong name, or one of another kind, does not 
         bench.stop(kiai::Target::bus(bus::pieces), kiai::Seconds(1));
         bench.crossfade(sound::roll, sound::lift, kiai::Seconds(1));
         roll.set(value::speed, 2);
-        bench.play("roll", {.bus = "pieces"}, "bench");)"));
-    for (const char* wrong :
-         {"bench.play(names::sound::rol);", "bench.play(names::dial::fill);", "bench.set_dial(names::sound::roll, 1);",
-          "bench.stop(names::bus::pieces);", "bench.stop(kiai::Target::bus(names::sound::roll));",
-          "bench.notice(names::contact::marble);", "bench.enter_scope(names::zone::hopper);",
-          "bench.play(names::sound::roll, {.bus = names::sound::roll});", "roll.set(names::dial::fill, 1);",
-          "bench.toggle(names::sequence::finish);"}) {
-        INFO(wrong);
-        CHECK_FALSE(source.compiles(wrong));
+        bench.play("roll", {.bus = "pieces"}, "bench");)");
+    INFO(right.err);
+    CHECK(right.status == 0);
+    const std::vector<std::string> wrong{"bench.play(names::sound::rol);",
+                                         "bench.play(names::dial::fill);",
+                                         "bench.set_dial(names::sound::roll, 1);",
+                                         "bench.stop(names::bus::pieces);",
+                                         "bench.stop(kiai::Target::bus(names::sound::roll));",
+                                         "bench.notice(names::contact::marble);",
+                                         "bench.enter_scope(names::zone::hopper);",
+                                         "bench.play(names::sound::roll, {.bus = names::sound::roll});",
+                                         "roll.set(names::dial::fill, 1);",
+                                         "bench.toggle(names::sequence::finish);"};
+    std::string lines;
+    for (const std::string& line : wrong) lines += line + '\n';
+    const Ran refused = source.compile(lines);
+    CHECK(refused.status != 0);
+    for (std::size_t i = 0; i < wrong.size(); ++i) {
+        INFO(wrong[i]);
+        const auto place = "use.cpp:" + std::to_string(Source::first_line + static_cast<int>(i)) + ":";
+        const std::size_t found = refused.err.find('\n' + place);
+        REQUIRE(found != std::string::npos);
+        CHECK(refused.err.substr(found, refused.err.find('\n', found + 1) - found).find(" error: ") !=
+              std::string::npos);
     }
 }
 

@@ -45,7 +45,7 @@ struct Editing : Folder {
 } // namespace
 
 TEST_CASE("Numbers and curves of a sound are changed on the page, shown as a difference, and undone by a key",
-          "[page][speaker]") {
+          "[page][speaker][browser]") {
     Editing editing;
     Browser& browser = editing.browser;
     const std::string before = editing.read("bench/kiai.toml");
@@ -76,7 +76,7 @@ TEST_CASE("Numbers and curves of a sound are changed on the page, shown as a dif
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Layers, follows and LFOs are changed, added and removed on the page", "[page][speaker]") {
+TEST_CASE("Layers, follows and LFOs are changed, added and removed on the page", "[page][speaker][browser]") {
     Editing editing;
     Browser& browser = editing.browser;
     browser.press("[aria-label='change hopper']");
@@ -100,7 +100,7 @@ TEST_CASE("Layers, follows and LFOs are changed, added and removed on the page",
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Zones are moved, drawn and removed on the stage, and bindings added and removed", "[page][speaker]") {
+TEST_CASE("Zones are moved, drawn and removed on the stage, and bindings added and removed", "[page][speaker][browser]") {
     Editing editing;
     Browser& browser = editing.browser;
     browser.press("#zone-bar button");

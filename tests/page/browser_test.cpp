@@ -39,7 +39,7 @@ const std::string tab = "\xee\x80\x84", escape = "\xee\x80\x8c"; // WebDriver's 
 
 } // namespace
 
-TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[page][speaker]") {
+TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.press("[data-zone=hopper] polygon");
@@ -62,7 +62,7 @@ TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[pag
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("The page works with the keyboard alone", "[page][speaker]") {
+TEST_CASE("The page works with the keyboard alone", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("document.querySelector('[data-binding=\"10\"]').focus()");
@@ -86,7 +86,7 @@ TEST_CASE("The page works with the keyboard alone", "[page][speaker]") {
     CHECK(reached.contains("press hopper"));
 }
 
-TEST_CASE("Dials, scopes and motions are set from the page, and follow the engine", "[page][speaker]") {
+TEST_CASE("Dials, scopes and motions are set from the page, and follow the engine", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("const s = document.querySelector('[aria-label=\"dial fill\"]'); s.value = 0.9; s.dispatchEvent(new "
@@ -105,7 +105,7 @@ TEST_CASE("Dials, scopes and motions are set from the page, and follow the engin
     CHECK(tried.happens("marker paddle+paddle: played paddle"));
 }
 
-TEST_CASE("A quick press of a trigger that holds does not leave it held", "[page][speaker]") {
+TEST_CASE("A quick press of a trigger that holds does not leave it held", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     for (int i = 0; i < 20; ++i)
@@ -117,7 +117,7 @@ TEST_CASE("A quick press of a trigger that holds does not leave it held", "[page
     CHECK(browser.wait_for("state.plays.length === 0"));
 }
 
-TEST_CASE("What plays now can be stopped by its button", "[page][speaker]") {
+TEST_CASE("What plays now can be stopped by its button", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     post(tried.page->url() + "report", "{\"at\":0,\"dial\":{\"fill\":0.9}}");
@@ -127,7 +127,7 @@ TEST_CASE("What plays now can be stopped by its button", "[page][speaker]") {
     CHECK(browser.wait_for("document.querySelector('[data-play]') === null"));
 }
 
-TEST_CASE("A change of the project ends what its old buttons held and ran", "[page][speaker]") {
+TEST_CASE("A change of the project ends what its old buttons held and ran", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run(
@@ -147,7 +147,7 @@ TEST_CASE("A change of the project ends what its old buttons held and ran", "[pa
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("A page that is closed holds nothing", "[page][speaker]") {
+TEST_CASE("A page that is closed holds nothing", "[page][speaker][browser]") {
     Tried tried;
     tried.browser.run(
         "document.querySelector('[data-binding=\"7\"]').dispatchEvent(new KeyboardEvent('keydown', {code: 'Space'}))");
@@ -157,7 +157,7 @@ TEST_CASE("A page that is closed holds nothing", "[page][speaker]") {
                       [](const json& event) { return event.at("state").at("plays").empty(); }));
 }
 
-TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker]") {
+TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("[...document.querySelectorAll('#triggers tr')].find((row) => row.textContent.includes('press "
@@ -172,7 +172,7 @@ TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker]") {
     CHECK(browser.run("return [...document.querySelectorAll('#happened li')].every((item) => item.hidden)") == true);
 }
 
-TEST_CASE("The values of the last plays stand next to what is stated", "[page][speaker]") {
+TEST_CASE("The values of the last plays stand next to what is stated", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.run("document.querySelector('[aria-label=\"values brush\"]').click()");
@@ -189,7 +189,7 @@ TEST_CASE("The values of the last plays stand next to what is stated", "[page][s
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][speaker]") {
+TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     browser.press("#recording button");
@@ -206,7 +206,7 @@ TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][s
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those in view are drawn", "[page][speaker]") {
+TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those in view are drawn", "[page][speaker][browser]") {
     const Folder folder;
     std::string toml = "format = 1\n[clip]\n", bindings;
     for (int clip = 0; clip < 2000; ++clip) {
@@ -239,7 +239,7 @@ TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those i
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page][speaker]") {
+TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page][speaker][browser]") {
     Tried tried;
     Browser& browser = tried.browser;
     for (const auto& [width, height] :
@@ -251,7 +251,7 @@ TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "
     }
 }
 
-TEST_CASE("No text of a project becomes markup", "[page][speaker]") {
+TEST_CASE("No text of a project becomes markup", "[page][speaker][browser]") {
     ProjectFolder folder;
     folder.write_wav("a.wav", Signal(4800, 0.2f));
     const std::string bad = "<img src=x onerror='window.hurt=1'>";

@@ -50,7 +50,7 @@ TEST_CASE("The page and the report are drawn for the documentation", "[.picture]
 }
 
 TEST_CASE("A report needs nobody: it shows zones, tables, waveforms and the rehearsal, and its clips are heard",
-          "[page][speaker]") {
+          "[page][speaker][browser]") {
     const Folder folder;
     const auto result = kiai::write_report(demo(), folder.path() / "r.html", {.trace = demo() / "run.jsonl"});
     CHECK(result.error == "");

@@ -1,5 +1,6 @@
 // Among thousands of bindings each report finds its own, in the order of kiai.toml, whatever else is bound.
 #include "support/bench.h"
+#include "support/sanitized.h"
 
 #include <catch2/catch.hpp>
 
@@ -12,7 +13,7 @@ using kiai::Outcome;
 
 namespace {
 
-constexpr int kinds = 60, notices = 900;
+constexpr int kinds = sanitized ? 36 : 60, notices = sanitized ? 400 : 900;
 
 std::string pair_of(int a, int b) {
     return "k" + std::to_string(std::min(a, b)) + "+k" + std::to_string(std::max(a, b));
@@ -51,7 +52,7 @@ TEST_CASE("Contacts, notices and keys find their bindings among thousands, and o
         toml += entries[order[place]];
         expected[reports[order[place]]].push_back(static_cast<int>(place) + 1);
     }
-    REQUIRE(entries.size() > 2000);
+    REQUIRE(entries.size() > 1200); // more than the caches of a processor take
 
     Bench bench(toml);
     std::vector<int> given;
