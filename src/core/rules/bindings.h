@@ -13,8 +13,8 @@
 
 namespace kiai::rules {
 
-/// The part of a binding that every trigger needs. Nearly all have one action. It is stored here too, because in a large
-/// project each page of memory that a trigger reads costs time.
+/// The part of a binding that every trigger needs. Nearly all have one action. It is stored here too, because in a
+/// large project each page of memory that a trigger reads costs time.
 struct alignas(64) Bound {
     const std::vector<model::Action>* listed = nullptr;
     int number = 0; ///< of the binding, from 0

@@ -32,10 +32,12 @@ Rehearsal hear_turns(const Project& project, const std::vector<Turn>& turns, con
     const auto frames_of = [&](Seconds time) {
         return std::max<Frames>(0, static_cast<Frames>(time.count() * engine.sample_rate()));
     };
+    Frames last = 0;
+    std::size_t read = 0; // decisions
     const auto last_end = [&] {
-        Frames last = 0;
-        for (const Decision& decision : recorder.decisions())
-            if (decision.outcome == Outcome::ended) last = std::max(last, decision.frame);
+        for (; read < recorder.decisions().size(); ++read)
+            if (const Decision& one = recorder.decisions()[read]; one.outcome == Outcome::ended)
+                last = std::max(last, one.frame);
         return last;
     };
     for (const auto& [name, value] : settings.dials) engine.set_dial(name, value);
