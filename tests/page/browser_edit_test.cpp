@@ -100,7 +100,8 @@ TEST_CASE("Layers, follows and LFOs are changed, added and removed on the page",
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Zones are moved, drawn and removed on the stage, and bindings added and removed", "[page][speaker][browser]") {
+TEST_CASE("Zones are moved, drawn and removed on the stage, and bindings added and removed",
+          "[page][speaker][browser]") {
     Editing editing;
     Browser& browser = editing.browser;
     browser.press("#zone-bar button");

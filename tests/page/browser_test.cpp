@@ -206,7 +206,8 @@ TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][s
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
-TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those in view are drawn", "[page][speaker][browser]") {
+TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those in view are drawn",
+          "[page][speaker][browser]") {
     const Folder folder;
     std::string toml = "format = 1\n[clip]\n", bindings;
     for (int clip = 0; clip < 2000; ++clip) {
