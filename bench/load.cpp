@@ -84,7 +84,7 @@ struct Spread {
     }
 };
 
-/// A fixed piece of arithmetic without memory: how its time varies is how the machine's speed varies.
+/// A fixed piece of arithmetic that reads no memory. Its time varies only with the speed of the processor.
 void arithmetic() {
     std::uint64_t number = 1;
     for (int i = 0; i < 800000; ++i) number = number * 6364136223846793005u + 1442695040888963407u;
@@ -94,7 +94,7 @@ void arithmetic() {
 constexpr double marks[] = {0.5, 0.99, 0.999, 0.9999, 1};
 
 /// Renders `repeats` blocks of `frames` with `voices` sounding. `report` is called before each block, with its number.
-/// `machine`: takes the times of a piece of arithmetic beside each block, in parts of the shortest.
+/// `machine` receives the times of `arithmetic`, which runs after each block, as multiples of the shortest.
 Spread blocks_with(const kiai::Project& project, int voices, int frames, int repeats,
                    const std::function<void(kiai::Engine&, int)>& report, Spread* machine = nullptr) {
     LoadResult loaded(project, voices);
@@ -280,11 +280,11 @@ int main(int count, char** arguments) {
     std::cout << fmt::format(
         "{} triggers due in one block, {} voices sounding: time of the block in parts of what it lasts, {} repeats\n",
         storm, sounding, repeats);
-    std::cout << "beside: a fixed piece of arithmetic, in parts of its shortest time\n"
+    std::cout << "beside: a fixed piece of arithmetic after each block, as a multiple of its shortest time\n"
                  "frames   median      p99    p99.9   p99.99      max\n";
     out["storm"] = out["machine"] = out["growth"] = nlohmann::json::array();
     for (const int frames : {64, 128, 256, 512}) {
-        Spread machine;
+        Spread machine{frames, {}};
         const Spread& spread =
             spreads.emplace_back(blocks_with(project, sounding, frames, repeats, storm_of_notices, &machine));
         out["storm"].push_back(print(spread, std::to_string(frames)));
