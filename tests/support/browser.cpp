@@ -52,7 +52,7 @@ std::string bytes_of_base64(const std::string& text) {
     return bytes;
 }
 
-Browser::Browser(int width, int height) : port_(free_port()) {
+BrowserDriver::BrowserDriver() : port_(free_port()) {
     std::string program = "chromedriver", port = "--port=" + std::to_string(port_);
     char* const words[] = {program.data(), port.data(), nullptr};
     posix_spawn_file_actions_t files;
@@ -65,6 +65,14 @@ Browser::Browser(int width, int height) : port_(free_port()) {
     REQUIRE(failed == 0);
     const std::string status = "http://127.0.0.1:" + std::to_string(port_) + "/status";
     for (int tries = 0; tries < 200 && get(status).status != 200; ++tries) std::this_thread::sleep_for(50ms);
+}
+
+BrowserDriver::~BrowserDriver() {
+    kill(process_, SIGTERM);
+    waitpid(process_, nullptr, 0);
+}
+
+Browser::Browser(int width, int height) {
     const json arguments{"--headless=new",
                          "--no-sandbox",
                          "--disable-gpu",
@@ -83,14 +91,12 @@ Browser::Browser(int width, int height) : port_(free_port()) {
 }
 
 Browser::~Browser() {
-    httplib::Client client("127.0.0.1", port_);
+    httplib::Client client("127.0.0.1", driver_.port());
     client.Delete(session_);
-    kill(process_, SIGTERM);
-    waitpid(process_, nullptr, 0);
 }
 
 json Browser::ask(const char* method, const std::string& path, const json& body) {
-    httplib::Client client("127.0.0.1", port_);
+    httplib::Client client("127.0.0.1", driver_.port());
     client.set_read_timeout(60);
     const auto result =
         std::string_view(method) == "GET" ? client.Get(path) : client.Post(path, body.dump(), "application/json");

@@ -10,6 +10,19 @@ namespace support {
 
 std::string bytes_of_base64(const std::string& text);
 
+/// The process that drives browsers. It ends with the object, also where it could start no browser.
+class BrowserDriver {
+  public:
+    BrowserDriver();
+    ~BrowserDriver();
+    BrowserDriver(const BrowserDriver&) = delete;
+    BrowserDriver& operator=(const BrowserDriver&) = delete;
+    int port() const noexcept { return port_; } ///< on 127.0.0.1
+
+  private:
+    int process_ = 0, port_ = 0;
+};
+
 class Browser {
   public:
     /// Starts a browser with a page of this size, in CSS pixels.
@@ -37,7 +50,7 @@ class Browser {
     nlohmann::json ask(const char* method, const std::string& path, const nlohmann::json& body = nullptr);
     void act(const nlohmann::json& actions);
 
-    int process_ = 0, port_ = 0;
+    BrowserDriver driver_;
     std::string session_;
 };
 
