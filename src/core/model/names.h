@@ -15,8 +15,11 @@ namespace kiai::model {
 using NameId = std::uint32_t;
 constexpr NameId no_name = 0; ///< also what a full table gives
 
-/// A table of names that only grows, and outlives the projects that use it. A lookup never waits; adding a name
-/// allocates once. All calls are [any] thread, except the constructor and the destructor.
+/// A table of names that only grows, and outlives the projects that use it. A lookup never waits and reads one cache
+/// line; adding a name allocates. All calls are [any] thread, except the constructor and the destructor.
+///
+/// The table compares at least 55 bits of a name's hash instead of its text, which would take a second cache line. The
+/// chance that any two of 1,000 names count as the same is 1 in 70 billion, of 100,000 names 1 in 7 million.
 class NameTable {
   public:
     static constexpr std::size_t capacity = 1 << 17;
@@ -47,32 +50,20 @@ class NameTable {
     }
 
   private:
-    struct Node {
-        std::string name;
-        NameId id = no_name;
-        Node* next = nullptr;
-    };
-    /// A copy of a short name, so that most lookups read no node.
-    struct Copy {
-        static constexpr std::uint8_t none = 0xff, begun = 0xfe; ///< `size` before there is a copy
-        NameId id = no_name;
-        std::atomic<std::uint8_t> size{none};
-        std::array<char, 23> text{};
-    };
-    /// The names of one hash, in a cache line.
+    /// Names with one remainder of their hash, in a cache line: the upper part of the hash, and the number in the lower
+    /// part; 0: none yet. They are filled in order and never change.
     struct alignas(64) Bucket {
-        std::atomic<Node*> nodes{nullptr};
-        std::array<Copy, 2> copies;
+        std::array<std::atomic<std::uint64_t>, 7> names{};
+        std::atomic<Bucket*> more{nullptr};
     };
+    static constexpr std::uint64_t id_mask = capacity - 1;
     static constexpr std::size_t chunk_size = 256, least_buckets = 256;
     struct Chunk {
-        std::array<std::atomic<const Node*>, chunk_size> nodes{};
+        std::array<std::atomic<const std::string*>, chunk_size> texts{};
         std::array<std::atomic<std::uint64_t>, chunk_size> hashes{};
     };
     NameId add(std::string_view name, std::size_t most);
-    Chunk& chunk_of(NameId id);
-    const Node* find(const Node* from, const Node* until, std::string_view name) const noexcept;
-    static void copy(const Node& node, Bucket& into) noexcept;
+    NameId make(std::string_view name, std::uint64_t hash, std::size_t most);
 
     std::vector<Bucket> buckets_;
     std::vector<std::atomic<Chunk*>> by_id_; ///< made as they are needed
