@@ -26,7 +26,7 @@ class RecordRing {
     bool push(const First& record, std::span<const Rest> rest = {}) noexcept {
         if (room() < 1 + rest.size()) return false;
         const std::size_t tail = tail_.load(std::memory_order_relaxed), last = records_.size() - 1;
-        model::prefetch_whole(records_[(tail + ahead) & last]);
+        model::prefetch_object(records_[(tail + ahead) & last]);
         records_[tail & last] = record;
         for (std::size_t i = 0; i < rest.size(); ++i) records_[(tail + 1 + i) & last] = rest[i];
         tail_.store(tail + 1 + rest.size(), std::memory_order_release);

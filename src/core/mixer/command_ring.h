@@ -47,7 +47,7 @@ class CommandRing {
         Slot& slot = slot_of(head_);
         if (slot.turn.load(std::memory_order_acquire) != head_ + 1) return nullptr;
         ++head_;
-        model::prefetch_whole(slot_of(head_ + ahead));
+        model::prefetch_object(slot_of(head_ + ahead));
         return &slot;
     }
     /// Returns the slot of a taken command to the writers, in any order. Does not read it: that takes long when many

@@ -42,19 +42,20 @@ using Condition = std::vector<Clause>;
 using kiai::Verb;
 using Target = ActionTarget;
 
+/// What most triggers read comes first, so that it shares a cache line.
 struct Action {
     int number = 0; ///< the n-th of the project, from 0
     Verb verb = Verb::play;
     Target target = Target::none;
+    FadeCurve curve = FadeCurve::equal_gain; ///< of `fade`
     int index = 0;                           ///< of the target, where it is an entry
-    std::string name;                        ///< of the target, as it is written
     double gain = 0;                         ///< dB: added to a play's; of `set` what it becomes
     double pitch = 0;                        ///< semitones, added to a play's
     double to = 0;                           ///< set: what a dial becomes
-    Duration over{0.01, false};              ///< set: how long a gain takes
-    std::optional<Duration> fade;            ///< stop: instead of the sound's own way
-    FadeCurve curve = FadeCurve::equal_gain; ///< of that fade
     std::optional<Duration> lasts;           ///< play, toggle, restart: stopped after it
+    std::optional<Duration> fade;            ///< stop: instead of the sound's own way
+    Duration over{0.01, false};              ///< set: how long a gain takes
+    std::string name;                        ///< of the target, as it is written
 
     bool same_as(const Action& other) const; ///< but for its number
 };

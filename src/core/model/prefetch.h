@@ -12,10 +12,10 @@ inline void prefetch([[maybe_unused]] const void* memory) noexcept {
 #endif
 }
 
-/// Asks for all cache lines of an object.
+/// Asks for the cache lines of an object, or for so many of its first bytes.
 template<class Object>
-void prefetch_whole(const Object& object) noexcept {
-    for (std::size_t at = 0; at < sizeof object; at += 64) prefetch(reinterpret_cast<const char*>(&object) + at);
+void prefetch_object(const Object& object, std::size_t bytes = sizeof(Object)) noexcept {
+    for (std::size_t at = 0; at < bytes; at += 64) prefetch(reinterpret_cast<const char*>(&object) + at);
 }
 
 } // namespace kiai::model

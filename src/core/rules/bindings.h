@@ -82,11 +82,14 @@ class Bindings {
         if (const std::uint32_t* const place = place_of(kind, name)) model::prefetch(place);
     }
     void prefetch_bound(ReportKind kind, model::NameId name) const noexcept {
-        if (const auto named = find_named(kind, name); !named.empty()) model::prefetch_whole(named.front());
+        if (const auto named = find_named(kind, name); !named.empty())
+            model::prefetch_object(named.front(), read_by_most);
     }
     const Bound& at(int binding) const noexcept { return bound_[places_[static_cast<std::size_t>(binding)]]; }
 
   private:
+    static constexpr std::size_t read_by_most = 128; ///< bytes of a `Bound`; the others are mostly its action's name
+
     struct OfKind {
         model::NameId from = 0;
         /// The place in `bound_` of the first binding of each name, by the name less `from`, and the place after all.

@@ -42,7 +42,7 @@ void Router::serve(std::span<const Command* const> commands, Plays& plays, Frame
     for (std::size_t i = 0; i < commands.size(); ++i) {
         if (state_.bindings.many() && i % most_ahead == 0)
             ask_ahead(commands.subspan(i, std::min(most_ahead, commands.size() - i)));
-        if (i + next_ahead < commands.size()) model::prefetch_whole(*commands[i + next_ahead]);
+        if (i + next_ahead < commands.size()) model::prefetch_object(*commands[i + next_ahead]);
         const bool begins = commands[i]->kind == CommandKind::snapshot; // a recording
         if (begins) state_.journal->begin_recording();
         state_.journal->serve(*commands[i]);
