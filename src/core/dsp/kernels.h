@@ -49,6 +49,9 @@ struct Kernels {
     /// taps for quarter p = 1, 2, 3; `source` points at the frame of the first tap.
     float (*between)(const float* source, const float* taps, int span);
 
+    /// The same for that many frames in turn. `source` contains 15 values more than the taps reach; they do not count.
+    float (*most_between)(const float* source, const float* taps, int span, int frames);
+
     /// Returns the sum of source[k] * taps[k] over `count` values, a multiple of 16. Sixteen partial sums are added
     /// pairwise, so that every version gives the same bits.
     float (*dot)(const float* source, const float* taps, int count);

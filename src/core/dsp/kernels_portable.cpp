@@ -89,6 +89,12 @@ float between(const float* source, const float* taps, int span) {
     return most;
 }
 
+float most_between(const float* source, const float* taps, int span, int frames) {
+    float most = 0;
+    for (int i = 0; i < frames; ++i) most = std::max(most, between(source + i, taps, span));
+    return most;
+}
+
 float dot(const float* source, const float* taps, int count) {
     float sums[16] = {};
     for (int k = 0; k < count; k += 16)
@@ -101,7 +107,8 @@ float dot(const float* source, const float* taps, int count) {
 } // namespace
 
 const Kernels& portable_kernels() noexcept {
-    static constexpr Kernels table{"plain", place, interpolate, mix_mono, mix_side, widen, peak, between, dot};
+    static constexpr Kernels table{"plain", place, interpolate, mix_mono,     mix_side,
+                                   widen,   peak,  between,     most_between, dot};
     return table;
 }
 

@@ -121,8 +121,9 @@ HWY_INLINE V kept(V vector) {
 }
 
 /// Computes four output frames at a time, enough sums in parallel to hide the latency of an addition. If the number of
-/// taps is known, rows are at known distances, which frees registers. `taps` 0: any number.
-template<int known_taps>
+/// taps is known, rows are at known distances, which frees registers. `known_taps` 0: any number. `one_row`: all four
+/// use the same row, so that it is loaded once.
+template<int known_taps, bool one_row>
 HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter& filter, const std::int32_t* first,
                                  const std::int32_t* row, const float* blends, float* HWY_RESTRICT out) {
     const Lanes d;
@@ -135,6 +136,14 @@ HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter&
     for (std::ptrdiff_t k = 0; k < taps; k += lanes) {
         const auto v0 = kept(hn::LoadU(d, x0 + k)), v1 = kept(hn::LoadU(d, x1 + k)), v2 = kept(hn::LoadU(d, x2 + k)),
                    v3 = kept(hn::LoadU(d, x3 + k));
+        if constexpr (one_row) {
+            const auto c = kept(hn::Load(d, c0 + k)), next = kept(hn::Load(d, c0 + taps + k));
+            a0 = hn::MulAdd(c, v0, a0), b0 = hn::MulAdd(next, v0, b0);
+            a1 = hn::MulAdd(c, v1, a1), b1 = hn::MulAdd(next, v1, b1);
+            a2 = hn::MulAdd(c, v2, a2), b2 = hn::MulAdd(next, v2, b2);
+            a3 = hn::MulAdd(c, v3, a3), b3 = hn::MulAdd(next, v3, b3);
+            continue;
+        }
         a0 = hn::MulAdd(hn::Load(d, c0 + k), v0, a0), b0 = hn::MulAdd(hn::Load(d, c0 + taps + k), v0, b0);
         a1 = hn::MulAdd(hn::Load(d, c1 + k), v1, a1), b1 = hn::MulAdd(hn::Load(d, c1 + taps + k), v1, b1);
         a2 = hn::MulAdd(hn::Load(d, c2 + k), v2, a2), b2 = hn::MulAdd(hn::Load(d, c2 + taps + k), v2, b2);
@@ -145,12 +154,13 @@ HWY_INLINE void interpolate_four(const float* HWY_RESTRICT source, const Filter&
     join_lanes(blend(a0, b0, 0), blend(a1, b1, 1), blend(a2, b2, 2), blend(a3, b3, 3), Plus(), out);
 }
 
-template<int known_taps>
-HWY_INLINE void interpolate_all(const float* source, const Filter& filter, const Places& places, int frames,
-                                float* out) {
+template<int known_taps, bool one_row>
+HWY_INLINE void interpolate_rows(const float* source, const Filter& filter, const Places& places, int frames,
+                                 float* out) {
     int i = 0;
     for (; i + 4 <= frames; i += 4)
-        interpolate_four<known_taps>(source, filter, places.first + i, places.row + i, places.blend + i, out + i);
+        interpolate_four<known_taps, one_row>(source, filter, places.first + i, places.row + i, places.blend + i,
+                                              out + i);
     if (i == frames) return;
     std::int32_t first[4], row[4]; // the last few with company, so that they are computed as all others are
     float blend[4], four[4];
@@ -158,8 +168,18 @@ HWY_INLINE void interpolate_all(const float* source, const Filter& filter, const
         const int at = HWY_MIN(i + j, frames - 1);
         first[j] = places.first[at], row[j] = places.row[at], blend[j] = places.blend[at];
     }
-    interpolate_four<known_taps>(source, filter, first, row, blend, four);
+    interpolate_four<known_taps, one_row>(source, filter, first, row, blend, four);
     for (int j = 0; i + j < frames; ++j) out[i + j] = four[j];
+}
+
+/// At a whole ratio, such as an octave up, all frames use one row.
+template<int known_taps>
+HWY_INLINE void interpolate_all(const float* source, const Filter& filter, const Places& places, int frames,
+                                float* out) {
+    bool one_row = true;
+    for (int i = 1; i < frames && one_row; ++i) one_row = places.row[i] == places.row[0];
+    if (one_row) return interpolate_rows<known_taps, true>(source, filter, places, frames, out);
+    interpolate_rows<known_taps, false>(source, filter, places, frames, out);
 }
 
 void interpolate(const float* source, const Filter& filter, const Places& places, int frames, float* out) {
@@ -286,6 +306,26 @@ float between(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, 
     return hn::GetLane(hn::Max(sides, hn::Abs(hn::SumOfLanes(d, c))));
 }
 
+/// Each lane is a frame, so that the result does not depend on how frames are cut into calls.
+float most_between(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int span, int frames) {
+    const Lanes d;
+    const int lanes = static_cast<int>(hn::Lanes(d));
+    auto most = hn::Zero(d);
+    for (int i = 0; i < frames; i += lanes) {
+        auto a = hn::Zero(d), b = hn::Zero(d), c = hn::Zero(d);
+        for (int k = 0; k < span; ++k) {
+            const auto x = hn::LoadU(d, source + i + k);
+            a = hn::MulAdd(hn::Set(d, taps[k]), x, a);
+            b = hn::MulAdd(hn::Set(d, taps[span + k]), x, b);
+            c = hn::MulAdd(hn::Set(d, taps[2 * span + k]), x, c);
+        }
+        const auto here = hn::Max(hn::Abs(a), hn::Max(hn::Abs(b), hn::Abs(c)));
+        const auto wanted = hn::FirstN(d, static_cast<std::size_t>(HWY_MIN(lanes, frames - i)));
+        most = hn::Max(most, hn::IfThenElseZero(wanted, here));
+    }
+    return hn::GetLane(hn::MaxOfLanes(d, most));
+}
+
 /// Each product and each sum is rounded separately, because a fused operation would give other bits.
 float dot(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int count) {
     const Lanes d;
@@ -309,7 +349,7 @@ float dot(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int 
 
 const Kernels& table() {
     static const Kernels kernels{
-        hwy::TargetName(HWY_TARGET), place, interpolate, mix_mono, mix_side, widen, peak, between, dot};
+        hwy::TargetName(HWY_TARGET), place, interpolate, mix_mono, mix_side, widen, peak, between, most_between, dot};
     return kernels;
 }
 

@@ -13,13 +13,14 @@ double warped(double f, double rate) noexcept {
     return sin_pi(f / rate) / sin_pi(0.5 - f / rate);
 }
 
+constexpr double settled = 1e-12;
 constexpr double offset_db = -0.691;
+constexpr std::size_t room = Quarters::span + Meter::most_frames + 15; // the kernel reads 15 values beyond its taps
 
 } // namespace
 
 Meter::Meter(int rate, const Kernels& kernels)
-    : kernels_(kernels), left_(static_cast<std::size_t>(Quarters::span + most_frames)),
-      right_(static_cast<std::size_t>(Quarters::span + most_frames)), block_frames_(rate / 10) {
+    : kernels_(kernels), left_(room), right_(room), block_frames_(rate / 10) {
     { // a shelf: the head
         const double q = 0.7071752369554196, k = warped(1681.974450955533, rate), gain = db_to_gain(3.999843853973347),
                      middle = db_to_gain(3.999843853973347 * 0.4996667741545416), all = 1 + k / q + k * k;
@@ -32,29 +33,33 @@ Meter::Meter(int rate, const Kernels& kernels)
     }
 }
 
-/// Direct form II, transposed.
-double Meter::run(const Biquad& filter, State& state, double in) noexcept {
-    const double out = filter.b0 * in + state.first;
-    state.first = filter.b1 * in - filter.a1 * out + state.second;
-    state.second = filter.b2 * in - filter.a2 * out;
-    return out;
-}
-
+/// Both biquads are in direct form II, transposed. Both sides run at once.
 void Meter::weigh(const float* left, const float* right, int frames) noexcept {
-    // Each side waits for its own last frame, so both run at once.
-    State shelf_left = shelves_[0], shelf_right = shelves_[1], high_left = high_passes_[0],
-          high_right = high_passes_[1];
-    double sum_left = 0, sum_right = 0;
-    for (int i = 0; i < frames; ++i) {
-        const double l = run(high_pass_, high_left, run(shelf_, shelf_left, left ? static_cast<double>(left[i]) : 0));
-        const double r =
-            run(high_pass_, high_right, run(shelf_, shelf_right, right ? static_cast<double>(right[i]) : 0));
-        sum_left += l * l;
-        sum_right += r * r;
+    const auto over = [](const State& state) {
+        return std::all_of(state.begin(), state.end(), [](double value) { return std::fabs(value) < settled; });
+    };
+    if (!left && over(shelf_state_[0]) && over(shelf_state_[1]) && over(high_state_[0]) && over(high_state_[1])) {
+        shelf_state_ = high_state_ = {};
+        return;
     }
-    shelves_ = {shelf_left, shelf_right};
-    high_passes_ = {high_left, high_right};
-    sum_ += sum_left + sum_right;
+    const Biquad shelf = shelf_, high = high_pass_;
+    std::array<State, 2> shelf_state = shelf_state_, high_state = high_state_;
+    State sum{};
+    for (int i = 0; i < frames; ++i) {
+        const State in{left ? static_cast<double>(left[i]) : 0, right ? static_cast<double>(right[i]) : 0};
+        for (std::size_t side = 0; side < 2; ++side) {
+            const double middle = shelf.b0 * in[side] + shelf_state[0][side];
+            shelf_state[0][side] = shelf.b1 * in[side] - shelf.a1 * middle + shelf_state[1][side];
+            shelf_state[1][side] = shelf.b2 * in[side] - shelf.a2 * middle;
+            const double out = high.b0 * middle + high_state[0][side];
+            high_state[0][side] = high.b1 * middle - high.a1 * out + high_state[1][side];
+            high_state[1][side] = high.b2 * middle - high.a2 * out;
+            sum[side] += out * out;
+        }
+    }
+    shelf_state_ = shelf_state;
+    high_state_ = high_state;
+    sum_ += sum[0] + sum[1];
 }
 
 /// Returns the peak between the frames if it can exceed `known`. The estimate lags by half its span.
@@ -68,8 +73,7 @@ float Meter::largest_between(std::vector<float>& history, const float* side, int
     for (int i = 0; i < frames; i += cell) {
         const int part = std::min(cell, frames - i);
         if (kernels_.peak(history.data() + i + 1, span + part - 1) * quarters_.norm <= most) continue;
-        for (int k = i; k < i + part; ++k)
-            most = std::max(most, kernels_.between(history.data() + k + 1, quarters_.taps.data(), span));
+        most = std::max(most, kernels_.most_between(history.data() + i + 1, quarters_.taps.data(), span, part));
     }
     std::copy_n(history.begin() + frames, span, history.begin());
     return most;

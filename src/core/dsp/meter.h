@@ -36,16 +36,13 @@ class Meter {
     struct Biquad {
         double b0, b1, b2, a1, a2;
     };
-    struct State {
-        double first = 0, second = 0;
-    };
-    static double run(const Biquad& filter, State& state, double in) noexcept;
+    using State = std::array<double, 2>; ///< of the left and the right side
     void weigh(const float* left, const float* right, int frames) noexcept;
     float largest_between(std::vector<float>& history, const float* side, int frames, float known) noexcept;
 
     const Kernels& kernels_;
     Biquad shelf_, high_pass_;
-    std::array<State, 2> shelves_, high_passes_;
+    std::array<State, 2> shelf_state_{}, high_state_{};
     Quarters quarters_;
     std::vector<float> left_, right_; ///< as many frames as the taps reach, then what is measured
     int block_frames_, filled_ = 0;   ///< of the block that is being measured

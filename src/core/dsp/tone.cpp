@@ -56,16 +56,7 @@ void TwoPole::process(Kind kind, float* left, float* right, int frames) noexcept
         for (std::size_t side = 0; side < 2; ++side)
             if (sides[side]) states_[side].second = static_cast<double>(sides[side][0]);
     cold_ = false;
-    const bool moves = this->moves();
-    for (int i = 0; i < frames; ++i, ++done_) {
-        double g = cells_[2].g, wet = cells_[2].wet;
-        if (moves) {
-            const double t = std::min(1.0, done_ / static_cast<double>(cell)), u = 1 - t;
-            const double a = 0.5 * u * u, b = 0.5 + t * u, c = 0.5 * t * t;
-            g = a * cells_[0].g + b * cells_[1].g + c * cells_[2].g;
-            wet = a * cells_[0].wet + b * cells_[1].wet + c * cells_[2].wet;
-        }
-        const double scale = 1 / (1 + g * (g + damping));
+    const auto filter = [&](int i, double g, double wet, double scale) {
         for (std::size_t side = 0; side < 2; ++side) {
             if (!sides[side]) continue;
             State& state = states_[side];
@@ -77,6 +68,19 @@ void TwoPole::process(Kind kind, float* left, float* right, int frames) noexcept
             state.second = low + to_low;
             sides[side][i] = static_cast<float>(in + ((kind == Kind::low_pass ? low : high) - in) * wet);
         }
+    };
+    const auto scale_of = [](double g) { return 1 / (1 + g * (g + damping)); };
+    if (moves()) {
+        for (int i = 0; i < frames; ++i, ++done_) {
+            const double t = std::min(1.0, done_ / static_cast<double>(cell)), u = 1 - t;
+            const double a = 0.5 * u * u, b = 0.5 + t * u, c = 0.5 * t * t;
+            const double g = a * cells_[0].g + b * cells_[1].g + c * cells_[2].g;
+            filter(i, g, a * cells_[0].wet + b * cells_[1].wet + c * cells_[2].wet, scale_of(g));
+        }
+    } else {
+        const double scale = scale_of(cells_[2].g);
+        for (int i = 0; i < frames; ++i) filter(i, cells_[2].g, cells_[2].wet, scale);
+        done_ += frames;
     }
     done_ = std::min(done_, cell);
 }

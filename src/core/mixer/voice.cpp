@@ -15,11 +15,39 @@ namespace {
 // at most `most_taps` frames around that.
 constexpr int most_source = Scratch::most * static_cast<int>(dsp::fastest) + 2 * dsp::most_taps + 16;
 
+/// Returns a part of a frame, 0 … below 1, in 2^-64ths, rounded down. In two halves, since a compiler converts a double
+/// to 64 bits without a sign by a branch.
+std::uint64_t fraction_of(double part) noexcept {
+    const double scaled = part * 0x1p32;
+    const auto high = static_cast<std::int64_t>(scaled);
+    const auto low = static_cast<std::int64_t>((scaled - static_cast<double>(high)) * 0x1p32);
+    return static_cast<std::uint64_t>(high) << 32 | static_cast<std::uint64_t>(low);
+}
+
+/// Returns the lowest count for which `reached(count)` holds, at most `most`. Once it holds, it holds for all higher
+/// ones.
+template<class Reached>
+int fewest(int most, Reached reached) noexcept {
+    if (!reached(most)) return most;
+    int low = 0, high = most;
+    while (low < high) {
+        const int middle = (low + high) / 2;
+        if (reached(middle))
+            high = middle;
+        else
+            low = middle + 1;
+    }
+    return low;
+}
+
 } // namespace
 
 Scratch::Scratch()
     : source(static_cast<std::size_t>(most_source)), left(most), right(most), before(most), first(most), row(most),
-      fraction(most), blend(most), share(most), stretched(most, most_source) {}
+      fraction(most), blend(most), share(most), stretched(most, most_source) {
+    for (int i = 0; i < cell; ++i)
+        falls[static_cast<std::size_t>(i)] = static_cast<float>(dsp::fall(static_cast<double>(i) / cell));
+}
 
 void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t turns, Stream* stream, std::int64_t from,
                   double ratio, float gain_left, float gain_right, const dsp::FilterBank& filters) noexcept {
@@ -35,7 +63,7 @@ void Voice::start(const model::Audio& audio, const Lap& lap, std::int64_t turns,
     filter_ = ratio == 1 ? dsp::Stretched() : filters.for_ratio(ratio);
     ratio_ = target_ = ratio;
     step_ = static_cast<std::int64_t>(ratio);
-    step_fraction_ = static_cast<std::uint64_t>(std::ldexp(ratio - static_cast<double>(step_), 64));
+    step_fraction_ = fraction_of(ratio - static_cast<double>(step_));
     // The ratio of two rates is rarely an exact double. A slightly larger ratio lets a clip end at its exact frame
     // instead of the next one, and moves nothing audibly: 2^-20 of a frame in a day.
     constexpr std::uint64_t little = 1 << 12;
@@ -66,7 +94,7 @@ void Voice::glide(double ratio, int frames, bool at_once, const dsp::FilterBank&
     glide_frames_ = frames;
     glided_ = 0;
     glide_index_ = index_;
-    glide_fraction_ = std::ldexp(static_cast<double>(fraction_), -64);
+    glide_fraction_ = static_cast<double>(fraction_) * 0x1p-64;
     gliding_ = true;
     const dsp::Stretched next = filters.for_ratio(std::max(now, ratio));
     leaves_ = at_once || next == filter_ ? dsp::Stretched() : filter_;
@@ -148,32 +176,58 @@ void Voice::set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) no
 /// the first position.
 int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
     const std::int64_t from = index_;
-    int i = 0;
-    for (; i < frames && index_ < end_; ++i) {
-        const auto at = static_cast<std::size_t>(i);
-        scratch.first[at] = static_cast<std::int32_t>(index_ - from);
-        scratch.fraction[at] = static_cast<std::uint32_t>(fraction_ >> 32);
-        if (leaves_) scratch.share[at] = static_cast<float>(dsp::fall(static_cast<double>(glided_) / glide_frames_));
-        glide_on();
+    std::int64_t index = index_;
+    auto part = static_cast<std::uint32_t>(fraction_ >> 32);
+    int count = 0;
+    while (count < frames && index < end_) {
+        const auto at = static_cast<std::size_t>(count);
+        scratch.first[at] = static_cast<std::int32_t>(index - from);
+        scratch.fraction[at] = part;
+        ++count;
+        const double way = glide_way(glided_ + count);
+        const auto whole = static_cast<std::int64_t>(way);
+        index = glide_index_ + whole;
+        part = static_cast<std::uint32_t>(static_cast<std::int64_t>((way - static_cast<double>(whole)) * 0x1p32));
     }
-    return i;
+    if (leaves_) write_shares(scratch, count);
+    glide_on(count);
+    return count;
 }
 
-/// After the end of the glide the ratio stays, because a voice that was paused may reach the next glide late.
-void Voice::glide_on() noexcept {
-    ++glided_;
-    const int bent = std::min(glided_, glide_frames_);
-    const double way = glide_fraction_ + bent * ratio_ + bend_ * (0.5 * bent * (bent - 1)) +
-                       static_cast<double>(glided_ - bent) * target_;
-    const double whole = std::floor(way);
-    index_ = glide_index_ + static_cast<std::int64_t>(whole);
-    fraction_ = static_cast<std::uint64_t>(std::ldexp(way - whole, 64));
+/// Sets the share of the filter that the glide leaves, for the next `frames`.
+void Voice::write_shares(Scratch& scratch, int frames) const noexcept {
+    for (int i = 0; i < frames; ++i) {
+        const int at = glided_ + i;
+        scratch.share[static_cast<std::size_t>(i)] =
+            at >= glide_frames_     ? 0
+            : glide_frames_ == cell ? scratch.falls[static_cast<std::size_t>(at)]
+                                    : static_cast<float>(dsp::fall(static_cast<double>(at) / glide_frames_));
+    }
+}
+
+/// Returns how many frames of the clip lie between the start of a glide and `glided` frames of output after it. The
+/// ratio stays after the end of the glide, because a voice that was paused may reach the next glide late.
+double Voice::glide_way(int glided) const noexcept {
+    const int bent = std::min(glided, glide_frames_);
+    return glide_fraction_ + bent * ratio_ + bend_ * (0.5 * bent * (bent - 1)) +
+           static_cast<double>(glided - bent) * target_;
+}
+
+void Voice::glide_on(int frames) noexcept {
+    if (frames == 0) return;
+    glided_ += frames;
+    const double way = glide_way(glided_);
+    const auto whole = static_cast<std::int64_t>(way);
+    index_ = glide_index_ + whole;
+    fraction_ = fraction_of(way - static_cast<double>(whole));
 }
 
 int Voice::pass(int frames) noexcept {
     if (gliding_) {
-        int passed = 0;
-        for (; passed < frames && index_ < end_; ++passed) glide_on();
+        const int passed = index_ >= end_ ? 0 : fewest(frames, [&](int count) {
+            return glide_index_ + static_cast<std::int64_t>(glide_way(glided_ + count)) >= end_;
+        });
+        glide_on(passed);
         return passed;
     }
     const int count = frames_until_end(frames);
@@ -193,17 +247,10 @@ std::int64_t Voice::place_after(int count, std::uint64_t& fraction) const noexce
 
 /// Returns the fewest frames that reach the end, at most `frames`.
 int Voice::frames_until_end(int frames) const noexcept {
-    std::uint64_t fraction = 0;
-    if (place_after(frames, fraction) < end_) return frames;
-    int low = 0, high = frames;
-    while (low < high) {
-        const int middle = (low + high) / 2;
-        if (place_after(middle, fraction) >= end_)
-            high = middle;
-        else
-            low = middle + 1;
-    }
-    return low;
+    return fewest(frames, [&](int count) {
+        std::uint64_t fraction = 0;
+        return place_after(count, fraction) >= end_;
+    });
 }
 
 void Voice::advance(int frames) noexcept {

@@ -12,6 +12,7 @@
 #include <kiai/units.h>
 
 #include <algorithm>
+#include <array>
 #include <span>
 #include <vector>
 
@@ -27,7 +28,8 @@ struct Scratch {
     std::vector<std::int32_t> first, row; ///< places of the taps
     std::vector<std::uint32_t> fraction;  ///< of each place, in 2^-32ths of a frame
     std::vector<float> blend;
-    std::vector<float> share; ///< of the filter that a glide leaves, per frame
+    std::vector<float> share;             ///< of the filter that a glide leaves, per frame
+    std::array<float, dsp::cell> falls{}; ///< the shares of a glide that lasts one cell
     dsp::StretchedInterpolator stretched;
     dsp::Places places() const noexcept { return {first.data(), row.data(), blend.data()}; }
 };
@@ -107,7 +109,9 @@ class Voice {
     void advance(int frames) noexcept;
     int place_stretched(Scratch& scratch, int frames) noexcept;
     int place_gliding(Scratch& scratch, int frames) noexcept;
-    void glide_on() noexcept;
+    void write_shares(Scratch& scratch, int frames) const noexcept;
+    double glide_way(int glided) const noexcept;
+    void glide_on(int frames) noexcept;
     static void set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept;
     void filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,
                      float* out) const noexcept;
