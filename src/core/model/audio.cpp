@@ -1,9 +1,9 @@
 #include "core/model/audio.h"
 
+#include "core/dsp/bits.h"
 #include "core/dsp/resampler.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <cstdlib>
 #include <mutex>
@@ -19,35 +19,46 @@ float largest(std::span<const std::int16_t> samples) {
     return static_cast<float>(most) / 32768;
 }
 
-/// In lanes, because a compiler does not reorder comparisons of floats.
+/// Magnitudes as integers have the same order, with infinity and NaN above all others.
 float largest(std::span<const float> samples) {
-    std::array<float, 16> most{};
-    std::size_t i = 0;
-    for (; i + most.size() <= samples.size(); i += most.size())
-        for (std::size_t lane = 0; lane < most.size(); ++lane) {
-            const float now = std::fabs(samples[i + lane]);
-            most[lane] = now > most[lane] ? now : most[lane];
-        }
-    for (; i < samples.size(); ++i) most[0] = std::max(most[0], std::fabs(samples[i]));
-    return *std::max_element(most.begin(), most.end());
+    constexpr std::int32_t without_sign = 0x7fffffff;
+    std::int32_t most = 0;
+    for (const float sample : samples) most = std::max(most, dsp::bits_as<std::int32_t>(sample) & without_sign);
+    return dsp::bits_as<float>(most);
 }
+
+constexpr float most_held = 1000;
 
 } // namespace
 
-void Audio::complete() {
-    hold_in_range(wide);
+std::ptrdiff_t Audio::complete() {
     held = static_cast<std::int64_t>(std::max(narrow.size(), wide.size())) / channels;
     if (!stream) frames = held;
     envelope.assign(static_cast<std::size_t>((held + step() - 1) / step()), 0);
+    std::ptrdiff_t bad = -1;
     for (int channel = 0; channel < channels; ++channel)
         for (std::size_t part = 0; part < envelope.size(); ++part) {
             const auto begin = static_cast<std::int64_t>(part) * step();
             const auto first = static_cast<std::size_t>(channel * held + begin),
                        count = static_cast<std::size_t>(std::min<std::int64_t>(step(), held - begin));
-            const float most = wide.empty() ? largest(std::span(narrow).subspan(first, count))
-                                            : largest(std::span(wide).subspan(first, count));
+            float most = 0;
+            if (wide.empty()) {
+                most = largest(std::span(narrow).subspan(first, count));
+            } else {
+                const auto samples = std::span(wide).subspan(first, count);
+                most = largest(samples);
+                if (!(most <= most_held)) {
+                    if (bad < 0 && !std::isfinite(most))
+                        bad = std::find_if_not(wide.begin() + static_cast<std::ptrdiff_t>(first), wide.end(),
+                                               [](float sample) { return std::isfinite(sample); }) -
+                              wide.begin();
+                    hold_in_range(samples);
+                    most = largest(samples);
+                }
+            }
             envelope[part] = std::max(envelope[part], most);
         }
+    return bad;
 }
 
 std::shared_ptr<const Audio> Audio::at_rate(int other) const {
@@ -71,8 +82,7 @@ std::shared_ptr<const Audio> Audio::convert(const dsp::Resampler& resampler) con
 }
 
 void hold_in_range(std::span<float> samples) noexcept {
-    constexpr float most = 1000;
-    for (float& sample : samples) sample = std::isfinite(sample) ? std::clamp(sample, -most, most) : 0;
+    for (float& sample : samples) sample = std::isfinite(sample) ? std::clamp(sample, -most_held, most_held) : 0;
 }
 
 } // namespace kiai::model

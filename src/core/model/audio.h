@@ -5,6 +5,7 @@
 
 #include <kiai/facts.h>
 
+#include <cstddef>
 #include <cstdint>
 #include <memory>
 #include <span>
@@ -36,8 +37,9 @@ struct Audio {
     }
     /// Frames per value of the envelope.
     std::int64_t step() const noexcept { return rate / 50; }
-    /// Computes the members that depend on the samples.
-    void complete();
+    /// Makes the samples safe to mix, and computes the members that depend on them. Returns the place in `wide` of the
+    /// first sample that was NaN or infinite; -1 if there was none.
+    std::ptrdiff_t complete();
     /// Returns the same clip at another rate, as converted last; null if that was a different rate. [control, any
     /// thread]
     std::shared_ptr<const Audio> at_rate(int other) const;

@@ -3,7 +3,6 @@
 #include "core/model/fill.h"
 
 #include <algorithm>
-#include <cmath>
 
 namespace kiai::runtime {
 
@@ -34,14 +33,10 @@ reader::Decoded check_shape(reader::Decoded decoded, int rate, int channels) {
 
 reader::Decoded accept(reader::Decoded decoded, std::shared_ptr<model::Audio> audio, Frames stated, Frames most,
                        Frames most_frames) {
-    const auto& wide = audio->wide;
-    const auto bad = std::find_if(wide.begin(), wide.end(), [](float sample) { return !std::isfinite(sample); });
-    if (bad != wide.end())
+    if (const std::ptrdiff_t bad = audio->complete(); bad >= 0)
         return refuse(std::move(decoded), FindingCode::file_not_finite,
-                      model::fill("has a sample that is NaN or infinite, at frame {}",
-                                  (bad - wide.begin()) % (static_cast<std::int64_t>(wide.size()) / audio->channels)),
+                      model::fill("has a sample that is NaN or infinite, at frame {}", bad % audio->held),
                       "export it again, with peaks below full scale or as 24-bit");
-    audio->complete();
     decoded.facts.frames = most > 0 && audio->held == most ? std::max(stated, audio->held) : audio->frames;
     if (audio->held >= most_frames) return refuse_length(std::move(decoded), audio->frames, audio->rate);
     if (audio->held == 0)
