@@ -95,22 +95,26 @@ LoadedExpectations load_expectations(const std::filesystem::path& file);
 
 /// Renders an engine in a test of an app, and records the run.
 class RunRecorder {
-  public: /// Receives the log, the findings and the levels of the engine; levels need EngineSettings::record_levels.
-          /// Construct
-    /// it before the first `render`. The engine must outlive it. [control]
+  public:
+    /// Receives the log, the findings and the levels of the engine; levels need EngineSettings::record_levels.
+    /// Construct it before the first `render`. The engine must outlive it. [control]
     explicit RunRecorder(Engine& engine);
     RunRecorder(const RunRecorder&) = delete;
-    RunRecorder& operator=(const RunRecorder&) = delete; /// Renders frames, and polls. [control]
-    void render(Frames frames);                          /// Renders for a time, and polls. [control]
-    void render(Seconds time) {
-        render(static_cast<Frames>(time.count() * engine_.sample_rate()));
-    } /// Returns the run so far. Its samples include the latency of the engine.
+    RunRecorder& operator=(const RunRecorder&) = delete;
+
+    /// Renders frames, and polls. [control]
+    void render(Frames frames);
+    /// Renders for a time, and polls. [control]
+    void render(Seconds time) { render(static_cast<Frames>(time.count() * engine_.sample_rate())); }
+
+    /// Returns the run so far. Its samples include the latency of the engine.
     const Rehearsal& seen() const noexcept { return seen_; }
 
   private:
     friend class workshop::Recorder;
     Engine& engine_;
     Rehearsal seen_;
+    bool keeps_samples_ = true;
 };
 
 } // namespace kiai::inline v0

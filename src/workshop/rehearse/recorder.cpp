@@ -9,11 +9,11 @@ namespace workshop {
 
 Rehearsal Recorder::finish(Frames length) {
     Rehearsal& seen = witness_.seen_;
-    if (keep_samples_) {
+    if (witness_.keeps_samples_) {
         const Frames latency = engine_.latency();
         while (engine_.now() < length + latency) run(std::min<Frames>(512, length + latency - engine_.now()));
-        const auto from = seen.samples.begin() + 2 * latency;
-        seen.samples = std::vector<float>(from, from + 2 * length);
+        seen.samples.erase(seen.samples.begin(), seen.samples.begin() + 2 * latency);
+        seen.samples.resize(2 * static_cast<std::size_t>(length));
     } else {
         seen.samples.clear();
     }
@@ -39,9 +39,9 @@ RunRecorder::RunRecorder(Engine& engine) : engine_(engine) {
 }
 
 void RunRecorder::render(Frames frames) {
-    const std::size_t begin = seen_.samples.size();
-    seen_.samples.resize(begin + static_cast<std::size_t>(frames) * 2);
-    engine_.render(std::span(seen_.samples).subspan(begin));
+    const std::size_t begin = keeps_samples_ ? seen_.samples.size() : 0, all = static_cast<std::size_t>(frames) * 2;
+    seen_.samples.resize(std::max(seen_.samples.size(), begin + all));
+    engine_.render(std::span(seen_.samples).subspan(begin, all));
     engine_.poll();
     PlayLevel levels[256];
     while (const std::size_t count = engine_.read_levels(levels))

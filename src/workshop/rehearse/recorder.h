@@ -9,14 +9,13 @@ class Recorder {
   public:
     /// Without `keep_samples`, rendered samples are dropped at once.
     Recorder(const Project& project, const EngineSettings& settings, bool keep_samples = true)
-        : engine_(project, settings), witness_(engine_), keep_samples_(keep_samples) {}
+        : engine_(project, settings), witness_(engine_) {
+        witness_.keeps_samples_ = keep_samples;
+    }
 
     Engine& engine() noexcept { return engine_; }
     /// Renders that many frames and takes the results.
-    void run(Frames frames) {
-        if (!keep_samples_) witness_.seen_.samples.clear();
-        witness_.render(frames);
-    }
+    void run(Frames frames) { witness_.render(frames); }
     const std::vector<Decision>& decisions() const noexcept { return witness_.seen_.decisions; }
     /// Renders the rest of the latency, and returns everything up to frame `length`.
     Rehearsal finish(Frames length);
@@ -24,7 +23,6 @@ class Recorder {
   private:
     Engine engine_;
     RunRecorder witness_;
-    bool keep_samples_;
 };
 
 } // namespace kiai::workshop

@@ -15,7 +15,7 @@ double resting(const model::Dial& dial, const model::Clause& clause) {
 }
 
 /// Returns the reports that end a trigger, so that it can happen again.
-std::vector<Report> endings(const model::Project& project, const model::Binding& binding, int n) {
+std::vector<Report> endings(const model::Project& project, const model::Binding& binding) {
     Report report;
     report.name = binding.name;
     const auto one = [&](ReportKind kind) {
@@ -30,7 +30,7 @@ std::vector<Report> endings(const model::Project& project, const model::Binding&
     case ReportKind::key_down:
         return one(ReportKind::key_up);
     case ReportKind::contact:
-        report.pair = static_cast<std::uint64_t>(n) + 1;
+        report.pair = 1;
         return one(ReportKind::contact_end);
     case ReportKind::marker:
         return one(ReportKind::playhead_gone);
@@ -59,20 +59,21 @@ std::string only_once(const model::Binding& binding) {
     return once ? fmt::format("{} happens only once per engine", to_string(binding.trigger)) : "";
 }
 
-std::vector<TraceLine> round_of(const model::Project& project, const model::Binding& binding,
-                                const FireSettings& settings, int n, double apart) {
-    std::vector<TraceLine> lines = stage(project, binding, settings).lines;
+Rounds::Rounds(const model::Project& project, const model::Binding& binding, const FireSettings& settings, double apart)
+    : lines_(stage(project, binding, settings).lines) {
     std::vector<double> moments; // of the staging, in order
-    for (const TraceLine& line : lines) moments.push_back(line.at);
+    for (const TraceLine& line : lines_) moments.push_back(line.at);
     std::sort(moments.begin(), moments.end());
     moments.erase(std::unique(moments.begin(), moments.end()), moments.end());
-    for (TraceLine& line : lines) {
-        const auto at = std::find(moments.begin(), moments.end(), line.at) - moments.begin();
-        line.at = apart / 8 * static_cast<double>(at);
+    for (TraceLine& line : lines_)
+        line.at = apart / 8 * static_cast<double>(std::find(moments.begin(), moments.end(), line.at) - moments.begin());
+    for (Report& report : endings(project, binding)) lines_.push_back({apart / 2, std::nullopt, std::move(report)});
+}
+
+const std::vector<TraceLine>& Rounds::reports(int n) {
+    for (TraceLine& line : lines_)
         if (line.report.pair != 0) line.report.pair = static_cast<std::uint64_t>(n) + 1;
-    }
-    for (Report& report : endings(project, binding, n)) lines.push_back({apart / 2, std::nullopt, std::move(report)});
-    return lines;
+    return lines_;
 }
 
 } // namespace kiai::workshop

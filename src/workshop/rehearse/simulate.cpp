@@ -238,14 +238,15 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     };
     const auto run_to = [&](double seconds) {
         const auto until = static_cast<Frames>(seconds * rate);
-        while (engine.now() < until) recorder.run(std::min<Frames>(4096, until - engine.now()));
+        while (engine.now() < until) recorder.run(std::min<Frames>(16384, until - engine.now()));
         take();
     };
     const bool by_itself = binding.trigger == ReportKind::every;
     const double round = by_itself ? static_cast<double>(binding.time.frames(rate)) / rate : interval;
+    workshop::Rounds rounds(data, binding, settings.fire, interval);
     for (int n = 0; n < std::clamp(settings.times, 1, 1000000); ++n) {
         if (!by_itself || n == 0)
-            for (const TraceLine& line : workshop::round_of(data, binding, settings.fire, n, interval))
+            for (const TraceLine& line : rounds.reports(n))
                 engine.report(line.report, static_cast<Frames>((n * round + line.at) * rate));
         run_to((n + 1) * round + (by_itself ? round / 2 : 0));
         told.times = n + 1;
