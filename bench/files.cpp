@@ -126,7 +126,7 @@ void tell_memory(const Folder& folder) {
 int main(int count, char** arguments) {
     const Folder folder;
     tell_memory(folder);
-    static_cast<void>(kiai::check_project(folder.path)); // the facts are kept now
+    static_cast<void>(kiai::check_project(folder.path, {.keep_facts = true}));
     const bench::Work load = [&] { static_cast<void>(kiai::load_project(folder.path)); };
     const fs::path samples = folder.path / "samples.kiai", as_they_are = folder.path / "as-they-are.kiai";
     kiai::make_pack(folder.path, {.out = samples, .as = kiai::PackAs::wav});

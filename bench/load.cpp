@@ -206,7 +206,7 @@ void draw(const std::string& file, const std::vector<Spread>& spreads) {
         sheet.line(left, y_of(part), right, y_of(part), part == 1.0 ? red : pale, part == 1.0 ? 1.4 : 0.6);
         sheet.text(16, y_of(part), fmt::format("{:g}", part), 11, part == 1.0 ? red : grey);
     }
-    sheet.text(left + 6, y_of(1) - 9, "as long as the block lasts", 11, red);
+    sheet.text(right + 8, y_of(1), "as long as the block lasts", 11, red);
     for (const auto& [part, words] : std::vector<std::pair<double, const char*>>{
              {0.5, "median"}, {0.99, "p99"}, {0.999, "p99.9"}, {0.9999, "p99.99"}}) {
         sheet.line(x_of(part), top, x_of(part), bottom, pale, 0.6);
