@@ -231,9 +231,10 @@ TEST_CASE("A file that cannot be used is a finding, and the rest loads", "[findi
     folder.write("text.wav", "this is not a sound file at all, though it is named like one");
     folder.write("nothing.wav", "");
     folder.write_wav("empty.wav", {});
-    Signal bad(100, 0.1f);
-    bad[42] = std::numeric_limits<float>::quiet_NaN();
-    folder.write_wav("nan.wav", bad);
+    Signal bad(2 * 5000, 0.1f);
+    bad[2 * 10] = 2000; // not an error
+    bad[2 * 4242 + 1] = std::numeric_limits<float>::quiet_NaN();
+    folder.write_wav("nan.wav", bad, 48000, 2);
     folder.write_wav("wide.wav", Signal(900, 0.1f), 48000, 9);
     const Folder elsewhere;
     elsewhere.write_wav("secret.wav", Signal(100, 0.1f));
@@ -257,7 +258,7 @@ TEST_CASE("A file that cannot be used is a finding, and the rest loads", "[findi
     expect("text", FindingCode::file_unreadable, "is a text file, which Kiai cannot read");
     expect("nothing", FindingCode::file_empty, "is empty");
     expect("empty", FindingCode::file_empty, "no frames");
-    expect("nan", FindingCode::file_not_finite, "at frame 42");
+    expect("nan", FindingCode::file_not_finite, "at frame 4242");
     expect("wide", FindingCode::file_channels, "9 channels");
     expect("outside", FindingCode::file_outside, "into the project");
     expect("absolute", FindingCode::file_outside, "into the project");
