@@ -1,6 +1,5 @@
 #include "core/model/effects.h"
 #include "workshop/rehearse/firing.h"
-#include "workshop/rehearse/recorder.h"
 #include "workshop/rehearse/rounds.h"
 #include "workshop/rehearse/spreads.h"
 
@@ -9,11 +8,13 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <vector>
 
 namespace kiai::inline v0 {
 namespace {
 
 constexpr int bins = 24;
+constexpr Frames longest_step = 16384;
 
 /// The constant part of a take's gain or pitch, by the binding's action if one plays it.
 struct Fixed {
@@ -218,28 +219,24 @@ Simulation simulate(const Project& given, int number, const SimulateSettings& se
     with.seed = told.seed = settings.fire.seed;
     with.synchronous_streams = true;
     with.decide_only = true;
-    workshop::Recorder recorder(project, with, false);
-    Engine& engine = recorder.engine();
+    Engine engine(project, with);
     const int rate = engine.sample_rate();
     const double interval = std::clamp(settings.interval.count(), 0.01, 3600.0);
     std::map<std::string, Tally> tallies;
     for (const int sound : model::sounds_started_in_the_end(data, binding))
         tallies.emplace(data.sounds[static_cast<std::size_t>(sound)].name, Tally(data, sound, binding, settings.fire));
     Caused caused(number);
-    std::size_t read = 0;
-    const auto take = [&] {
-        for (; read < recorder.decisions().size(); ++read) {
-            const Decision& decision = recorder.decisions()[read];
-            const bool own = caused.take(decision) || decision.outcome == Outcome::stolen;
-            if (own && decision.binding == number && decision.outcome == Outcome::not_met) ++told.kept[decision.rule];
-            const auto tally = tallies.find(decision.sound);
-            if (own && tally != tallies.end()) tally->second.take(decision);
-        }
-    };
+    engine.set_findings({});
+    engine.set_log([&](const Decision& decision) {
+        const bool own = caused.take(decision) || decision.outcome == Outcome::stolen;
+        if (own && decision.binding == number && decision.outcome == Outcome::not_met) ++told.kept[decision.rule];
+        const auto tally = tallies.find(decision.sound);
+        if (own && tally != tallies.end()) tally->second.take(decision);
+    });
+    std::vector<float> silence(2 * longest_step);
     const auto run_to = [&](double seconds) {
-        const auto until = static_cast<Frames>(seconds * rate);
-        while (engine.now() < until) recorder.run(std::min<Frames>(16384, until - engine.now()));
-        take();
+        for (const auto until = static_cast<Frames>(seconds * rate); engine.now() < until; engine.poll())
+            engine.render({silence.data(), 2 * static_cast<std::size_t>(std::min(longest_step, until - engine.now()))});
     };
     const bool by_itself = binding.trigger == ReportKind::every;
     const double round = by_itself ? static_cast<double>(binding.time.frames(rate)) / rate : interval;
