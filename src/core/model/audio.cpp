@@ -29,6 +29,21 @@ float largest(std::span<const float> samples) {
 
 constexpr float most_held = 1000;
 
+/// Holds a part of the samples in range and returns its largest magnitude. `bad`, if it is still below 0, becomes the
+/// index of the part's first sample that is no number, counted in all samples.
+float hold_part(std::span<float> all, std::size_t first, std::size_t count, std::ptrdiff_t& bad) {
+    const std::span<float> part = all.subspan(first, count);
+    const float most = largest(part);
+    if (most <= most_held) return most;
+    if (bad < 0 && !std::isfinite(most)) {
+        const auto place =
+            std::find_if_not(part.begin(), part.end(), [](float sample) { return std::isfinite(sample); });
+        bad = static_cast<std::ptrdiff_t>(first) + (place - part.begin());
+    }
+    hold_in_range(part);
+    return largest(part);
+}
+
 } // namespace
 
 std::ptrdiff_t Audio::complete() {
@@ -41,21 +56,8 @@ std::ptrdiff_t Audio::complete() {
             const auto begin = static_cast<std::int64_t>(part) * step();
             const auto first = static_cast<std::size_t>(channel * held + begin),
                        count = static_cast<std::size_t>(std::min<std::int64_t>(step(), held - begin));
-            float most = 0;
-            if (wide.empty()) {
-                most = largest(std::span(narrow).subspan(first, count));
-            } else {
-                const auto samples = std::span(wide).subspan(first, count);
-                most = largest(samples);
-                if (!(most <= most_held)) {
-                    if (bad < 0 && !std::isfinite(most))
-                        bad = std::find_if_not(wide.begin() + static_cast<std::ptrdiff_t>(first), wide.end(),
-                                               [](float sample) { return std::isfinite(sample); }) -
-                              wide.begin();
-                    hold_in_range(samples);
-                    most = largest(samples);
-                }
-            }
+            const float most =
+                wide.empty() ? largest(std::span(narrow).subspan(first, count)) : hold_part(wide, first, count, bad);
             envelope[part] = std::max(envelope[part], most);
         }
     return bad;
