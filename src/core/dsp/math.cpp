@@ -2,6 +2,7 @@
 
 #include "core/dsp/bits.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstdint>
 
@@ -13,6 +14,16 @@ constexpr double ln_2 = 0.693147180559945309417232121458;
 
 double power_of_two(int exponent) noexcept {
     return bits_as<double>(static_cast<std::uint64_t>(exponent + 1023) << 52);
+}
+
+/// sin_pi of several values at once, in the shape that compilers turn into vectors.
+constexpr int lanes = 8;
+void sines(double (&values)[lanes]) noexcept {
+    double square[lanes], sum[lanes];
+    for (int i = 0; i < lanes; ++i) values[i] *= pi, square[i] = values[i] * values[i], sum[i] = 1;
+    for (int k = 8; k >= 1; --k)
+        for (int i = 0; i < lanes; ++i) sum[i] = 1 - sum[i] * square[i] / (2 * k * (2 * k + 1));
+    for (int i = 0; i < lanes; ++i) values[i] *= sum[i];
 }
 
 } // namespace
@@ -63,6 +74,27 @@ double fall(double x) noexcept {
     if (x <= 0) return 1;
     if (x >= 1) return 0;
     return 0.5 - 0.5 * sin_pi(x - 0.5); // cos(pi x) = -sin(pi (x - 1/2))
+}
+
+void write_falls(double first, double length, int count, double* out) noexcept {
+    for (int i = 0; i < count; ++i) out[i] = std::min(1.0, std::max(0.0, (first + i) / length)) - 0.5;
+    replace_by_sines(out, count);
+    for (int i = 0; i < count; ++i) out[i] = 0.5 - 0.5 * out[i];
+    // The series is not exact at either end, a fall is.
+    const int begun = static_cast<int>(std::clamp(1 - first, 0.0, static_cast<double>(count))),
+              over = static_cast<int>(std::clamp(length - first, 0.0, static_cast<double>(count)));
+    std::fill(out, out + begun, 1.0);
+    std::fill(out + over, out + count, 0.0);
+}
+
+void replace_by_sines(double* values, int count) noexcept {
+    for (int begin = 0; begin < count; begin += lanes) {
+        double some[lanes] = {};
+        const int part = std::min(lanes, count - begin);
+        std::copy_n(values + begin, part, some);
+        sines(some);
+        std::copy_n(some, part, values + begin);
+    }
 }
 
 } // namespace kiai::dsp

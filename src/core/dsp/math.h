@@ -34,4 +34,9 @@ double ratio_to_db(double ratio) noexcept;
 /// Returns sin(pi x) for |x| <= 0.5 by its Taylor series; error below 1e-11.
 double sin_pi(double x) noexcept;
 
+/// Sets out[i] to fall((first + i) / length), and values[i] to sin_pi(values[i]): the same bits as one at a time,
+/// several times sooner, because no frame waits for another. `first` and `length` are whole numbers below 2^52.
+void write_falls(double first, double length, int count, double* out) noexcept;
+void replace_by_sines(double* values, int count) noexcept;
+
 } // namespace kiai::dsp

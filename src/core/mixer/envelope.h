@@ -18,11 +18,10 @@ inline double faded(FadeCurve curve, double x) noexcept {
     return curve == FadeCurve::equal_gain ? left : dsp::sin_pi(left / 2);
 }
 
-/// Returns the gain after a part `x` of a fade-in, 0 … 1.
-inline double risen(FadeCurve curve, double x) noexcept {
-    const double come = 1 - dsp::fall(x);
-    return curve == FadeCurve::equal_gain ? come : dsp::sin_pi(come / 2);
-}
+/// Sets out[i] to the gain of frame `first` + i of a fade-out of `length` frames, 1 … 0.
+void write_faded(FadeCurve curve, Frames first, Frames length, int count, double* out) noexcept;
+/// The same of a fade-in, 0 … 1.
+void write_risen(FadeCurve curve, Frames first, Frames length, int count, double* out) noexcept;
 
 /// Both move along raised cosines, whose second difference stays below an audible click. A new gain does not interrupt
 /// an earlier move: the moves are crossfaded, so the gain stays smooth and between both. The frames are the play's own,
@@ -80,17 +79,7 @@ class Envelope {
     }
 
     /// Writes the gain for each frame of a stretch that is not steady. [rt]
-    void write(Frames now, int frames, float* out) const noexcept {
-        for (int i = 0; i < frames; ++i) {
-            const Frames frame = now + i;
-            double value = from_ * frozen_;
-            for (int r = 0; r < moving_; ++r)
-                value = ramps_[r].to * frozen_ +
-                        (value - ramps_[r].to * frozen_) * fall(frame - ramps_[r].at, ramps_[r].length);
-            for (int f = 0; f < fading_; ++f) value *= fades_[f].gain(frame);
-            out[i] = static_cast<float>(value);
-        }
-    }
+    void write(Frames now, int frames, float* out) const noexcept;
 
   private:
     static constexpr double ramp_seconds = 0.01;
@@ -110,9 +99,6 @@ class Envelope {
         }
     };
 
-    static double fall(Frames since, Frames length) noexcept {
-        return dsp::fall(static_cast<double>(since) / static_cast<double>(length));
-    }
     Frames end() const noexcept { return fades_[fading_ - 1].end(); } // each is over before those before it
     /// Makes room for one more fade: the flattest one is frozen at its present gain.
     void freeze_flattest(Frames now) noexcept {

@@ -207,10 +207,14 @@ void PlayMixer::mix_voice(int slot, Frames now, int frames, float* left, float* 
         return table_.end_voice(slot, now + frames);
     if (now + done < risen && done < frames) {
         const int rising = static_cast<int>(std::min<Frames>(frames - done, risen - now - done));
-        for (int i = 0; i < rising && !table_.decide_only; ++i) {
-            const double part = static_cast<double>(now + done + i - begin) / static_cast<double>(active.rise);
-            const float level = steady ? play.envelope.level() : item(shape_, done + i);
-            item(rise_, i) = level * static_cast<float>(mixer::risen(active.curve, part));
+        for (int i = 0; i < rising && !table_.decide_only; i += dsp::cell) {
+            const int count = std::min(dsp::cell, rising - i);
+            double parts[dsp::cell];
+            write_risen(active.curve, now + done + i - begin, active.rise, count, parts);
+            for (int k = 0; k < count; ++k) {
+                const float level = steady ? play.envelope.level() : item(shape_, done + i + k);
+                item(rise_, i + k) = level * static_cast<float>(parts[k]);
+            }
         }
         mix_part(slot, now + done, rising, rise_.data(), left + done, right + done);
         done += rising;
