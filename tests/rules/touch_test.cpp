@@ -4,8 +4,10 @@
 #include <catch2/catch.hpp>
 
 #include <algorithm>
-
 #include <cmath>
+#include <map>
+#include <random>
+#include <set>
 
 using namespace support;
 using kiai::Outcome;
@@ -128,6 +130,60 @@ TEST_CASE("Bodies touch where their edges do, whatever their shapes, as hard as 
     }
     REQUIRE(!bench.log.empty());
     CHECK(bench.log[0].layers.at(0).gain == Approx(-40 + 40 * 0.48).margin(0.1));
+}
+
+TEST_CASE("Bodies of every size touch and part as a comparison of each with each other says", "[contact][body]") {
+    constexpr int count = 300, rounds = 30;
+    constexpr double margin = 0.5;
+    const float smallest = GENERATE(1.0f, 0.001f); // of like sizes, and of sizes that share no cell
+    Bench bench(binding("contact = [\"a\", \"a\"], margin = 0.5", "nothing = true") +
+                binding("contact-end = [\"a\", \"a\"]", "nothing = true"));
+    struct Shape {
+        kiai::Point middle;
+        double round = 0, wide = 0, high = 0; ///< a radius, or half a box
+    };
+    const auto apart = [](const Shape& a, const Shape& b) {
+        const double x = std::abs(double{a.middle.x} - double{b.middle.x}) - a.wide - b.wide,
+                     y = std::abs(double{a.middle.y} - double{b.middle.y}) - a.high - b.high;
+        return (x > 0 || y > 0 ? std::hypot(std::max(x, 0.0), std::max(y, 0.0)) : std::max(x, y)) - a.round - b.round;
+    };
+    std::mt19937 random(7);
+    const auto between = [&](float low, float high) { return std::uniform_real_distribution(low, high)(random); };
+    std::map<int, Shape> there;
+    std::set<std::pair<int, int>> touching;
+    long met = 0, parted = 0;
+    for (int round = 0; round < rounds; ++round) {
+        for (int number = 0; number < count; ++number) {
+            const float huge = smallest < 1 && number == 0 ? 1000.0f : 1.0f,
+                        size = huge * std::pow(10.0f, between(std::log10(smallest), 1));
+            Shape& own = there[number];
+            own = {{between(-100, 100), between(-100, 100)}};
+            if (number % 3 == 0) {
+                own.wide = size, own.high = size / 2;
+                bench.engine.body_box(static_cast<std::uint64_t>(number) + 1, "a", own.middle, {2 * size, size});
+            } else {
+                own.round = size;
+                bench.engine.body(static_cast<std::uint64_t>(number) + 1, "a", own.middle, size);
+            }
+            for (const auto& [other, shape] : there) {
+                const std::pair pair = std::minmax(number, other);
+                if (other == number) continue;
+                if (touching.contains(pair) && apart(own, shape) > margin)
+                    ++parted, touching.erase(pair);
+                else if (!touching.contains(pair) && apart(own, shape) <= 0)
+                    ++met, touching.insert(pair);
+            }
+        }
+        for (const auto& decision : bench.decided()) {
+            if (decision.outcome != Outcome::done) continue;
+            met -= decision.trigger == kiai::ReportKind::contact ? 1 : 0;
+            parted -= decision.trigger == kiai::ReportKind::contact_end ? 1 : 0;
+        }
+        INFO("round " << round);
+        REQUIRE(met == 0);
+        REQUIRE(parted == 0);
+    }
+    CHECK(touching.size() > 100); // so something was compared
 }
 
 TEST_CASE("Five hundred and twelve bodies at a time, and the next is refused", "[contact][body]") {

@@ -92,6 +92,12 @@ void Bodies::release(int at) noexcept {
     free_.push_back(static_cast<std::int16_t>(at));
 }
 
+/// Returns true only if the distance is above 0. Most neighbours are this far away, and it takes no root to see that.
+bool Bodies::surely_apart(const Body& a, const Body& b) noexcept {
+    const double both = (a.reach() + b.reach()) * 1.000001; // more than any rounding
+    return std::abs(a.x - b.x) > both || std::abs(a.y - b.y) > both;
+}
+
 /// Returns the distance between the edges, below 0 if they overlap. Circles are round, boxes upright.
 double Bodies::distance(const Body& a, const Body& b) noexcept {
     const double round_a = a.box() ? 0 : a.half_width, round_b = b.box() ? 0 : b.half_width;
@@ -153,8 +159,10 @@ void Bodies::put(const Event& event, std::uint64_t number, Point middle, double 
     others.for_each([&](int at) {
         const Body& other = bodies_[static_cast<std::size_t>(at)];
         if (at == own) return;
+        const bool touched_before = touching_[static_cast<std::size_t>(own)].has(at);
+        if (!touched_before && surely_apart(body, other)) return;
         const double margin = this->margin(body.kind_index, other.kind_index);
-        if (touching_[static_cast<std::size_t>(own)].has(at)) {
+        if (touched_before) {
             if (margin < 0 || distance(body, other) > margin) part(own, at, false);
         } else if (margin >= 0 && distance(body, other) <= 0) {
             touching_[static_cast<std::size_t>(own)].add(at);

@@ -48,6 +48,7 @@ class Bodies {
     int claim(std::uint64_t number) noexcept;
     void release(int at) noexcept;
     int kind_index(model::NameId kind) const noexcept;
+    static bool surely_apart(const Body& a, const Body& b) noexcept;
     static double distance(const Body& a, const Body& b) noexcept;
     static double closing(const Body& a, const Body& b) noexcept;
     /// Returns how far two kinds must part before they can touch again; below 0 if nothing is bound to them.
