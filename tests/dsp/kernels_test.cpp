@@ -55,4 +55,10 @@ TEST_CASE("Plain and vectorised kernels decide the same and sound the same", "[k
         CHECK(fast.decisions[i].outcome == plain.decisions[i].outcome);
         CHECK(fast.decisions[i].play == plain.decisions[i].play);
     }
+    REQUIRE(fast.buses.size() == plain.buses.size());
+    for (std::size_t b = 0; b < fast.buses.size(); ++b) {
+        CHECK(fast.buses[b].level.momentary == Approx(plain.buses[b].level.momentary).margin(0.001));
+        CHECK(fast.buses[b].level.short_term == Approx(plain.buses[b].level.short_term).margin(0.001));
+        CHECK(fast.buses[b].level.true_peak == Approx(plain.buses[b].level.true_peak).margin(0.001));
+    }
 }

@@ -19,6 +19,14 @@ struct Stride {
 };
 constexpr int most_places = 256;
 
+/// A second-order filter in direct form II, transposed, and its state for the left and the right side.
+struct Biquad {
+    double b0, b1, b2, a1, a2;
+};
+struct BiquadState {
+    double first[2] = {}, second[2] = {};
+};
+
 struct Kernels {
     const char* name;
 
@@ -55,6 +63,10 @@ struct Kernels {
     /// Returns the sum of source[k] * taps[k] over `count` values, a multiple of 16. Sixteen partial sums are added
     /// pairwise, so that every version gives the same bits.
     float (*dot)(const float* source, const float* taps, int count);
+
+    /// Filters both sides by two filters in turn, and returns the sum of the squares of the result. Null: silence.
+    double (*weigh)(const float* left, const float* right, int frames, const Biquad (&filters)[2],
+                    BiquadState (&states)[2]);
 };
 
 const Kernels& portable_kernels() noexcept;

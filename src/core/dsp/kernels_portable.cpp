@@ -104,11 +104,31 @@ float dot(const float* source, const float* taps, int count) {
     return sums[0];
 }
 
+double weigh(const float* left, const float* right, int frames, const Biquad (&filters)[2], BiquadState (&states)[2]) {
+    double sum = 0;
+    for (int side = 0; side < 2; ++side) {
+        const float* source = side == 0 ? left : right;
+        for (int i = 0; i < frames; ++i) {
+            double value = source ? static_cast<double>(source[i]) : 0;
+            for (int f = 0; f < 2; ++f) {
+                const Biquad& filter = filters[f];
+                double &first = states[f].first[side], &second = states[f].second[side];
+                const double in = value;
+                value = filter.b0 * in + first;
+                first = filter.b1 * in + second - filter.a1 * value;
+                second = filter.b2 * in - filter.a2 * value;
+            }
+            sum += value * value;
+        }
+    }
+    return sum;
+}
+
 } // namespace
 
 const Kernels& portable_kernels() noexcept {
-    static constexpr Kernels table{"plain", place, interpolate, mix_mono,     mix_side,
-                                   widen,   peak,  between,     most_between, dot};
+    static constexpr Kernels table{"plain", place,   interpolate,  mix_mono, mix_side, widen,
+                                   peak,    between, most_between, dot,      weigh};
     return table;
 }
 

@@ -345,11 +345,59 @@ float dot(const float* HWY_RESTRICT source, const float* HWY_RESTRICT taps, int 
     return (four[0] + four[2]) + (four[1] + four[3]);
 }
 
+#if HWY_HAVE_FLOAT64
+
+/// One vector holds both sides.
+double weigh(const float* HWY_RESTRICT left, const float* HWY_RESTRICT right, int frames, const Biquad (&filters)[2],
+             BiquadState (&states)[2]) {
+    const hn::FixedTag<double, 2> d;
+    const auto all = [&](double value) HWY_ATTR { return hn::Set(d, value); };
+    const Biquad &p = filters[0], &q = filters[1];
+    const auto p0 = all(p.b0), p1 = all(p.b1), p2 = all(p.b2), pa = all(p.a1), pb = all(p.a2);
+    const auto q0 = all(q.b0), q1 = all(q.b1), q2 = all(q.b2), qa = all(q.a1), qb = all(q.a2);
+    auto s1 = hn::LoadU(d, states[0].first), s2 = hn::LoadU(d, states[0].second);
+    auto t1 = hn::LoadU(d, states[1].first), t2 = hn::LoadU(d, states[1].second);
+    auto sum = hn::Zero(d);
+    for (int i = 0; i < frames; ++i) {
+        const double sides[2] = {left ? static_cast<double>(left[i]) : 0, right ? static_cast<double>(right[i]) : 0};
+        const auto in = hn::LoadU(d, sides);
+        const auto middle = hn::MulAdd(p0, in, s1);
+        s1 = hn::NegMulAdd(pa, middle, hn::MulAdd(p1, in, s2));
+        s2 = hn::NegMulAdd(pb, middle, hn::Mul(p2, in));
+        const auto out = hn::MulAdd(q0, middle, t1);
+        t1 = hn::NegMulAdd(qa, out, hn::MulAdd(q1, middle, t2));
+        t2 = hn::NegMulAdd(qb, out, hn::Mul(q2, middle));
+        sum = hn::MulAdd(out, out, sum);
+    }
+    hn::StoreU(s1, d, states[0].first), hn::StoreU(s2, d, states[0].second);
+    hn::StoreU(t1, d, states[1].first), hn::StoreU(t2, d, states[1].second);
+    double both[2];
+    hn::StoreU(sum, d, both);
+    return both[0] + both[1];
+}
+
+#else
+
+double weigh(const float* left, const float* right, int frames, const Biquad (&filters)[2], BiquadState (&states)[2]) {
+    return portable_kernels().weigh(left, right, frames, filters, states);
+}
+
+#endif
+
 } // namespace
 
 const Kernels& table() {
-    static const Kernels kernels{
-        hwy::TargetName(HWY_TARGET), place, interpolate, mix_mono, mix_side, widen, peak, between, most_between, dot};
+    static const Kernels kernels{hwy::TargetName(HWY_TARGET),
+                                 place,
+                                 interpolate,
+                                 mix_mono,
+                                 mix_side,
+                                 widen,
+                                 peak,
+                                 between,
+                                 most_between,
+                                 dot,
+                                 weigh};
     return kernels;
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 namespace kiai::dsp {
 namespace {
@@ -24,42 +25,26 @@ Meter::Meter(int rate, const Kernels& kernels)
     { // a shelf: the head
         const double q = 0.7071752369554196, k = warped(1681.974450955533, rate), gain = db_to_gain(3.999843853973347),
                      middle = db_to_gain(3.999843853973347 * 0.4996667741545416), all = 1 + k / q + k * k;
-        shelf_ = {(gain + middle * k / q + k * k) / all, 2 * (k * k - gain) / all,
-                  (gain - middle * k / q + k * k) / all, 2 * (k * k - 1) / all, (1 - k / q + k * k) / all};
+        weighting_[0] = {(gain + middle * k / q + k * k) / all, 2 * (k * k - gain) / all,
+                         (gain - middle * k / q + k * k) / all, 2 * (k * k - 1) / all, (1 - k / q + k * k) / all};
     }
     { // a high-pass: what is too low to be loud
         const double q = 0.5003270373238773, k = warped(38.13547087602444, rate), all = 1 + k / q + k * k;
-        high_pass_ = {1, -2, 1, 2 * (k * k - 1) / all, (1 - k / q + k * k) / all};
+        weighting_[1] = {1, -2, 1, 2 * (k * k - 1) / all, (1 - k / q + k * k) / all};
     }
 }
 
-/// Both biquads are in direct form II, transposed. Both sides run at once.
 void Meter::weigh(const float* left, const float* right, int frames) noexcept {
-    const auto over = [](const State& state) {
-        return std::all_of(state.begin(), state.end(), [](double value) { return std::fabs(value) < settled; });
+    const auto small = [](const double(&sides)[2]) {
+        return std::fabs(sides[0]) < settled && std::fabs(sides[1]) < settled;
     };
-    if (!left && over(shelf_state_[0]) && over(shelf_state_[1]) && over(high_state_[0]) && over(high_state_[1])) {
-        shelf_state_ = high_state_ = {};
-        return;
-    }
-    const Biquad shelf = shelf_, high = high_pass_;
-    std::array<State, 2> shelf_state = shelf_state_, high_state = high_state_;
-    State sum{};
-    for (int i = 0; i < frames; ++i) {
-        const State in{left ? static_cast<double>(left[i]) : 0, right ? static_cast<double>(right[i]) : 0};
-        for (std::size_t side = 0; side < 2; ++side) {
-            const double middle = shelf.b0 * in[side] + shelf_state[0][side];
-            shelf_state[0][side] = shelf.b1 * in[side] - shelf.a1 * middle + shelf_state[1][side];
-            shelf_state[1][side] = shelf.b2 * in[side] - shelf.a2 * middle;
-            const double out = high.b0 * middle + high_state[0][side];
-            high_state[0][side] = high.b1 * middle - high.a1 * out + high_state[1][side];
-            high_state[1][side] = high.b2 * middle - high.a2 * out;
-            sum[side] += out * out;
-        }
-    }
-    shelf_state_ = shelf_state;
-    high_state_ = high_state;
-    sum_ += sum[0] + sum[1];
+    const bool quiet = !left && std::all_of(std::begin(weighted_), std::end(weighted_), [&](const BiquadState& state) {
+        return small(state.first) && small(state.second);
+    });
+    if (quiet)
+        std::fill(std::begin(weighted_), std::end(weighted_), BiquadState());
+    else
+        sum_ += kernels_.weigh(left, right, frames, weighting_, weighted_);
 }
 
 /// Returns the peak between the frames if it can exceed `known`. The estimate lags by half its span.

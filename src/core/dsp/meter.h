@@ -33,16 +33,12 @@ class Meter {
   private:
     static constexpr int peak_blocks = 4;
 
-    struct Biquad {
-        double b0, b1, b2, a1, a2;
-    };
-    using State = std::array<double, 2>; ///< of the left and the right side
     void weigh(const float* left, const float* right, int frames) noexcept;
     float largest_between(std::vector<float>& history, const float* side, int frames, float known) noexcept;
 
     const Kernels& kernels_;
-    Biquad shelf_, high_pass_;
-    std::array<State, 2> shelf_state_{}, high_state_{};
+    Biquad weighting_[2]; ///< a shelf and a high-pass
+    BiquadState weighted_[2];
     Quarters quarters_;
     std::vector<float> left_, right_; ///< as many frames as the taps reach, then what is measured
     int block_frames_, filled_ = 0;   ///< of the block that is being measured

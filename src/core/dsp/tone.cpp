@@ -49,40 +49,61 @@ void TwoPole::next_cell(Setting to) noexcept {
     if (idle()) states_ = {}, cold_ = true;
 }
 
-void TwoPole::process(Kind kind, float* left, float* right, int frames) noexcept {
-    if (idle()) return;
-    float* const sides[2] = {left, right};
-    if (cold_ && kind == Kind::low_pass && cells_[0].wet == 0) // the first frame was always there: no rise from nothing
-        for (std::size_t side = 0; side < 2; ++side)
-            if (sides[side]) states_[side].second = static_cast<double>(sides[side][0]);
-    cold_ = false;
-    const auto filter = [&](int i, double g, double wet, double scale) {
-        for (std::size_t side = 0; side < 2; ++side) {
-            if (!sides[side]) continue;
-            State& state = states_[side];
-            const double in = static_cast<double>(sides[side][i]);
+/// Filters one side, or both: their chains of operations do not depend on each other, so they run at once. `at(i)`
+/// returns g and the wet share of a frame.
+template<TwoPole::Kind kind, std::size_t sides, class At>
+void TwoPole::filter(const std::array<float*, sides>& io, int frames, At at) noexcept {
+    std::array<State, sides> states;
+    std::copy_n(states_.begin(), sides, states.begin());
+    for (int i = 0; i < frames; ++i) {
+        const auto [g, wet, scale] = at(i);
+        for (std::size_t side = 0; side < sides; ++side) {
+            State& state = states[side];
+            const double in = static_cast<double>(io[side][i]);
             const double high = (in - (g + damping) * state.first - state.second) * scale;
             const double to_band = g * high, band = to_band + state.first;
             state.first = band + to_band;
             const double to_low = g * band, low = to_low + state.second;
             state.second = low + to_low;
-            sides[side][i] = static_cast<float>(in + ((kind == Kind::low_pass ? low : high) - in) * wet);
+            io[side][i] = static_cast<float>(in + ((kind == Kind::low_pass ? low : high) - in) * wet);
         }
-    };
-    const auto scale_of = [](double g) { return 1 / (1 + g * (g + damping)); };
-    if (moves()) {
-        for (int i = 0; i < frames; ++i, ++done_) {
-            const double t = std::min(1.0, done_ / static_cast<double>(cell)), u = 1 - t;
-            const double a = 0.5 * u * u, b = 0.5 + t * u, c = 0.5 * t * t;
-            const double g = a * cells_[0].g + b * cells_[1].g + c * cells_[2].g;
-            filter(i, g, a * cells_[0].wet + b * cells_[1].wet + c * cells_[2].wet, scale_of(g));
-        }
-    } else {
-        const double scale = scale_of(cells_[2].g);
-        for (int i = 0; i < frames; ++i) filter(i, cells_[2].g, cells_[2].wet, scale);
-        done_ += frames;
     }
-    done_ = std::min(done_, cell);
+    std::copy_n(states.begin(), sides, states_.begin());
+}
+
+template<TwoPole::Kind kind, std::size_t sides>
+void TwoPole::run(const std::array<float*, sides>& io, int frames) noexcept {
+    struct Frame {
+        double g, wet, scale;
+    };
+    const auto frame = [](double g, double wet) { return Frame{g, wet, 1 / (1 + g * (g + damping))}; };
+    if (moves()) {
+        filter<kind>(io, frames, [&, done = done_](int i) {
+            const double t = std::min(1.0, (done + i) / static_cast<double>(cell)), u = 1 - t;
+            const double a = 0.5 * u * u, b = 0.5 + t * u, c = 0.5 * t * t;
+            return frame(a * cells_[0].g + b * cells_[1].g + c * cells_[2].g,
+                         a * cells_[0].wet + b * cells_[1].wet + c * cells_[2].wet);
+        });
+    } else {
+        filter<kind>(io, frames, [all = frame(cells_[2].g, cells_[2].wet)](int) { return all; });
+    }
+}
+
+void TwoPole::process(Kind kind, float* left, float* right, int frames) noexcept {
+    if (idle()) return;
+    if (cold_ && kind == Kind::low_pass &&
+        cells_[0].wet == 0) { // the first frame was always there: no rise from nothing
+        states_[0].second = static_cast<double>(left[0]);
+        if (right) states_[1].second = static_cast<double>(right[0]);
+    }
+    cold_ = false;
+    const std::array both{left, right};
+    const std::array one{left};
+    if (kind == Kind::low_pass)
+        right ? run<Kind::low_pass>(both, frames) : run<Kind::low_pass>(one, frames);
+    else
+        right ? run<Kind::high_pass>(both, frames) : run<Kind::high_pass>(one, frames);
+    done_ = std::min(done_ + frames, cell);
 }
 
 void TwoPole::pass(int frames) noexcept {

@@ -39,6 +39,10 @@ class TwoPole {
     struct State {
         double first = 0, second = 0;
     };
+    template<Kind kind, std::size_t sides>
+    void run(const std::array<float*, sides>& io, int frames) noexcept;
+    template<Kind kind, std::size_t sides, class At>
+    void filter(const std::array<float*, sides>& io, int frames, At at) noexcept;
     bool moves() const noexcept { return !(cells_[0] == cells_[2] && cells_[1] == cells_[2]); }
     /// Returns true if the filter would change neither a signal nor silence.
     bool idle() const noexcept { return !moves() && cells_[2].wet == 0; }

@@ -44,7 +44,7 @@ int fewest(int most, Reached reached) noexcept {
 
 Scratch::Scratch()
     : source(static_cast<std::size_t>(most_source)), left(most), right(most), before(most), first(most), row(most),
-      fraction(most), blend(most), share(most), stretched(most, most_source) {
+      fraction(most), way(most), blend(most), share(most), stretched(most, most_source) {
     for (int i = 0; i < cell; ++i)
         falls[static_cast<std::size_t>(i)] = static_cast<float>(dsp::fall(static_cast<double>(i) / cell));
 }
@@ -164,34 +164,52 @@ const float* Voice::fetch(int channel, std::int64_t from, int frames, float* int
 
 /// Sets the rows of a filter for the positions of a glide.
 void Voice::set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept {
-    for (std::size_t i = 0; i < static_cast<std::size_t>(frames); ++i) {
-        const std::uint64_t exact = // 32.32: which row, and how far to the next
-            static_cast<std::uint64_t>(scratch.fraction[i]) * static_cast<std::uint64_t>(filter.rows);
-        scratch.row[i] = static_cast<std::int32_t>(exact >> 32) * filter.taps;
-        scratch.blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
+    const auto rows = static_cast<std::uint32_t>(filter.rows);
+    const std::uint32_t* fraction = scratch.fraction.data();
+    std::int32_t* row = scratch.row.data();
+    float* blend = scratch.blend.data();
+    for (int i = 0; i < frames; ++i) {
+        const std::uint64_t exact = std::uint64_t{fraction[i]} * rows; // 32.32: which row, and how far to the next
+        row[i] = static_cast<std::int32_t>(exact >> 32) * filter.taps;
+        blend[i] = static_cast<float>(static_cast<std::int32_t>(exact >> 1 & 0x7fffffff)) * 0x1p-31f;
     }
 }
 
 /// Computes the positions of up to `frames` frames and advances. The first frames of the taps are relative to that of
 /// the first position.
 int Voice::place_gliding(Scratch& scratch, int frames) noexcept {
-    const std::int64_t from = index_;
-    std::int64_t index = index_;
-    auto part = static_cast<std::uint32_t>(fraction_ >> 32);
-    int count = 0;
-    while (count < frames && index < end_) {
-        const auto at = static_cast<std::size_t>(count);
-        scratch.first[at] = static_cast<std::int32_t>(index - from);
-        scratch.fraction[at] = part;
-        ++count;
-        const double way = glide_way(glided_ + count);
-        const auto whole = static_cast<std::int64_t>(way);
-        index = glide_index_ + whole;
-        part = static_cast<std::uint32_t>(static_cast<std::int64_t>((way - static_cast<double>(whole)) * 0x1p32));
+    std::int32_t* first = scratch.first.data();
+    std::uint32_t* fraction = scratch.fraction.data();
+    double* way = scratch.way.data();
+    // From the frame that is next, so that a double becomes 32 bits, which processors do for several at once.
+    const std::int64_t from = index_ - glide_index_;
+    glide_ways(frames, way);
+    for (int i = 0; i < frames; ++i) {
+        const double part = way[i] - static_cast<double>(from);
+        const auto whole = static_cast<std::int32_t>(part);
+        const double scaled = (part - whole) * 0x1p16;
+        const auto high = static_cast<std::int32_t>(scaled), low = static_cast<std::int32_t>((scaled - high) * 0x1p16);
+        first[i] = whole;
+        fraction[i] = static_cast<std::uint32_t>(high) << 16 | static_cast<std::uint32_t>(low);
     }
+    first[0] = 0; // as exact as it is known
+    fraction[0] = static_cast<std::uint32_t>(fraction_ >> 32);
+    const std::int64_t rest = end_ - index_;
+    const int last = frames - 1,
+              count = first[last] < rest ? frames : fewest(last, [&](int at) { return first[at] >= rest; });
     if (leaves_) write_shares(scratch, count);
     glide_on(count);
     return count;
+}
+
+/// Sets way[i] to glide_way(glided_ + i).
+void Voice::glide_ways(int frames, double* way) const noexcept {
+    const double glided = glided_, length = glide_frames_, begin = glide_fraction_, ratio = ratio_, bend = bend_,
+                 target = target_;
+    for (int i = 0; i < frames; ++i) {
+        const double at = glided + i, bent = std::min(at, length);
+        way[i] = begin + bent * ratio + bend * (0.5 * bent * (bent - 1)) + (at - bent) * target;
+    }
 }
 
 /// Sets the share of the filter that the glide leaves, for the next `frames`.

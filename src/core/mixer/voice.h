@@ -27,6 +27,7 @@ struct Scratch {
     std::vector<float> before;            ///< one side through the filter that a glide leaves
     std::vector<std::int32_t> first, row; ///< places of the taps
     std::vector<std::uint32_t> fraction;  ///< of each place, in 2^-32ths of a frame
+    std::vector<double> way;              ///< of a glide, up to each place
     std::vector<float> blend;
     std::vector<float> share;             ///< of the filter that a glide leaves, per frame
     std::array<float, dsp::cell> falls{}; ///< the shares of a glide that lasts one cell
@@ -111,6 +112,7 @@ class Voice {
     int place_gliding(Scratch& scratch, int frames) noexcept;
     void write_shares(Scratch& scratch, int frames) const noexcept;
     double glide_way(int glided) const noexcept;
+    void glide_ways(int frames, double* way) const noexcept;
     void glide_on(int frames) noexcept;
     static void set_rows(Scratch& scratch, const dsp::Filter& filter, int frames) noexcept;
     void filter_side(const dsp::Kernels& kernels, Scratch& scratch, int side, std::int64_t from, int frames,

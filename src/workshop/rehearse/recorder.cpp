@@ -7,6 +7,11 @@
 namespace kiai {
 namespace workshop {
 
+void Recorder::expect(Frames frames) {
+    const Frames most = Frames{600} * engine_.sample_rate(); // a trace may say anything
+    witness_.seen_.samples.reserve(2 * static_cast<std::size_t>(std::clamp<Frames>(frames, 0, most)));
+}
+
 Rehearsal Recorder::finish(Frames length) {
     Rehearsal& seen = witness_.seen_;
     if (witness_.keeps_samples_) {

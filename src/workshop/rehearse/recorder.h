@@ -14,6 +14,8 @@ class Recorder {
     }
 
     Engine& engine() noexcept { return engine_; }
+    /// Makes room for the samples of a run of about that many frames, so that they are never moved.
+    void expect(Frames frames);
     /// Renders that many frames and takes the results.
     void run(Frames frames) { witness_.render(frames); }
     const std::vector<Decision>& decisions() const noexcept { return witness_.seen_.decisions; }

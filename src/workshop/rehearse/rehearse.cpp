@@ -37,6 +37,7 @@ Rehearsal rehearse(const Project& project, const Trace& trace, const RehearseSet
     const Frames block = std::clamp(settings.block, 1, 65536);
     const Frames last = trace.lines.empty() ? 0 : trace.lines.back().due(trace.sample_rate);
     const Frames tail_end = last + std::max<Frames>(0, static_cast<Frames>(settings.tail.count() * trace.sample_rate));
+    recorder.expect(tail_end + 2 * trace.sample_rate); // and what fades after it
     bool wound_down = false;
     // Reports of the next block are made just before it, so that the ring never fills.
     for (auto next = trace.lines.begin();
