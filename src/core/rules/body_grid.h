@@ -50,7 +50,7 @@ class BodyGrid {
         const std::size_t place = bucket(level, cell(x, level), cell(y, level));
         if (entry.level == level && entry.bucket == place) return; // it moved within its cell
         remove(body);
-        entry = {static_cast<std::uint16_t>(place), heads_[place], none, static_cast<std::int8_t>(level)};
+        entry = {static_cast<std::uint16_t>(place), heads_[place], none, static_cast<std::int16_t>(level)};
         if (entry.next >= 0) entries_[static_cast<std::size_t>(entry.next)].previous = static_cast<std::int16_t>(body);
         heads_[place] = static_cast<std::int16_t>(body);
         in_[static_cast<std::size_t>(level)].add(body);
@@ -94,7 +94,7 @@ class BodyGrid {
     struct Entry {
         std::uint16_t bucket = 0;
         std::int16_t next = none, previous = none;
-        std::int8_t level = -1; ///< -1: not in the grid
+        std::int16_t level = -1; ///< -1: not in the grid
     };
     static constexpr std::size_t bucket_count = 1024;
     static constexpr int levels = 64, lowest = -24; ///< bodies that reach up to 2^-24 … 2^39
