@@ -1,4 +1,5 @@
 #include "core/engine/end_calls.h"
+#include "core/model/sort_records.h"
 
 #include <algorithm>
 #include <iterator>
@@ -24,7 +25,7 @@ void EndCalls::call_ended(const std::function<void(const std::function<void()>&)
                                             [&](const Waiting& one) { return handles_.playing(one.handle); });
     calling_.assign(std::make_move_iterator(over), std::make_move_iterator(waiting_.end()));
     waiting_.erase(over, waiting_.end());
-    std::stable_sort(calling_.begin(), calling_.end(), [&](const Waiting& a, const Waiting& b) {
+    model::sort_records(calling_, [&](const Waiting& a, const Waiting& b) {
         return handles_.ended_at(a.handle) < handles_.ended_at(b.handle);
     });
     for (std::size_t i = 0; i < calling_.size(); ++i) {

@@ -1,4 +1,5 @@
 #include "core/engine/present.h"
+#include "core/model/sort_records.h"
 
 #include <algorithm>
 
@@ -21,7 +22,7 @@ std::vector<PlayingNow> plays_now(EngineShared& shared) {
         const Frames until = shown.state == PlayState::paused ? shown.stood_at : shared.core.now();
         one.elapsed = Seconds(static_cast<double>(std::max<Frames>(0, until - shown.begin)) / shared.settings.rate);
     }
-    std::sort(all.begin(), all.end(), [](const PlayingNow& a, const PlayingNow& b) { return a.number < b.number; });
+    model::sort_records(all, [](const PlayingNow& a, const PlayingNow& b) { return a.number < b.number; });
     return all;
 }
 

@@ -1,4 +1,5 @@
 #include "core/engine/trace_recorder.h"
+#include "core/model/sort_records.h"
 
 #include <algorithm>
 #include <utility>
@@ -133,8 +134,7 @@ Trace TraceRecorder::stop(std::uint64_t* lost) {
     recording_ = false;
     if (lost) *lost = core_.journal().unrecorded() - unrecorded_before_;
     Trace trace = std::move(recorded_);
-    std::stable_sort(trace.lines.begin(), trace.lines.end(),
-                     [](const TraceLine& a, const TraceLine& b) { return *a.frame < *b.frame; });
+    model::sort_records(trace.lines, [](const TraceLine& a, const TraceLine& b) { return *a.frame < *b.frame; });
     return trace;
 }
 

@@ -4,6 +4,7 @@
 
 #include "core/model/chance.h"
 #include "core/model/near.h"
+#include "core/model/sort_records.h"
 
 #include <algorithm>
 
@@ -127,8 +128,7 @@ LoadResult read_project(Draft draft, const Value& root) {
     read_root(draft, root);
     model::Project& project = draft.project;
     std::vector<Finding> findings = draft.findings.take();
-    std::stable_sort(findings.begin(), findings.end(),
-                     [](const Finding& a, const Finding& b) { return a.line < b.line; });
+    model::sort_records(findings, [](const Finding& a, const Finding& b) { return a.line < b.line; });
     accept(findings, project.accepted);
     for (model::Sound& sound : project.sounds) mark_unready(project, sound);
     project.fingerprint = draft.fingerprint.empty() ? fingerprint_of(root, project) : std::move(draft.fingerprint);

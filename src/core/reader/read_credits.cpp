@@ -1,6 +1,7 @@
 // Reads [credit], the authors of the clips in a folder, and the accepted findings.
 #include "core/model/fill.h"
 #include "core/model/near.h"
+#include "core/model/sort_records.h"
 #include "core/reader/project_reader.h"
 #include "core/reader/renamed.h"
 
@@ -68,8 +69,8 @@ void read_credits(Draft& draft, const Value& section) {
         if (entry.ok()) folders.push_back(std::move(folder));
     }
     // The deepest folder first, because the nearest credit counts.
-    std::stable_sort(folders.begin(), folders.end(),
-                     [](const FolderCredit& a, const FolderCredit& b) { return a.folder.size() > b.folder.size(); });
+    model::sort_records(folders,
+                        [](const FolderCredit& a, const FolderCredit& b) { return a.folder.size() > b.folder.size(); });
     for (model::Clip& clip : draft.project.clips) {
         for (const FolderCredit& of : folders) {
             if (!lies_in(parts_of(clip.file), of.folder)) continue;

@@ -4,6 +4,7 @@
 #include "core/model/names.h"
 #include "core/model/prefetch.h"
 #include "core/model/project.h"
+#include "core/model/sort_records.h"
 
 #include <algorithm>
 #include <cstdint>
@@ -53,7 +54,7 @@ class Bindings {
             bound_.push_back(one);
         }
         // The bindings of one trigger are contiguous, in the order of kiai.toml.
-        std::sort(bound_.begin(), bound_.end(), [](const Bound& a, const Bound& b) {
+        model::sort_records(bound_, [](const Bound& a, const Bound& b) {
             return std::tie(a.kind, a.name, a.other, a.number) < std::tie(b.kind, b.name, b.other, b.number);
         });
         for (std::size_t i = 0; i < bound_.size(); ++i) places_[static_cast<std::size_t>(bound_[i].number)] = i;

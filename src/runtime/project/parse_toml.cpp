@@ -1,4 +1,5 @@
 #include "runtime/project/parse_toml.h"
+#include "core/model/sort_records.h"
 
 #include <toml++/toml.h>
 
@@ -21,11 +22,9 @@ reader::Value convert(const toml::node& node) {
         for (const auto& [key, member] : *table)
             value.members.push_back({std::string(key.str()), source_of(key.source()), convert(member)});
         // The library sorts keys, but Kiai needs the order of the file.
-        std::stable_sort(value.members.begin(), value.members.end(),
-                         [](const reader::Member& a, const reader::Member& b) {
-                             return a.source.line != b.source.line ? a.source.line < b.source.line
-                                                                   : a.source.column < b.source.column;
-                         });
+        model::sort_records(value.members, [](const reader::Member& a, const reader::Member& b) {
+            return a.source.line != b.source.line ? a.source.line < b.source.line : a.source.column < b.source.column;
+        });
     } else if (const auto* array = node.as_array()) {
         value.kind = reader::Value::Kind::list;
         for (const toml::node& item : *array) value.items.push_back(convert(item));

@@ -1,0 +1,28 @@
+// Sorts what is expensive to move.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <functional>
+#include <utility>
+#include <vector>
+
+namespace kiai::model {
+
+/// Returns the numbers 0 … count - 1 in an order; of equal ones the smaller comes first. [control]
+std::vector<std::uint32_t> order_of(std::size_t count, const std::function<bool(std::uint32_t, std::uint32_t)>& before);
+
+/// Sorts records, equal ones in the order that they had, and moves each twice. The standard library's sorts are
+/// compiled anew for each type of record, which takes about 10 kB of a game's program; this one takes less than 1 kB.
+/// [control]
+template<class Record, class Before>
+void sort_records(std::vector<Record>& records, Before before) {
+    std::vector<Record> sorted;
+    sorted.reserve(records.size());
+    for (const std::uint32_t at :
+         order_of(records.size(), [&](std::uint32_t a, std::uint32_t b) { return before(records[a], records[b]); }))
+        sorted.push_back(std::move(records[at]));
+    records.swap(sorted);
+}
+
+} // namespace kiai::model
