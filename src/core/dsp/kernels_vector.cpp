@@ -1,7 +1,9 @@
 // The vectorised kernels, compiled once per instruction set by Highway and chosen at run time.
 // tests/dsp/kernels_test.cpp bounds their difference from the portable kernels.
 // The few processors that have SSSE3 but not SSE4 get the portable kernels; theirs would be 18 kB of every game.
+#ifndef HWY_COMPILE_ONLY_STATIC
 #define HWY_DISABLED_TARGETS HWY_SSSE3
+#endif
 #undef HWY_TARGET_INCLUDE
 #define HWY_TARGET_INCLUDE "core/dsp/kernels_vector.cpp"
 #include <hwy/foreach_target.h>
