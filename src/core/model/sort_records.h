@@ -12,9 +12,8 @@ namespace kiai::model {
 /// Returns the numbers 0 … count - 1 in an order; of equal ones the smaller comes first. [control]
 std::vector<std::uint32_t> order_of(std::size_t count, const std::function<bool(std::uint32_t, std::uint32_t)>& before);
 
-/// Sorts records, equal ones in the order that they had, and moves each twice. The standard library's sorts are
-/// compiled anew for each type of record, which takes about 10 kB of a game's program; this one takes less than 1 kB.
-/// [control]
+/// Sorts records and moves each once; equal ones keep their order. Each type of record gets its own copy of the
+/// standard library's sorts, about 10 kB of a game's program; of this one it gets less than 1 kB. [control]
 template<class Record, class Before>
 void sort_records(std::vector<Record>& records, Before before) {
     std::vector<Record> sorted;
