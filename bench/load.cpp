@@ -193,7 +193,7 @@ Growth triggers(const char* what, const std::vector<int>& counts, int names,
 void draw(const std::string& file, const std::vector<Spread>& spreads) {
     using namespace kiai::workshop;
     constexpr int width = 1280, height = 520;
-    constexpr double left = 90, right = 1000, top = 70, bottom = 460, low = 0.01, high = 10;
+    constexpr double left = 90, right = 1000, top = 70, bottom = 460, low = 0.1, high = 30;
     Paper sheet(width, height);
     sheet.text(16, 24, fmt::format("{} triggers in one block, {} voices sounding", storm, sounding), 17, black, true);
     const auto y_of = [&](double part) {
@@ -202,18 +202,19 @@ void draw(const std::string& file, const std::vector<Spread>& spreads) {
     const auto x_of = [&](double part) { // by how rare it is: 1 in 2 … 1 in 10,000
         return left + std::min(1.0, std::log10(1 / std::max(1e-4, 2 * (1 - part))) / 4) * (right - left);
     };
-    for (const double part : {0.01, 0.03, 0.1, 0.3, 1.0, 3.0, 10.0}) {
+    for (const double part : {0.1, 0.3, 1.0, 3.0, 10.0, 30.0}) {
         sheet.line(left, y_of(part), right, y_of(part), part == 1.0 ? red : pale, part == 1.0 ? 1.4 : 0.6);
         sheet.text(16, y_of(part), fmt::format("{:g}", part), 11, part == 1.0 ? red : grey);
     }
-    sheet.text(right + 8, y_of(1), "as long as the block lasts", 11, red);
+    sheet.text(right + 8, y_of(1), "real time", 11, red);
     for (const auto& [part, words] : std::vector<std::pair<double, const char*>>{
              {0.5, "median"}, {0.99, "p99"}, {0.999, "p99.9"}, {0.9999, "p99.99"}}) {
         sheet.line(x_of(part), top, x_of(part), bottom, pale, 0.6);
         sheet.text(x_of(part) + 3, bottom + 12, words, 11, grey);
     }
-    sheet.text(16, top - 22, "time of a block, in parts of what it lasts", 11, grey);
-    const Ink inks[] = {red, amber, wave, black};
+    sheet.text(16, top - 22,
+               "time to render a block, as a share of its duration; from the median to the slowest blocks", 11, grey);
+    const Ink inks[] = {grey, amber, wave, black};
     double label = top + 10;
     for (std::size_t s = 0; s < spreads.size(); ++s) {
         double x = -1, y = 0;

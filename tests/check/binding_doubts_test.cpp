@@ -9,12 +9,12 @@ using namespace support;
 
 namespace {
 
-const std::string head = "[clip]\ntone = \"tone.wav\"\n[credit.\".\"]\nlicence = \"CC0-1.0\"\n";
-const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n";
+const std::string one_clip = "[clip]\ntone = \"tone.wav\"\n[credit.\".\"]\nlicence = \"CC0-1.0\"\n";
+const std::string looped = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\n";
 
 /// Returns each finding and its subject: `loop-unended hum`.
 std::vector<std::string> found(const std::string& toml) {
-    const ProjectFolder folder(head + toml);
+    const ProjectFolder folder(one_clip + toml);
     folder.write_wav("tone.wav", sine(440, 0.1, 48000)); // a second
     std::vector<std::string> all;
     for (const kiai::Finding& finding : kiai::check_project(folder.path()).findings) {
@@ -39,21 +39,21 @@ TEST_CASE("A play and a stop of it in one moment", "[check][doubt]") {
 }
 
 TEST_CASE("A loop that nothing ends", "[check][doubt]") {
-    const std::string begins = hum + on("notice = \"n\"", "{ play = \"hum\" }");
+    const std::string begins = looped + on("notice = \"n\"", "{ play = \"hum\" }");
     CHECK(found(begins) == Found{"loop-unended hum"});
     for (const char* end : {"{ stop = \"hum\" }", "{ toggle = \"hum\" }", "{ stop = { bus = \"main\" } }",
                             "{ stop = { everything = true } }"}) {
         INFO(end);
         CHECK(found(begins + on("notice = \"m\"", end)).empty());
     }
-    CHECK(found(hum + on("press = \"z\"", "{ hold = \"hum\" }") + "[zone.z]\ncircle = { x = 0, y = 0, r = 9 }\n")
+    CHECK(found(looped + on("press = \"z\"", "{ hold = \"hum\" }") + "[zone.z]\ncircle = { x = 0, y = 0, r = 9 }\n")
               .empty());
-    CHECK(found(hum + on("notice = \"n\"", "{ play = \"hum\", for = \"3 s\" }")).empty());
-    CHECK(found(hum + on("notice = \"n\"", "{ play = \"hum\" }", "scope = \"bench\"") + "[scope.bench]\n").empty());
-    CHECK(found(hum + on("start = true", "{ play = \"hum\" }")).empty()); // it is there as long as the app
+    CHECK(found(looped + on("notice = \"n\"", "{ play = \"hum\", for = \"3 s\" }")).empty());
+    CHECK(found(looped + on("notice = \"n\"", "{ play = \"hum\" }", "scope = \"bench\"") + "[scope.bench]\n").empty());
+    CHECK(found(looped + on("start = true", "{ play = \"hum\" }")).empty()); // it is there as long as the app
     CHECK(found("[sound.hum]\ntakes = [\"tone\"]\nloop = { count = 5 }\n" + on("notice = \"n\"", "{ play = \"hum\" }"))
               .empty());
-    const std::string runs = hum + on("notice = \"n\"", "{ run = \"s\" }");
+    const std::string runs = looped + on("notice = \"n\"", "{ run = \"s\" }");
     CHECK(found(runs + "[sequence.s]\nsteps = [{ wait = \"1 s\" }, { play = \"hum\" }]\n") ==
           Found{"loop-unended hum"});
     CHECK(found(runs + "[sequence.s]\nscope = \"bench\"\nsteps = [{ play = \"hum\" }]\n[scope.bench]\n").empty());
@@ -114,7 +114,7 @@ TEST_CASE("A marker that nothing is bound to, and one outside of its motion", "[
     CHECK(std::count(nothing.begin(), nothing.end(), "nothing-bound wheel") == 1);
     const auto both = found(wheel + tooth + on("marker = [\"wheel\", \"gap\"]", "{ play = \"tone\" }"));
     CHECK(std::count(both.begin(), both.end(), "nothing-bound wheel") == 0);
-    const ProjectFolder folder(head + "[motion.wheel]\nframes = 60\nmarkers = { tooth = 60 }\n" + tooth);
+    const ProjectFolder folder(one_clip + "[motion.wheel]\nframes = 60\nmarkers = { tooth = 60 }\n" + tooth);
     folder.write_wav("tone.wav", sine(440, 0.1, 480));
     const auto findings = folder.load_with_findings().findings;
     REQUIRE_FALSE(findings.empty());

@@ -42,7 +42,7 @@ struct App : ProjectFolder {
     }
 };
 
-const std::string head = "#include <kiai/kiai.h>\nvoid f(kiai::Session& bench) {\n";
+const std::string opening = "#include <kiai/kiai.h>\nvoid f(kiai::Session& bench) {\n";
 
 } // namespace
 
@@ -76,7 +76,7 @@ TEST_CASE("Each call with a wrong name is found with its line, its column and th
          "3:53 play(\"oka\"): unknown sound or clip; did you mean \"oak\"?\n"}};
     for (const auto& [line, expected] : cases) {
         INFO(line);
-        CHECK(App().found("main.cpp", head + line + "\n}\n") == expected);
+        CHECK(App().found("main.cpp", opening + line + "\n}\n") == expected);
     }
 }
 
@@ -99,7 +99,7 @@ TEST_CASE("Right names, other objects, comments and variables are left alone", "
                                  "bench.contact_end(5);"};
     for (const std::string& line : lines) {
         INFO(line);
-        CHECK(App().found("main.cpp", head + line + "\n}\n").empty());
+        CHECK(App().found("main.cpp", opening + line + "\n}\n").empty());
     }
     CHECK(App()
               .found("other.cpp",
@@ -133,11 +133,11 @@ TEST_CASE("A name that a rename replaced is found with the new name", "[code]") 
     REQUIRE(kiai::rename_entry(app.path(), "oak", "beech").ok());
     REQUIRE(kiai::rename_entry(app.path(), "beech", "maple").ok());
     REQUIRE(kiai::rename_entry(app.path(), "fill", "level").ok());
-    CHECK(app.found("main.cpp", head + "bench.play(\"oak\"); bench.set_dial(\"fill\", 1);\n}\n") ==
+    CHECK(app.found("main.cpp", opening + "bench.play(\"oak\"); bench.set_dial(\"fill\", 1);\n}\n") ==
           "3:12 play(\"oak\"): \"oak\" was renamed; write \"maple\"\n"
           "3:35 set_dial(\"fill\"): \"fill\" was renamed; write \"level\"\n");
     REQUIRE(kiai::rename_entry(app.path(), "maple", "oak").ok());
-    CHECK(app.found("main.cpp", head + "bench.play(\"oak\");\n}\n").empty());
+    CHECK(app.found("main.cpp", opening + "bench.play(\"oak\");\n}\n").empty());
 }
 
 TEST_CASE("The project's own examples have no wrong name", "[code]") {
@@ -154,7 +154,7 @@ TEST_CASE("The project's own examples have no wrong name", "[code]") {
 
 TEST_CASE("check --code adds the findings of the source, and counts what it read", "[code][tool]") {
     const App app;
-    app.write("src/main.cpp", head + "bench.play(\"oka\");\n}\n");
+    app.write("src/main.cpp", opening + "bench.play(\"oka\");\n}\n");
     const Ran ran = kiai_tool("check --code src", app.path());
     CHECK(ran.status == 1);
     CHECK(ran.out.find("src/main.cpp:3:12: error: play(\"oka\"): unknown sound or clip [unknown-name]; did you mean "

@@ -54,21 +54,21 @@ struct Live : Changing {
     std::vector<kiai::Decision> log;
 };
 
-const std::string hum = "[sound.hum]\ntakes = ['tone']\nloop = true\nlimit = { plays = 1000 }\n";
+const std::string hums = "[sound.hum]\ntakes = ['tone']\nloop = true\nlimit = { plays = 1000 }\n";
 constexpr kiai::Frames settled = 2400 + 200; ///< 50 ms, and the latency
 
 } // namespace
 
 TEST_CASE("Gain, pan and pitch of what is playing go over to what they are now, within 50 ms", "[change]") {
-    Live live(hum);
+    Live live(hums);
     live.engine.play("hum");
     live.run(9600);
-    live.change(hum + "gain = -12\n");
+    live.change(hums + "gain = -12\n");
     const Signal out = live.run(9600);
     CHECK(db(fit_sine(out, 997, settled, 9600).amplitude) == Approx(db(0.5) - 12).margin(0.01));
-    live.change(hum + "gain = -12\npan = -1\n");
+    live.change(hums + "gain = -12\npan = -1\n");
     CHECK(db(fit_sine(live.run(9600), 997, settled, 9600).amplitude) == Approx(db(0.5) - 12 + 3.01).margin(0.01));
-    live.change(hum + "pitch = 12\n");
+    live.change(hums + "pitch = 12\n");
     const Signal higher = live.run(9600);
     const Fit fit = fit_sine(higher, 2 * 997, settled, 9600);
     CHECK(db(fit.amplitude) == Approx(db(0.5)).margin(0.05));
@@ -78,7 +78,7 @@ TEST_CASE("Gain, pan and pitch of what is playing go over to what they are now, 
 }
 
 TEST_CASE("A change of bus, follow and LFO reaches what is playing", "[change]") {
-    const std::string with = "[bus.low]\ngain = -6\n[dial.speed]\nstart = 1\n" + hum;
+    const std::string with = "[bus.low]\ngain = -6\n[dial.speed]\nstart = 1\n" + hums;
     Live live(with);
     live.engine.play("hum");
     live.run(9600);
@@ -100,7 +100,7 @@ TEST_CASE("A change of bus, follow and LFO reaches what is playing", "[change]")
 }
 
 TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
-    const std::string plain = hum, low = "[bus.low]\ngain = -9\n";
+    const std::string plain = hums, low = "[bus.low]\ngain = -9\n";
     const std::string after =
         GENERATE_COPY(plain + "gain = -40\n", plain + "gain = 6\n", plain + "pan = 1\n", low + plain + "bus = 'low'\n",
                       plain + "low-pass = 900\n", "[bus.low]\ngain = -9\nlow-pass = 700\n" + plain + "bus = 'low'\n",
@@ -124,7 +124,7 @@ TEST_CASE("No change of the project is heard as a click", "[change][clicks]") {
 }
 
 TEST_CASE("What is not changed continues as if nothing had happened, bit for bit", "[change]") {
-    const std::string moved = "[dial.speed]\nstart = 0.5\n" + hum +
+    const std::string moved = "[dial.speed]\nstart = 0.5\n" + hums +
                               "follow = [{ dial = 'speed', target = 'pitch', curve = [[0, 0], [1, 7]] }]\n"
                               "lfo = [{ target = 'gain', rate = 4, depth = 6 }]\n[sound.short]\ntakes = ['tone']\n";
     Live plain(moved), changed(moved);
@@ -143,7 +143,7 @@ TEST_CASE("What is not changed continues as if nothing had happened, bit for bit
 TEST_CASE("A loop that has changed starts again, and its handle, hold and values are those of the new one",
           "[change]") {
     const std::string own = "follow = [{ value = 'speed', target = 'gain', curve = [[0, 0], [1, -20]] }]\n";
-    Live live(hum + own + binding("key-down = 'KeyA'", "hold = 'hum'"));
+    Live live(hums + own + binding("key-down = 'KeyA'", "hold = 'hum'"));
     kiai::Play play = live.engine.play("hum");
     play.set("speed", 1);
     live.engine.key_down("KeyA");
@@ -188,7 +188,7 @@ TEST_CASE("A changed loop that is streamed starts again, though it had the only 
 }
 
 TEST_CASE("What is gone from the project fades, and is unknown from then on", "[change]") {
-    Live live(hum + "[sound.short]\ntakes = ['other']\n");
+    Live live(hums + "[sound.short]\ntakes = ['other']\n");
     kiai::Play play = live.engine.play("hum");
     live.engine.play("short");
     live.run(4800);
@@ -199,14 +199,14 @@ TEST_CASE("What is gone from the project fades, and is unknown from then on", "[
     live.engine.play("hum");
     live.run(10);
     CHECK(live.log.back().outcome == kiai::Outcome::unknown_name);
-    live.change(hum);
+    live.change(hums);
     live.engine.play("hum");
     live.run(10);
     CHECK(live.log.back().outcome == kiai::Outcome::played); // it is back
 }
 
 TEST_CASE("A lowered limit ends the oldest, a lowered one of a bus those of least priority", "[change]") {
-    Live live(hum + "priority = 5\n[sound.low]\ntakes = ['other']\nloop = true\n");
+    Live live(hums + "priority = 5\n[sound.low]\ntakes = ['other']\nloop = true\n");
     for (int i = 0; i < 4; ++i) live.engine.play("hum"), live.engine.play("low");
     live.run(100);
     const std::string low = "[sound.low]\ntakes = ['other']\nloop = true\n";
@@ -266,7 +266,7 @@ TEST_CASE("A shuffle continues through a change, and never gives the same twice 
 }
 
 TEST_CASE("Samples that nothing plays any longer are freed", "[change]") {
-    Live live(hum);
+    Live live(hums);
     std::weak_ptr<const kiai::model::Project> first = live.project.shared();
     live.engine.play("hum");
     live.run(1000);
@@ -278,10 +278,10 @@ TEST_CASE("Samples that nothing plays any longer are freed", "[change]") {
 }
 
 TEST_CASE("What has not changed is not decoded again", "[change]") {
-    Changing changing(hum);
-    const kiai::Project first = changing.project, second = changing.now(hum + "gain = -1\n");
+    Changing changing(hums);
+    const kiai::Project first = changing.project, second = changing.now(hums + "gain = -1\n");
     CHECK(first.fingerprint() != second.fingerprint());
-    CHECK(changing.now(hum).fingerprint() == first.fingerprint());
+    CHECK(changing.now(hums).fingerprint() == first.fingerprint());
     // Different content with the same size and time is not noticed, so the old samples are heard.
     const auto file = changing.folder.path() / "tone.wav";
     const auto time = std::filesystem::last_write_time(file);
@@ -292,23 +292,23 @@ TEST_CASE("What has not changed is not decoded again", "[change]") {
         engine.play("tone");
         return rms(side(render(engine, 9600), 0), 4800, 9600);
     };
-    CHECK(level(changing.now(hum)) == Approx(0.5 / std::sqrt(2.0)).epsilon(0.01));
+    CHECK(level(changing.now(hums)) == Approx(0.5 / std::sqrt(2.0)).epsilon(0.01));
     CHECK(level(changing.folder.load()) == Approx(0.125).epsilon(0.001)); // decoded again
     changing.folder.write_wav("tone.wav", Signal(100, 0.25f));
-    kiai::Engine engine(changing.now(hum), {.seed = 1});
+    kiai::Engine engine(changing.now(hums), {.seed = 1});
     engine.play("tone");
     CHECK(rms(side(render(engine, 400), 0), static_cast<std::size_t>(engine.latency()) + 10,
               static_cast<std::size_t>(engine.latency()) + 90) == Approx(0.25));
 }
 
 TEST_CASE("A thousand changes with sounds on leave nothing behind", "[change]") {
-    Live live(hum);
+    Live live(hums);
     live.engine.play("hum");
     live.run(10); // it plays the samples of the first
     std::vector<std::weak_ptr<const kiai::model::Project>> all;
     std::vector<kiai::Project> projects;
     for (int i = 0; i < 4; ++i)
-        projects.push_back(live.now(hum + "gain = " + std::to_string(-i) + "\n[sound.n" + std::to_string(i) +
+        projects.push_back(live.now(hums + "gain = " + std::to_string(-i) + "\n[sound.n" + std::to_string(i) +
                                     "]\ntakes = ['other']\n"));
     for (int i = 0; i < 1000; ++i) {
         live.engine.set_project(projects[static_cast<std::size_t>(i % 4)]);
@@ -320,7 +320,7 @@ TEST_CASE("A thousand changes with sounds on leave nothing behind", "[change]") 
     CHECK(with_outcome(live.log, kiai::Outcome::changed).size() == 1000);
     for (kiai::Project& project : projects) all.push_back(project.shared());
     projects.clear();
-    live.change(hum);
+    live.change(hums);
     live.run(10);
     int kept = 0;
     for (const auto& one : all) kept += one.expired() ? 0 : 1;

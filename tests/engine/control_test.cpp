@@ -13,8 +13,6 @@ using std::chrono::milliseconds;
 
 namespace {
 
-const std::string hum = "[sound.hum]\ntakes = ['tone']\nloop = true\n";
-
 /// The output without the latency; `act` is called at frame 9600.
 struct Run {
     explicit Run(const std::string& text, const Signal& samples, const std::function<void(kiai::Engine&)>& begin,

@@ -13,9 +13,10 @@ using kiai::NameList;
 
 namespace {
 
-const std::string many = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 1, full = \"refuse\" }\n"
-                         "[sound.often]\ntakes = [\"tone\"]\nlimit = { gap = \"1 s\" }\n"
-                         "[sound.later]\npending = true\n[scope.level]\n";
+const std::string one_at_once =
+    "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 1, full = \"refuse\" }\n"
+    "[sound.often]\ntakes = [\"tone\"]\nlimit = { gap = \"1 s\" }\n"
+    "[sound.later]\npending = true\n[scope.level]\n";
 
 EndReason reason_after(Bench& bench, kiai::Play play) {
     bench.everything(64);
@@ -26,7 +27,7 @@ EndReason reason_after(Bench& bench, kiai::Play play) {
 } // namespace
 
 TEST_CASE("A handle reports why its play never began", "[handle]") {
-    Bench bench(many);
+    Bench bench(one_at_once);
     kiai::Play hum = bench.engine.play("hum");
     bench.engine.play("often");
     CHECK(reason_after(bench, bench.engine.play("hum")) == EndReason::refused);
@@ -62,7 +63,7 @@ TEST_CASE("A play that found no room in the engine is lost", "[handle]") {
 }
 
 TEST_CASE("A handle knows its sound and its number in the log", "[handle]") {
-    Bench bench(many);
+    Bench bench(one_at_once);
     kiai::Play first = bench.engine.play("tone"), second = bench.engine.play("hum"), never = bench.engine.play("hmu");
     CHECK(first.number() == 0); // not begun
     CHECK(first.sound() == "tone");

@@ -10,8 +10,8 @@ using kiai::Outcome;
 
 namespace {
 
-struct Bench {
-    explicit Bench(const std::string& limit, kiai::EngineSettings settings = {.seed = 1})
+struct Limited {
+    explicit Limited(const std::string& limit, kiai::EngineSettings settings = {.seed = 1})
         : engine(project_of(sine(300, 0.2, 4800), "[sound.s]\ntakes = [\"tone\"]\nlimit = " + limit + "\n"), settings) {
         engine.set_log([this](const kiai::Decision& decision) { log.push_back(decision); });
     }
@@ -30,7 +30,7 @@ struct Bench {
 } // namespace
 
 TEST_CASE("The gap refuses a play that comes too soon, to the frame", "[limit]") {
-    Bench bench("{ gap = \"10 ms\" }"); // 480 frames
+    Limited bench("{ gap = \"10 ms\" }"); // 480 frames
     for (const kiai::Frames frame : {0, 479, 480, 959, 1000}) bench.play_at(frame);
     bench.run(10000);
     const auto played = with_outcome(bench.log, Outcome::played),
@@ -44,7 +44,7 @@ TEST_CASE("The gap refuses a play that comes too soon, to the frame", "[limit]")
 }
 
 TEST_CASE("A gap may be given in frames", "[limit]") {
-    Bench bench("{ gap = \"2 frames\" }");
+    Limited bench("{ gap = \"2 frames\" }");
     for (const kiai::Frames frame : {0, 1, 2}) bench.play_at(frame);
     bench.run(100);
     CHECK(bench.count(Outcome::played) == 2);
@@ -52,7 +52,7 @@ TEST_CASE("A gap may be given in frames", "[limit]") {
 }
 
 TEST_CASE("end-oldest: the oldest is stolen with a fade, and the log names both", "[limit]") {
-    Bench bench("{ plays = 2, full = \"end-oldest\" }");
+    Limited bench("{ plays = 2, full = \"end-oldest\" }");
     for (const kiai::Frames frame : {0, 100, 200}) bench.play_at(frame);
     bench.run(10000);
     CHECK(bench.count(Outcome::played) == 3);
@@ -72,7 +72,7 @@ TEST_CASE("end-oldest: the oldest is stolen with a fade, and the log names both"
 }
 
 TEST_CASE("What was stolen counts no longer, though it still fades", "[limit]") {
-    Bench bench("{ plays = 1 }");
+    Limited bench("{ plays = 1 }");
     for (const kiai::Frames frame : {0, 10, 20, 30}) bench.play_at(frame);
     bench.run(10000);
     const auto stolen = with_outcome(bench.log, Outcome::stolen);
@@ -81,7 +81,7 @@ TEST_CASE("What was stolen counts no longer, though it still fades", "[limit]") 
 }
 
 TEST_CASE("refuse: the newcomer is refused, and nothing else changes", "[limit]") {
-    Bench alone("{ plays = 1, full = \"refuse\" }"), crowded("{ plays = 1, full = \"refuse\" }");
+    Limited alone("{ plays = 1, full = \"refuse\" }"), crowded("{ plays = 1, full = \"refuse\" }");
     alone.play_at(0);
     alone.run(10000);
     for (const kiai::Frames frame : {0, 1, 2000, 4799}) crowded.play_at(frame);
@@ -92,7 +92,7 @@ TEST_CASE("refuse: the newcomer is refused, and nothing else changes", "[limit]"
 }
 
 TEST_CASE("A play that ends at a frame makes room at that frame", "[limit]") {
-    Bench bench("{ plays = 1, full = \"refuse\" }");
+    Limited bench("{ plays = 1, full = \"refuse\" }");
     bench.play_at(0);
     bench.play_at(4800);
     bench.run(10000);
@@ -100,7 +100,7 @@ TEST_CASE("A play that ends at a frame makes room at that frame", "[limit]") {
 }
 
 TEST_CASE("The gap is looked at before the limit", "[limit]") {
-    Bench bench("{ plays = 1, gap = \"1 s\", full = \"refuse\" }");
+    Limited bench("{ plays = 1, gap = \"1 s\", full = \"refuse\" }");
     bench.play_at(0);
     bench.play_at(10);
     bench.run(100);
@@ -109,7 +109,7 @@ TEST_CASE("The gap is looked at before the limit", "[limit]") {
 }
 
 TEST_CASE("Without a word about it, eight plays of a sound overlap", "[limit]") {
-    Bench bench("{}");
+    Limited bench("{}");
     for (kiai::Frames frame = 0; frame < 20; ++frame) bench.play_at(frame);
     bench.run(100);
     CHECK(bench.count(Outcome::stolen) == 12);
@@ -255,7 +255,7 @@ TEST_CASE("No play is stolen for one of lower priority, and the lowest is stolen
 }
 
 TEST_CASE("restart: all of them end for the newcomer", "[limit]") {
-    Bench bench("{ plays = 3, full = \"restart\" }");
+    Limited bench("{ plays = 3, full = \"restart\" }");
     for (const kiai::Frames frame : {0, 100, 200, 300, 400}) bench.play_at(frame);
     bench.run(1000);
     CHECK(bench.count(Outcome::played) == 5);

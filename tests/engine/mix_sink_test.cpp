@@ -16,8 +16,6 @@ namespace fs = std::filesystem;
 
 namespace {
 
-const std::string hum = "[sound.hum]\ntakes = ['tone']\nloop = true\n";
-
 struct Recorded {
     SF_INFO info{};
     std::vector<float> samples;

@@ -19,8 +19,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
-struct Tried : Folder {
-    Tried() {
+struct Opened : Folder {
+    Opened() {
         fs::copy(demo(), path() / "bench", fs::copy_options::recursive);
         page = std::make_unique<kiai::TryPage>(path() / "bench", kiai::TrySettings{.seed = 1});
         browser.go(page->url());
@@ -40,17 +40,17 @@ const std::string tab = "\xee\x80\x84", escape = "\xee\x80\x8c"; // WebDriver's 
 } // namespace
 
 TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.press("[data-zone=hopper] polygon");
-    CHECK(tried.happens("press hopper: played hopper #1"));
+    CHECK(opened.happens("press hopper: played hopper #1"));
     browser.keys("t"); // the press put the stage in focus
-    CHECK(tried.happens("key-down KeyT: played groan"));
+    CHECK(opened.happens("key-down KeyT: played groan"));
     browser.press("[data-zone=lift] polygon", 500);
-    CHECK(tried.happens("press lift: played lift"));
-    CHECK(tried.happens("release lift: stopped what it held"));
+    CHECK(opened.happens("press lift: played lift"));
+    CHECK(opened.happens("release lift: stopped what it held"));
     browser.press("[data-binding='14']");
-    CHECK(tried.happens("contact marble+glass: played glass"));
+    CHECK(opened.happens("contact marble+glass: played glass"));
     browser.press("[data-binding='7']", 400);
     CHECK(browser.wait_for("[...document.querySelectorAll('#happened li')].filter((item) => "
                            "item.textContent.includes('stopped what it held')).length === 2"));
@@ -63,14 +63,14 @@ TEST_CASE("A press on the stage, a key and a contact are heard and shown", "[pag
 }
 
 TEST_CASE("The page works with the keyboard alone", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.run("document.querySelector('[data-binding=\"10\"]').focus()");
     browser.keys(" ");
-    CHECK(tried.happens("press tray: played brush"));
+    CHECK(opened.happens("press tray: played brush"));
     browser.run("document.getElementById('stage').focus()");
     browser.keys("1");
-    CHECK(tried.happens("key-down Digit1: played oak"));
+    CHECK(opened.happens("key-down Digit1: played oak"));
     browser.keys(escape);
     CHECK(browser.wait_for("document.activeElement !== document.getElementById('stage')"));
     // Every control can be reached, in the order of the page.
@@ -87,59 +87,59 @@ TEST_CASE("The page works with the keyboard alone", "[page][speaker][browser]") 
 }
 
 TEST_CASE("Dials, scopes and motions are set from the page, and follow the engine", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.run("const s = document.querySelector('[aria-label=\"dial fill\"]'); s.value = 0.9; s.dispatchEvent(new "
                 "Event('input'))");
-    CHECK(tried.happens("watch fill > 0.8: played warning"));
+    CHECK(opened.happens("watch fill > 0.8: played warning"));
     CHECK(browser.wait_for(
         "document.querySelector('[aria-label=\"dial fill\"]').closest('tr').textContent.includes('0.9')"));
-    post(tried.page->url() + "report", "{\"at\":0,\"dial\":{\"piece\":3}}");
+    post(opened.page->url() + "report", "{\"at\":0,\"dial\":{\"piece\":3}}");
     CHECK(browser.wait_for("document.querySelector('[aria-label=\"dial piece\"]').value === '3'"));
     browser.run("[...document.querySelectorAll('#triggers tr')].find((row) => "
                 "row.textContent.startsWith('draweroff')).querySelector('button').click()");
-    CHECK(tried.happens("scope-enter drawer: played clatter"));
+    CHECK(opened.happens("scope-enter drawer: played clatter"));
     CHECK(browser.wait_for("document.querySelector('[data-zone=oak-box]').classList.contains('off') === false"));
     browser.run(
         "[...document.querySelectorAll('#triggers button')].find((button) => button.textContent === 'run').click()");
-    CHECK(tried.happens("marker paddle+paddle: played paddle"));
+    CHECK(opened.happens("marker paddle+paddle: played paddle"));
 }
 
 TEST_CASE("A quick press of a trigger that holds does not leave it held", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     for (int i = 0; i < 20; ++i)
         browser.run(
             "const b = document.querySelector('[data-binding=\"7\"]');"
             "for (const type of ['keydown', 'keyup']) b.dispatchEvent(new KeyboardEvent(type, {code: 'Space'}))");
-    CHECK(tried.happens("press lift: played lift"));
+    CHECK(opened.happens("press lift: played lift"));
     CHECK(browser.wait_for("waiting.length === 0 && !sending"));
     CHECK(browser.wait_for("state.plays.length === 0"));
 }
 
 TEST_CASE("What plays now can be stopped by its button", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
-    post(tried.page->url() + "report", "{\"at\":0,\"dial\":{\"fill\":0.9}}");
+    Opened opened;
+    Browser& browser = opened.browser;
+    post(opened.page->url() + "report", "{\"at\":0,\"dial\":{\"fill\":0.9}}");
     REQUIRE(browser.wait_for("document.querySelector('[data-play]') !== null"));
     browser.press("[data-play]", 300); // longer than the time between two events
-    CHECK(tried.happens("ended warning"));
+    CHECK(opened.happens("ended warning"));
     CHECK(browser.wait_for("document.querySelector('[data-play]') === null"));
 }
 
 TEST_CASE("A change of the project ends what its old buttons held and ran", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.run(
         "[...document.querySelectorAll('#triggers button')].find((button) => button.textContent === 'run').click();"
         "document.querySelector('[data-binding=\"7\"]').dispatchEvent(new KeyboardEvent('keydown', {code: 'Space'}))");
-    CHECK(tried.happens("marker paddle+paddle"));
-    CHECK(tried.happens("press lift: played lift"));
-    std::string text = tried.read("bench/kiai.toml");
+    CHECK(opened.happens("marker paddle+paddle"));
+    CHECK(opened.happens("press lift: played lift"));
+    std::string text = opened.read("bench/kiai.toml");
     text.replace(text.find("[sound.brush]"), 13, "[sound.brush]\npitch = 1");
-    tried.write("bench/kiai.toml", text);
-    CHECK(tried.happens("replaced the project"));
-    CHECK(tried.happens("release lift: stopped what it held"));
+    opened.write("bench/kiai.toml", text);
+    CHECK(opened.happens("replaced the project"));
+    CHECK(opened.happens("release lift: stopped what it held"));
     CHECK(browser.wait_for("waiting.length === 0 && !sending"));
     browser.run("document.getElementById('happened').replaceChildren()");
     std::this_thread::sleep_for(std::chrono::milliseconds(2500)); // longer than the motion
@@ -148,33 +148,33 @@ TEST_CASE("A change of the project ends what its old buttons held and ran", "[pa
 }
 
 TEST_CASE("A page that is closed holds nothing", "[page][speaker][browser]") {
-    Tried tried;
-    tried.browser.run(
+    Opened opened;
+    opened.browser.run(
         "document.querySelector('[data-binding=\"7\"]').dispatchEvent(new KeyboardEvent('keydown', {code: 'Space'}))");
-    CHECK(tried.happens("press lift: played lift"));
-    tried.browser.go("about:blank");
-    CHECK(read_events(tried.page->url() + "events", 15,
+    CHECK(opened.happens("press lift: played lift"));
+    opened.browser.go("about:blank");
+    CHECK(read_events(opened.page->url() + "events", 15,
                       [](const json& event) { return event.at("state").at("plays").empty(); }));
 }
 
 TEST_CASE("Why, filter, repeats and ten plays", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.run("[...document.querySelectorAll('#triggers tr')].find((row) => row.textContent.includes('press "
                 "hopper')).querySelector('button.quiet').click()");
     CHECK(browser.wait_for("document.querySelector('#why .broken')?.textContent.startsWith('triggered')"));
     browser.run("document.querySelector('[aria-label=\"play 10 times brush\"]').click()");
     CHECK(browser.wait_for(
         "[...document.querySelectorAll('#happened li')].some((item) => item.textContent.includes('brush'))"));
-    CHECK(tried.happens("#10"));
+    CHECK(opened.happens("#10"));
     browser.run("const f = document.getElementById('filter'); f.value = 'nothing of this'; f.dispatchEvent(new "
                 "Event('input'))");
     CHECK(browser.run("return [...document.querySelectorAll('#happened li')].every((item) => item.hidden)") == true);
 }
 
 TEST_CASE("The values of the last plays stand next to what is stated", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.run("document.querySelector('[aria-label=\"values brush\"]').click()");
     CHECK(browser.wait_for("document.getElementById('sounds').textContent.includes('stated: ')"));
     browser.run("document.querySelector('[aria-label=\"play 10 times brush\"]').click()");
@@ -190,19 +190,19 @@ TEST_CASE("The values of the last plays stand next to what is stated", "[page][s
 }
 
 TEST_CASE("A recording is drawn on the page, and expected by a click", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     browser.press("#recording button");
     CHECK(browser.wait_for("recording.on"));
     browser.press("[data-zone=hopper] polygon");
-    CHECK(tried.happens("press hopper: played hopper #1"));
+    CHECK(opened.happens("press hopper: played hopper #1"));
     browser.press("#recording button");
     REQUIRE(browser.wait_for("document.querySelector('#recording-parts img')?.naturalWidth > 0"));
     browser.run(
         "document.querySelector('[aria-label=\"expect: hopper is heard within 20 ms of press hopper\"]').click()");
     CHECK(
         browser.wait_for("document.getElementById('recording-parts').textContent.includes('states 1: kiai rehearse')"));
-    CHECK(tried.read("bench/traces/by-hand-1.expect.toml").find("heard = \"hopper\"") != std::string::npos);
+    CHECK(opened.read("bench/traces/by-hand-1.expect.toml").find("heard = \"hopper\"") != std::string::npos);
     CHECK(browser.errors() == std::vector<std::string>{});
 }
 
@@ -241,8 +241,8 @@ TEST_CASE("Two hundred sounds and two thousand clips are shown, and only those i
 }
 
 TEST_CASE("Nothing runs off the page at the sizes of a laptop and of a phone", "[page][speaker][browser]") {
-    Tried tried;
-    Browser& browser = tried.browser;
+    Opened opened;
+    Browser& browser = opened.browser;
     for (const auto& [width, height] :
          {std::pair{1280, 800}, std::pair{1024, 640}, std::pair{800, 600}, std::pair{480, 800}}) {
         browser.resize(width, height);

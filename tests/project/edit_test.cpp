@@ -1,5 +1,6 @@
 // Editing kiai.toml in place: each case is a whole file, an edit, and the whole file after it.
 #include "support/project_folder.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 
@@ -25,13 +26,6 @@ Do removal(const std::string& name, EntryKind kind = EntryKind::any) {
         options.kind = kind;
         return kiai::remove_entry(folder, name, options);
     };
-}
-
-std::vector<std::string> lines_of(const std::string& text) {
-    std::vector<std::string> lines;
-    std::istringstream stream(text);
-    for (std::string line; std::getline(stream, line);) lines.push_back(line);
-    return lines;
 }
 
 struct Case {

@@ -42,7 +42,7 @@ void check(const Mistake& mistake) {
 }
 
 const std::string plank = "[sound.s]\ntakes = [\"oak\"]\n";
-const std::string binding = "[[binding]]\n";
+const std::string a_binding = "[[binding]]\n";
 
 } // namespace
 
@@ -54,7 +54,7 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
         {"[sound.s]\nclips = [\"oak\"]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 2, "unknown key `clips`",
          "did you mean `takes`?"},
         {plank + "limit = { max = 3 }\n", FindingCode::unknown_key, 3, "unknown key `max`", "did you mean `plays`?"},
-        {binding + "trigger = { click = \"z\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key, 2,
+        {a_binding + "trigger = { click = \"z\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key, 2,
          "unknown key `click`", "did you mean `press`?"},
         {"[sound.s]\ntake = [\"oak\"]\ntakes = [\"oak\"]\n", FindingCode::unknown_key, 2, "unknown key `take`",
          "did you mean `takes`?"},
@@ -137,27 +137,29 @@ TEST_CASE("Each mistake in kiai.toml is one finding, with its place, reason and 
         {"[zone.z]\ncircle = { x = 1, y = 2, r = -3 }\n", FindingCode::bad_value, 2, "`r = -3`", "r takes"},
         {"[zone.z]\ncircle = { x = 1, y = 2, r = 3 }\nrectangle = { x = 1, y = 2, width = 3, height = 3 }\n",
          FindingCode::missing_key, 1, "several shapes", "give one"},
-        {binding + "action = { play = \"oak\" }\n", FindingCode::missing_key, 1, "missing key `trigger`", "trigger = "},
-        {binding + "trigger = { notice = \"n\" }\n", FindingCode::missing_key, 1, "missing key `action`", "action = "},
-        {binding + "trigger = { notice = \"n\" }\naction = []\n", FindingCode::missing_key, 3,
+        {a_binding + "action = { play = \"oak\" }\n", FindingCode::missing_key, 1, "missing key `trigger`",
+         "trigger = "},
+        {a_binding + "trigger = { notice = \"n\" }\n", FindingCode::missing_key, 1, "missing key `action`",
+         "action = "},
+        {a_binding + "trigger = { notice = \"n\" }\naction = []\n", FindingCode::missing_key, 3,
          "list of actions is empty", "action = "},
-        {binding + "trigger = { notice = \"n\" }\naction = { play = \"oka\" }\n", FindingCode::unknown_name, 3,
+        {a_binding + "trigger = { notice = \"n\" }\naction = { play = \"oka\" }\n", FindingCode::unknown_name, 3,
          "\"oka\"", "did you mean \"oak\"?"},
-        {binding + "trigger = { notice = \"n\" }\naction = { paly = \"oak\" }\n", FindingCode::unknown_key, 3, "`paly`",
-         "did you mean `play`?"},
-        {binding + "trigger = { notice = \"n\" }\naction = { play = \"oak\", stop = \"oak\" }\n",
+        {a_binding + "trigger = { notice = \"n\" }\naction = { paly = \"oak\" }\n", FindingCode::unknown_key, 3,
+         "`paly`", "did you mean `play`?"},
+        {a_binding + "trigger = { notice = \"n\" }\naction = { play = \"oak\", stop = \"oak\" }\n",
          FindingCode::missing_key, 3, "several actions", "list"},
-        {binding + "trigger = { press = \"nowhere\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_name, 2,
+        {a_binding + "trigger = { press = \"nowhere\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_name, 2,
          "unknown zone \"nowhere\"", "add it"},
-        {binding + "trigger = { key-down = \"T\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code, 2,
+        {a_binding + "trigger = { key-down = \"T\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code, 2,
          "\"T\"", "did you mean \"KeyT\"?"},
-        {binding + "trigger = { key-down = \"space\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code,
+        {a_binding + "trigger = { key-down = \"space\" }\naction = { play = \"oak\" }\n", FindingCode::unknown_key_code,
          2, "\"space\"", "did you mean \"Space\"?"},
-        {binding + "trigger = { contact = \"oak\" }\naction = { play = \"oak\" }\n", FindingCode::bad_value, 2,
+        {a_binding + "trigger = { contact = \"oak\" }\naction = { play = \"oak\" }\n", FindingCode::bad_value, 2,
          "two kinds", "contact = ["},
-        {binding + "trigger = { notice = \"a\", key-down = \"Space\" }\naction = { play = \"oak\" }\n",
+        {a_binding + "trigger = { notice = \"a\", key-down = \"Space\" }\naction = { play = \"oak\" }\n",
          FindingCode::missing_key, 2, "several triggers", "give one of"},
-        {binding + "trigger = { notice = \"Not A Name\" }\naction = { play = \"oak\" }\n", FindingCode::bad_name, 2,
+        {a_binding + "trigger = { notice = \"Not A Name\" }\naction = { play = \"oak\" }\n", FindingCode::bad_name, 2,
          "\"Not A Name\"", "a-z"},
     };
     for (const Mistake& mistake : mistakes) check(mistake);

@@ -21,8 +21,8 @@ constexpr const char* two_clips = "[clip]\n"
                                   "[sound.oak]\ntakes = [\"oak\"]\n"
                                   "[sound.long]\ntakes = [\"long\"]\n";
 
-struct Bench : ProjectFolder {
-    Bench() : ProjectFolder(two_clips) {
+struct PackedBench : ProjectFolder {
+    PackedBench() : ProjectFolder(two_clips) {
         write("oak.wav", wav_bytes(noise(0.5, 30000, 1)));
         write("long.wav", wav_bytes(noise(0.5, 200'000, 2)));
     }
@@ -74,7 +74,7 @@ std::string errors_of(const kiai::LoadResult& loaded) {
 } // namespace
 
 TEST_CASE("A pack in memory sounds like its folder, in streams too", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     const kiai::LoadResult from_folder = kiai::load_project(folder.path());
     for (const kiai::PackAs as : {kiai::PackAs::wav, kiai::PackAs::flac}) {
         const kiai::LoadResult in_memory = kiai::load_pack(folder.pack(as));
@@ -87,7 +87,7 @@ TEST_CASE("A pack in memory sounds like its folder, in streams too", "[pack]") {
 }
 
 TEST_CASE("A pack in memory that is damaged is refused with its reason", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     std::vector<std::byte> bytes = folder.pack(kiai::PackAs::wav);
     bytes[100] ^= std::byte{1};
     CHECK(errors_of(kiai::load_pack(bytes)).find("pack-damaged") != std::string::npos);
@@ -97,7 +97,7 @@ TEST_CASE("A pack in memory that is damaged is refused with its reason", "[pack]
 }
 
 TEST_CASE("An app may decode the clips of a pack itself", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     const kiai::LoadResult from_folder = kiai::load_project(folder.path());
     std::atomic<int> asked = 0;
     kiai::LoadOptions options;
@@ -118,7 +118,7 @@ TEST_CASE("An app may decode the clips of a pack itself", "[pack]") {
 }
 
 TEST_CASE("Kiai decodes what the app's decoder does not", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     const std::vector<std::byte> pack = folder.pack(kiai::PackAs::flac);
     const auto usual = heard(kiai::load_pack(pack), "oak", 48000);
     kiai::LoadOptions options;
@@ -135,7 +135,7 @@ TEST_CASE("Kiai decodes what the app's decoder does not", "[pack]") {
 }
 
 TEST_CASE("Samples of the app's decoder that cannot be played are a finding", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     kiai::LoadOptions options;
     options.decode = [](const std::string&, std::span<const std::byte>) {
         return kiai::Samples{48000, 7, {0, 0, 0, 0, 0, 0, 0}};
@@ -146,7 +146,7 @@ TEST_CASE("Samples of the app's decoder that cannot be played are a finding", "[
 }
 
 TEST_CASE("The app's decoder gets no damaged bytes", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     std::vector<std::byte> pack = folder.pack(kiai::PackAs::flac);
     for (const std::size_t at : {std::size_t{100}, pack.size() / 2}) pack[at] ^= std::byte{1};
     int asked = 0;
@@ -160,7 +160,7 @@ TEST_CASE("The app's decoder gets no damaged bytes", "[pack]") {
 }
 
 TEST_CASE("Samples sound the same whether they were 16-bit or floats, pitched and at another rate", "[pack]") {
-    const Bench folder;
+    const PackedBench folder;
     const kiai::LoadResult own = kiai::load_project(folder.path());
     kiai::LoadOptions options;
     options.decode = [](const std::string&, std::span<const std::byte> bytes) { return decode_flac(bytes); };

@@ -2,6 +2,7 @@
 #include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <kiai/workshop/picture.h>
 #include <kiai/workshop/zone_import.h>
@@ -42,10 +43,6 @@ struct Drawing : ProjectFolder {
         return met == zone;
     }
 };
-
-bool has(const std::string& text, const std::string& part) {
-    return text.find(part) != std::string::npos;
-}
 
 } // namespace
 

@@ -1,6 +1,7 @@
 // Expectations: each kind passes on one run and fails on a run made to break it, with what happened instead.
 #include "support/bench.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
@@ -16,7 +17,7 @@ using kiai::ExpectationResult;
 namespace {
 
 /// A tenth of a second, from its first frame on.
-Signal knock() {
+Signal knock_samples() {
     return sine(1000, 0.25, 4800, 48000, 0.25);
 }
 
@@ -46,7 +47,7 @@ kiai::Rehearsal happened(const std::vector<Line>& lines, const std::string& more
         }
         trace.lines.push_back({at, std::nullopt, report});
     }
-    return kiai::rehearse(project_of(knock(), bench + more), trace);
+    return kiai::rehearse(project_of(knock_samples(), bench + more), trace);
 }
 
 std::string told(const ExpectationResult& met) {
@@ -55,10 +56,9 @@ std::string told(const ExpectationResult& met) {
     return text.str();
 }
 
-bool has(const std::string& text, const std::string& part) {
+void check_has(const std::string& text, const std::string& part) {
     INFO(text << "\n  lacks: " << part);
-    CHECK(text.find(part) != std::string::npos);
-    return true;
+    CHECK(has(text, part));
 }
 
 const std::vector<Line> off = {{0, "-bench"}}; // so that nothing hums
@@ -74,24 +74,25 @@ TEST_CASE("heard: within a time of each trigger, by the level that came out", "[
     CHECK(meets(late, expect::heard("late", {.of = "notice late", .within = 52ms})));
     const ExpectationResult failed = meets(late, expect::heard("late", {.of = "notice late", .within = 45ms}));
     CHECK_FALSE(failed);
-    has(told(failed),
+    check_has(
+        told(failed),
         "expected: late is heard within 45 ms of notice late; happened: notice late at 0.500 s: heard 50.0 ms later");
     CHECK((failed.from < 24000 && failed.to > 24000 + 2400)); // the piece of the picture
     const auto quiet = happened({{0, "-bench"}, {0.5, "quiet"}});
     CHECK_FALSE(meets(quiet, expect::heard("quiet", {.of = "notice quiet"})));
     CHECK_FALSE(meets(quiet, expect::heard("quiet")));
     const auto kept = happened({{0, "-bench"}, {0.5, "knock"}, {1.0, "stock"}});
-    has(told(meets(kept, expect::heard("knock", {.of = "notice stock"}))),
-        "ignored: condition stock > 0 is false (value 0)");
+    check_has(told(meets(kept, expect::heard("knock", {.of = "notice stock"}))),
+              "ignored: condition stock > 0 is false (value 0)");
     CHECK(meets(kept, expect::heard("knock", {.of = "notice knock", .to = 0.9s})));
 }
 
 TEST_CASE("What cannot be seen in a run is not met", "[expect]") {
     const auto run = happened({{0, "-bench"}, {0.5, "knock"}});
-    has(told(meets(run, expect::heard("knok"))), "unknown sound \"knok\"; did you mean \"knock\"?");
-    has(told(meets(run, expect::silent("knok"))), "unknown sound \"knok\"");
-    has(told(meets(run, expect::heard("knock", {.of = "notice late"}))), "notice late did not happen");
-    has(told(meets(run, expect::heard("knock", {.of = "nonsense"}))), "unknown trigger \"nonsense\"");
+    check_has(told(meets(run, expect::heard("knok"))), "unknown sound \"knok\"; did you mean \"knock\"?");
+    check_has(told(meets(run, expect::silent("knok"))), "unknown sound \"knok\"");
+    check_has(told(meets(run, expect::heard("knock", {.of = "notice late"}))), "notice late did not happen");
+    check_has(told(meets(run, expect::heard("knock", {.of = "nonsense"}))), "unknown trigger \"nonsense\"");
     CHECK_FALSE(meets(run, expect::at_most(3, "late")));
     CHECK_FALSE(meets(run, expect::level("late", -20, 0)));
     CHECK_FALSE(meets(run, expect::fresh("late")));
@@ -107,7 +108,7 @@ TEST_CASE("silent: nothing between here and there, of a sound or of everything",
     CHECK(meets(run, expect::silent("late")));
     const ExpectationResult failed = meets(run, expect::silent("", {.from = 0.2s, .to = 0.55s}));
     CHECK_FALSE(failed);
-    has(told(failed), "nothing is heard, between 0.2 s and 0.55 s; happened: knock #");
+    check_has(told(failed), "nothing is heard, between 0.2 s and 0.55 s; happened: knock #");
     CHECK_FALSE(meets(run, expect::silent("knock")));
     CHECK_FALSE(meets(run, expect::silent("", {.from = 0.59s})));
 }
@@ -118,7 +119,7 @@ TEST_CASE("at most so many plays at once", "[expect]") {
     CHECK_FALSE(meets(run, expect::at_most(1, "knock")));
     CHECK(meets(run, expect::at_most(3)));
     const ExpectationResult failed = meets(run, expect::at_most(2));
-    has(told(failed), "at most 2 plays at once; happened: 3 at 0.550 s");
+    check_has(told(failed), "at most 2 plays at once; happened: 3 at 0.550 s");
     CHECK(meets(run, expect::at_most(1, "knock", {.to = 0.51s})));
 }
 
@@ -127,7 +128,7 @@ TEST_CASE("fresh: never the same take twice in a row", "[expect]") {
                                "[sound.mixed]\ntakes = { series = \"a\" }\n"
                                "[sound.even]\ntakes = { series = \"a\" }\npick = \"weighted\"\n"
                                "[sound.one]\ntakes = [\"a-1\"]\n");
-    for (const char* name : {"a.wav", "b.wav", "c.wav"}) folder.write_wav(name, knock());
+    for (const char* name : {"a.wav", "b.wav", "c.wav"}) folder.write_wav(name, knock_samples());
     const kiai::Project project = folder.load();
     const auto plays = [&](const char* sound) {
         kiai::Trace trace;
@@ -141,8 +142,8 @@ TEST_CASE("fresh: never the same take twice in a row", "[expect]") {
     };
     const auto mixed = plays("mixed"), even = plays("even"), one = plays("one");
     CHECK(meets(mixed, expect::fresh("mixed")));
-    has(told(meets(even, expect::fresh("even"))), "both played a-");
-    has(told(meets(one, expect::fresh("one"))), "its only take a-1");
+    check_has(told(meets(even, expect::fresh("even"))), "both played a-");
+    check_has(told(meets(one, expect::fresh("one"))), "its only take a-1");
 }
 
 TEST_CASE("level: the peak of each play lies between", "[expect]") {
@@ -150,8 +151,8 @@ TEST_CASE("level: the peak of each play lies between", "[expect]") {
     CHECK(meets(run, expect::level("knock", -13, -11)));
     CHECK(meets(run, expect::level("quiet", -90, -80)));
     const ExpectationResult failed = meets(run, expect::level("knock", -10, 0));
-    has(told(failed), "each play of knock peaks between -10 and 0 dBFS; happened: knock #");
-    has(told(failed), "peaks at -12.0 dBFS");
+    check_has(told(failed), "each play of knock peaks between -10 and 0 dBFS; happened: knock #");
+    check_has(told(failed), "peaks at -12.0 dBFS");
     CHECK_FALSE(meets(run, expect::level("knock", -30, -13)));
 }
 
@@ -159,7 +160,8 @@ TEST_CASE("ended: over by the time that a scope is left", "[expect]") {
     const auto run = happened({{0.5, "-bench"}});
     CHECK(meets(run, expect::ended("hum", {.of = "scope-leave bench", .within = 101ms})));
     const ExpectationResult failed = meets(run, expect::ended("", {.of = "scope-leave bench", .within = 50ms}));
-    has(told(failed), "everything ends within 50 ms of scope-leave bench; happened: hum #1 plays for 100 ms after");
+    check_has(told(failed),
+              "everything ends within 50 ms of scope-leave bench; happened: hum #1 plays for 100 ms after");
     const auto on = happened({{0.5, "knock"}, {3, "knock"}});
     CHECK_FALSE(meets(on, expect::ended("hum", {.of = "notice knock", .within = 50ms})));
 }
@@ -173,7 +175,7 @@ TEST_CASE("refused: this trigger by that rule, each time", "[expect]") {
     CHECK(meets(run, expect::refused("notice knock", "sound knock", {.from = 0.53s})));
     CHECK(meets(run, expect::refused("notice knock", "refuse", {.from = 0.53s})));
     const ExpectationResult failed = meets(run, expect::refused("notice knock", "gap"));
-    has(told(failed), "notice knock is refused by gap; happened: at 0.500 s: notice knock: played knock");
+    check_has(told(failed), "notice knock is refused by gap; happened: at 0.500 s: notice knock: played knock");
     CHECK_FALSE(meets(run, expect::refused("notice stock", "chance 0.5")));
     const auto scope = happened({{0, "-bench"}, {0.5, "hum"}});
     CHECK(meets(scope, expect::refused("notice hum", "scope-off")));
@@ -195,7 +197,7 @@ TEST_CASE("A log tells as much as it can: when, how many, which takes, how loud"
 }
 
 TEST_CASE("A witness watches an engine that a test drives", "[expect]") {
-    kiai::Engine engine(project_of(knock(), bench), {.seed = 1, .record_levels = true});
+    kiai::Engine engine(project_of(knock_samples(), bench), {.seed = 1, .record_levels = true});
     kiai::RunRecorder witness(engine);
     witness.render(100ms);
     CHECK(engine.now() == 4800);
@@ -209,7 +211,7 @@ TEST_CASE("A witness watches an engine that a test drives", "[expect]") {
 
 TEST_CASE("A file of expectations: met, failed with both sides and its line, status and pictures", "[expect][tool]") {
     const ProjectFolder folder("[clip]\ntone = \"tone.wav\"\n" + bench);
-    folder.write_wav("tone.wav", knock());
+    folder.write_wav("tone.wav", knock_samples());
     folder.write("run.jsonl", "{\"at\": 0, \"scope-leave\": \"bench\"}\n{\"at\": 0.5, \"notice\": \"knock\"}\n"
                               "{\"at\": 0.505, \"notice\": \"knock\"}\n{\"at\": 1, \"notice\": \"late\"}\n");
     const std::string good =
@@ -222,15 +224,17 @@ TEST_CASE("A file of expectations: met, failed with both sides and its line, sta
     const Ran met = kiai_tool("rehearse run.jsonl --expect good.toml", folder.path());
     INFO(met.out << met.err);
     CHECK(met.status == 1); // the scope is left at the frame at which its hum begins
-    has(met.out, "good.toml:23: expected: hum ends within 150 ms of scope-leave bench; happened: it was not playing");
-    has(met.out, "7 expectations: 6 met, 1 failed\n");
+    check_has(met.out,
+              "good.toml:23: expected: hum ends within 150 ms of scope-leave bench; happened: it was not playing");
+    check_has(met.out, "7 expectations: 6 met, 1 failed\n");
     folder.write("fine.toml", good.substr(0, good.rfind("[[expect]]")));
     CHECK(kiai_tool("rehearse run.jsonl --expect fine.toml", folder.path()).status == 0);
     folder.write("bad.toml", "format = 1\n[[expect]]\nheard = \"late\"\nof = \"notice late\"\nwithin = \"20 ms\"\n");
     const Ran failed = kiai_tool("rehearse run.jsonl --expect bad.toml --failures pieces", folder.path());
     CHECK(failed.status == 1);
-    has(failed.out, "FAILED  bad.toml:2: expected: late is heard within 20 ms of notice late; happened: notice late at "
-                    "1.000 s: heard 50.0 ms later\n1 expectation: 0 met, 1 failed\n");
+    check_has(failed.out,
+              "FAILED  bad.toml:2: expected: late is heard within 20 ms of notice late; happened: notice late at "
+              "1.000 s: heard 50.0 ms later\n1 expectation: 0 met, 1 failed\n");
     CHECK(folder.read("pieces/line-2.png").substr(1, 3) == "PNG");
     const auto json =
         nlohmann::json::parse(kiai_tool("rehearse run.jsonl --expect bad.toml --json", folder.path()).out);
@@ -253,22 +257,22 @@ TEST_CASE("Mistakes in a file of expectations have place, reason and fix", "[exp
     };
     const std::string head = "format = 1\n[[expect]]\n";
     CHECK(found(head + "heard = \"a\"\n").empty());
-    has(found("[[expect]]\nheard = \"a\"\n"), "[unknown-format]; write format = 1 at its top");
-    has(found(head + "herd = \"a\"\n"),
-        "e.toml:3:1: error: expectation 1: unknown key `herd` [unknown-key]; did you mean `heard`?");
-    has(found(head + "within = \"1 s\"\n"), "no expectation given [missing-key]; write one of: heard, silent");
-    has(found(head + "heard = \"a\"\nfresh = \"a\"\n"), "`heard` and `fresh` are two expectations");
-    has(found(head + "heard = \"a\"\nof = \"pres b\"\n"),
-        "e.toml:4:6: error: expectation 1: unknown trigger \"pres b\" [bad-value]");
-    has(found(head + "level = [-3, -40]\nsound = \"a\"\n"), "`level` takes two numbers, the lower first");
-    has(found(head + "level = [-40, -3]\n"), "write sound = \"oak\"");
-    has(found(head + "refused = \"press a\"\n"), "write by = ");
-    has(found(head + "silent = 3\n"), "`silent` takes a sound, or true");
-    has(found(head + "ended = true\n"), "write of = \"press hopper\"");
-    has(found(head + "heard = \"a\"\nfrom = \"2 s\"\nto = \"1 s\"\n"), "`to` is not after `from`");
-    has(found(head + "heard = \"a\"\nsound = \"b\"\n"), "`sound` belongs to `at-most` and `level`");
-    has(found(head + "at-most = \"three\"\n"), "takes a number");
-    has(found("format = 1\n[[expect\n"), "[toml-syntax]");
+    check_has(found("[[expect]]\nheard = \"a\"\n"), "[unknown-format]; write format = 1 at its top");
+    check_has(found(head + "herd = \"a\"\n"),
+              "e.toml:3:1: error: expectation 1: unknown key `herd` [unknown-key]; did you mean `heard`?");
+    check_has(found(head + "within = \"1 s\"\n"), "no expectation given [missing-key]; write one of: heard, silent");
+    check_has(found(head + "heard = \"a\"\nfresh = \"a\"\n"), "`heard` and `fresh` are two expectations");
+    check_has(found(head + "heard = \"a\"\nof = \"pres b\"\n"),
+              "e.toml:4:6: error: expectation 1: unknown trigger \"pres b\" [bad-value]");
+    check_has(found(head + "level = [-3, -40]\nsound = \"a\"\n"), "`level` takes two numbers, the lower first");
+    check_has(found(head + "level = [-40, -3]\n"), "write sound = \"oak\"");
+    check_has(found(head + "refused = \"press a\"\n"), "write by = ");
+    check_has(found(head + "silent = 3\n"), "`silent` takes a sound, or true");
+    check_has(found(head + "ended = true\n"), "write of = \"press hopper\"");
+    check_has(found(head + "heard = \"a\"\nfrom = \"2 s\"\nto = \"1 s\"\n"), "`to` is not after `from`");
+    check_has(found(head + "heard = \"a\"\nsound = \"b\"\n"), "`sound` belongs to `at-most` and `level`");
+    check_has(found(head + "at-most = \"three\"\n"), "takes a number");
+    check_has(found("format = 1\n[[expect\n"), "[toml-syntax]");
     const auto none = kiai::load_expectations(folder.path() / "nowhere.toml");
     REQUIRE(none.findings.size() == 1);
     CHECK(none.findings[0].code == kiai::FindingCode::no_expectations);

@@ -10,7 +10,7 @@ using kiai::FireResult;
 
 namespace {
 
-kiai::Project bench(const std::string& bindings) {
+kiai::Project bound_project(const std::string& bindings) {
     return project_of(sine(440, 0.25, 4800),
                       "[dial.stock]\nrange = [0, 9]\n[scope.bench]\n[scope.drawer]\non = true\n"
                       "[zone.plank]\nrectangle = { x = 0, y = 0, width = 90, height = 90 }\nscope = \"bench\"\n"
@@ -48,7 +48,7 @@ TEST_CASE("Each kind of trigger fires in a fresh engine, and what it plays is he
                                 "after = \"3 s\"",
                                 "every = \"20 s\"",
                                 "ended = \"hum\""}) {
-        const FireResult fired = kiai::fire(bench(binding_to(trigger)), 1);
+        const FireResult fired = kiai::fire(bound_project(binding_to(trigger)), 1);
         INFO(trigger << ": " << fired.why.message());
         CHECK(fired.fired);
         CHECK(fired.heard);
@@ -62,18 +62,18 @@ TEST_CASE("What is heard only in the end counts: notices, sequences, ends", "[fi
     const std::string chain = binding_to("notice = \"a\"", "notice = \"b\"") +
                               binding_to("notice = \"b\"", "run = \"s\"") +
                               "[sequence.s]\nsteps = [{ wait = \"2 s\" }, { play = \"tone\" }]\n";
-    CHECK(kiai::fire(bench(chain), 1).heard);
+    CHECK(kiai::fire(bound_project(chain), 1).heard);
     kiai::FireSettings soon;
     soon.listen = kiai::Seconds(1);
-    const FireResult late = kiai::fire(bench(chain), 1, soon);
+    const FireResult late = kiai::fire(bound_project(chain), 1, soon);
     CHECK_FALSE(late.heard);
     CHECK(late.fired);
 }
 
 TEST_CASE("Conditions are as they stand, and may be set aside, a binding without a play is good", "[fire]") {
-    const kiai::Project project = bench(binding_to("notice = \"n\"", "play = \"tone\"", "when = \"stock > 0\"") +
-                                        binding_to("notice = \"m\"", "stop = \"hum\"") +
-                                        binding_to("notice = \"o\"", "play = \"tone\", gain = -60"));
+    const kiai::Project project = bound_project(
+        binding_to("notice = \"n\"", "play = \"tone\"", "when = \"stock > 0\"") +
+        binding_to("notice = \"m\"", "stop = \"hum\"") + binding_to("notice = \"o\"", "play = \"tone\", gain = -60"));
     const auto all = kiai::fire_all(project);
     REQUIRE(all.size() == 3);
     CHECK_FALSE(all[0].fired);

@@ -1,6 +1,7 @@
 // Rehearsal as proof: the same run again, and the comparison of two runs.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
@@ -10,10 +11,6 @@
 using namespace support;
 
 namespace {
-
-bool has(const std::string& text, const std::string& part) {
-    return text.find(part) != std::string::npos;
-}
 
 /// A copy of the demo with a replaced text.
 struct Copy : Folder {

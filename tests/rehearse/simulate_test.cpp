@@ -13,7 +13,7 @@ using kiai::Simulation;
 namespace {
 
 /// Four takes, of which the third is 6 dB quieter.
-kiai::Project bench(const std::string& sound, const std::string& more = {}) {
+kiai::Project four_takes(const std::string& sound, const std::string& more = {}) {
     const ProjectFolder folder(
         "[clip]\na-1 = \"a.wav\"\na-2 = \"a.wav\"\na-3 = { file = \"a.wav\", gain = -6 }\na-4 = \"a.wav\"\n"
         "[dial.stock]\nrange = [0, 9]\n[sound.s]\ntakes = { series = \"a\" }\n" +
@@ -32,7 +32,7 @@ Simulation fired(const kiai::Project& project, int times = 4000, double interval
 } // namespace
 
 TEST_CASE("Simulated takes come as often as stated", "[simulate]") {
-    const Simulation shuffled = fired(bench(""));
+    const Simulation shuffled = fired(four_takes(""));
     REQUIRE(shuffled.sounds.size() == 1);
     CHECK(shuffled.sounds[0].plays == 4000);
     const auto& layer = shuffled.sounds[0].layers[0];
@@ -42,7 +42,7 @@ TEST_CASE("Simulated takes come as often as stated", "[simulate]") {
         CHECK(take.count == 1000);
         CHECK(take.stated == 0.25);
     }
-    const Simulation weighted = fired(bench("pick = \"weighted\"\n"));
+    const Simulation weighted = fired(four_takes("pick = \"weighted\"\n"));
     CHECK(weighted.sounds[0].layers[0].same_twice == Approx(1000).margin(120)); // a quarter; 4.4 sigma
     CHECK(weighted.sounds[0].layers[0].pick == "weighted");
 }
@@ -53,7 +53,7 @@ TEST_CASE("Histograms lie by what is stated, whatever the spread, and off it whe
     for (const char* vary :
          {"vary = { pitch = 2, gain = 3 }", "vary = { pitch = [-1, 4], gain = [0, 2], distribution = \"bell\" }",
           "vary = { pitch = 0.5 }\ngain = -3\npitch = 2"}) {
-        const Simulation simulation = fired(bench(vary));
+        const Simulation simulation = fired(four_takes(vary));
         const auto& layer = simulation.sounds[0].layers[0];
         INFO(vary);
         REQUIRE(layer.pitch.counts.size() == layer.pitch.stated.size());
@@ -64,7 +64,7 @@ TEST_CASE("Histograms lie by what is stated, whatever the spread, and off it whe
         CHECK(layer.gain.difference < most); // a mixture, since one take is quieter
         CHECK(layer.gain.high - layer.gain.low > 5.9);
     }
-    const Simulation fixed = fired(bench("pitch = 3\n"), 100);
+    const Simulation fixed = fired(four_takes("pitch = 3\n"), 100);
     CHECK(fixed.sounds[0].layers[0].pitch.counts.empty());
     CHECK(fixed.sounds[0].layers[0].pitch.low == Approx(3));
 }
@@ -94,10 +94,10 @@ TEST_CASE("Layers, chance, and spreads of a layer and of the whole together", "[
 }
 
 TEST_CASE("Refusals and conditions are counted by their rule", "[simulate]") {
-    const Simulation dense = fired(bench("limit = { gap = \"80 ms\" }\n"), 1000, 0.05);
+    const Simulation dense = fired(four_takes("limit = { gap = \"80 ms\" }\n"), 1000, 0.05);
     CHECK(dense.sounds[0].plays == 500);
     CHECK(dense.sounds[0].refused.at("gap") == 500);
-    const Simulation kept = fired(bench("", "every = 4\n"), 1000);
+    const Simulation kept = fired(four_takes("", "every = 4\n"), 1000);
     CHECK(kept.sounds[0].plays == 250);
     CHECK(kept.kept.at("every 4") == 750);
 }

@@ -9,11 +9,7 @@
 using namespace support;
 using kiai::Outcome;
 
-namespace {
-
-const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
-
-} // namespace
+namespace {} // namespace
 
 TEST_CASE("Toggle and restart go by what is playing", "[action]") {
     Bench bench(hum + binding("notice = \"t\"", "toggle = \"hum\"") + binding("notice = \"r\"", "restart = \"hum\""));

@@ -5,6 +5,7 @@
 
 using support::Bench;
 using support::binding;
+using support::hum;
 
 namespace {
 
@@ -19,7 +20,6 @@ std::vector<kiai::Frames> begun(const std::vector<kiai::Decision>& log) {
     return frames;
 }
 
-const std::string hum = "[sound.hum]\ntakes = ['tone']\nloop = true\n";
 const std::string zone = "[zone.hopper]\ncircle = { x = 0, y = 0, r = 10 }\n";
 const std::string other =
     "[sound.another]\ntakes = ['tone']\n[dial.more]\n[zone.far]\nrectangle = { x = 500, y = 0, width "

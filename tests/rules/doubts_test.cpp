@@ -25,7 +25,7 @@ struct Doubting : Bench {
 };
 
 const std::string varied = "[sound.knock]\ntakes = [\"tone\"]\nvary = { gain = 3 }\nlimit = { plays = 100 }\n";
-const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 4 }\n";
+const std::string four_hums = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 4 }\n";
 
 } // namespace
 
@@ -82,7 +82,7 @@ TEST_CASE("A stop in the moment of the start is found, by handle, name and bindi
 }
 
 TEST_CASE("A watch whose cause is gone at once is not a finding", "[doubt]") {
-    Doubting bench(hum + "[dial.fill]\n" + binding("watch = \"fill > 0.8\"", "play = \"hum\"") +
+    Doubting bench(four_hums + "[dial.fill]\n" + binding("watch = \"fill > 0.8\"", "play = \"hum\"") +
                    binding("notice = \"emptied\"", "stop = \"hum\""));
     bench.engine.set_dial("fill", 1);
     bench.engine.notice("emptied");
@@ -91,7 +91,7 @@ TEST_CASE("A watch whose cause is gone at once is not a finding", "[doubt]") {
 }
 
 TEST_CASE("A short hold is not a stop at the start", "[doubt]") {
-    Doubting bench(hum + binding("key-down = \"KeyT\"", "hold = \"hum\""));
+    Doubting bench(four_hums + binding("key-down = \"KeyT\"", "hold = \"hum\""));
     bench.engine.key_down("KeyT");
     bench.everything(100);
     bench.engine.key_up("KeyT");
@@ -100,13 +100,13 @@ TEST_CASE("A short hold is not a stop at the start", "[doubt]") {
 }
 
 TEST_CASE("Loops that pile up and are never stopped are found", "[doubt]") {
-    Doubting bench(hum);
+    Doubting bench(four_hums);
     for (int i = 0; i < 5; ++i) {
         bench.engine.play("hum");
         bench.everything(20000 + 3000 * (i % 2));
     }
     CHECK(bench.told() == "loop-unended hum");
-    Doubting stopped(hum);
+    Doubting stopped(four_hums);
     stopped.engine.play("hum").stop(kiai::Seconds(0.3));
     stopped.everything(48000);
     stopped.found.clear(); // that one was stopped at once

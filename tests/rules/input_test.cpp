@@ -23,15 +23,16 @@ struct Watched : Bench {
     std::vector<kiai::Finding> found;
 };
 
-const std::string keys = "[sound.s]\ntakes = [\"tone\"]\n" + binding("key-down = \"KeyB\"", "play = \"s\"") +
-                         "[zone.b1]\ncircle = { x = 0, y = 0, r = 5 }\n[zone.b2]\ncircle = { x = 20, y = 0, r = 5 }\n" +
-                         binding("press = \"b1\"", "play = \"s\"") + binding("press = \"b2\"", "play = \"s\"");
+const std::string bound_keys =
+    "[sound.s]\ntakes = [\"tone\"]\n" + binding("key-down = \"KeyB\"", "play = \"s\"") +
+    "[zone.b1]\ncircle = { x = 0, y = 0, r = 5 }\n[zone.b2]\ncircle = { x = 20, y = 0, r = 5 }\n" +
+    binding("press = \"b1\"", "play = \"s\"") + binding("press = \"b2\"", "play = \"s\"");
 
 } // namespace
 
 TEST_CASE("A key that is pressed again without its end is found within two seconds", "[input]") {
     for (const kiai::Frames apart : {4800, 24000, 60000}) {
-        Watched bench(keys);
+        Watched bench(bound_keys);
         for (kiai::Frames at = 0; at < 96000; at += apart) {
             bench.engine.key_down("KeyB");
             bench.everything(apart);
@@ -46,7 +47,7 @@ TEST_CASE("A key that is pressed again without its end is found within two secon
 }
 
 TEST_CASE("A keyboard's repeats and a button held in every frame are no mistakes", "[input]") {
-    Watched bench(keys);
+    Watched bench(bound_keys);
     bench.engine.key_down("KeyB");
     bench.everything(24000); // half a second until the first repeat
     for (int i = 0; i < 100; ++i) {
@@ -63,7 +64,7 @@ TEST_CASE("A keyboard's repeats and a button held in every frame are no mistakes
 }
 
 TEST_CASE("Presses of one pointer in several zones without a release are found", "[input]") {
-    Watched bench(keys);
+    Watched bench(bound_keys);
     for (int i = 0; i < 4; ++i) {
         bench.engine.press({i % 2 == 0 ? 0.0f : 20.0f, 0});
         bench.everything(24000);
@@ -73,7 +74,7 @@ TEST_CASE("Presses of one pointer in several zones without a release are found",
 }
 
 TEST_CASE("click and key_tap press and release: each is heard, and none is left down", "[input]") {
-    Watched bench(keys);
+    Watched bench(bound_keys);
     for (int i = 0; i < 5; ++i) {
         bench.engine.click({0, 0});
         bench.engine.key_tap("KeyB");
@@ -87,13 +88,13 @@ TEST_CASE("A key code that is none is reported with the nearest, a proper one is
     const std::pair<const char*, const char*> cases[] = {
         {"a", "KeyA"}, {"B", "KeyB"}, {"65", "KeyA"}, {"space", "Space"}};
     for (const auto& [code, near] : cases) {
-        Watched bench(keys);
+        Watched bench(bound_keys);
         bench.engine.key_tap(code);
         bench.everything(64);
         REQUIRE(bench.count(FindingCode::unknown_key_code) == 1);
         CHECK(bench.first(FindingCode::unknown_key_code).fix == std::string("did you mean \"") + near + "\"?");
     }
-    Watched bench(keys);
+    Watched bench(bound_keys);
     bench.engine.key_tap("KeyC");
     bench.everything(64);
     CHECK(bench.count(FindingCode::unknown_key_code) == 0);

@@ -12,8 +12,6 @@ using kiai::Outcome;
 
 namespace {
 
-const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
-
 /// Returns the frames of the decisions of one kind, over a whole run in blocks of `block`.
 std::vector<kiai::Frames> frames_of(Bench& bench, Outcome outcome, kiai::Frames frames, kiai::Frames block = 512) {
     std::vector<kiai::Frames> at;

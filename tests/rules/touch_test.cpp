@@ -12,11 +12,7 @@
 using namespace support;
 using kiai::Outcome;
 
-namespace {
-
-const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
-
-} // namespace
+namespace {} // namespace
 
 TEST_CASE("A key is held once, its repeats count where they are asked for", "[key]") {
     Bench bench(hum + binding("key-down = \"Space\"", "hold = \"hum\"") +

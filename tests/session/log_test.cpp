@@ -1,5 +1,6 @@
 // The decision log as it is written while an app runs.
 #include "support/bench.h"
+#include "support/text.h"
 
 #include <kiai/log.h>
 
@@ -11,13 +12,6 @@
 using support::binding;
 
 namespace {
-
-std::vector<std::string> lines_of(const std::string& text) {
-    std::vector<std::string> lines;
-    std::istringstream in(text);
-    for (std::string line; std::getline(in, line);) lines.push_back(line);
-    return lines;
-}
 
 /// Writes two seconds of an app that makes some reports sixty times a second.
 std::string written(const std::function<std::function<void(const kiai::Decision&)>(std::ostream&)>& sink) {

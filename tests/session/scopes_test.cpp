@@ -12,8 +12,8 @@ using namespace support;
 
 namespace {
 
-struct Bench : ProjectFolder {
-    Bench() : ProjectFolder(text()) {
+struct TwoScopes : ProjectFolder {
+    TwoScopes() : ProjectFolder(text()) {
         write_wav("run.wav", Signal(1000, 0.1f));
         write_wav("box.wav", Signal(48000, 0.2f));
         write_wav("both.wav", Signal(300, 0.3f));
@@ -42,7 +42,7 @@ struct Bench : ProjectFolder {
 
 TEST_CASE("The clips of a scope are loaded when it is asked for, and a sound of another one is not ready",
           "[scopes][sources]") {
-    Bench bench;
+    TwoScopes bench;
     const kiai::Project first = bench.with({"bench"});
     CHECK(first.memory() == 4 * (1000 + 300));
     CHECK(first.memory("bench") == 4 * 1000); // what both need is not its own
@@ -92,7 +92,7 @@ TEST_CASE("The clips of a scope are loaded when it is asked for, and a sound of 
 }
 
 TEST_CASE("A scope that is asked for and does not exist is an error", "[scopes][sources]") {
-    const Bench bench;
+    const TwoScopes bench;
     const kiai::LoadResult loaded = kiai::load_project(bench.path(), {.scopes = {{"bank"}}});
     REQUIRE(loaded.findings.size() == 1);
     CHECK(loaded.findings[0].code == kiai::FindingCode::unknown_name);

@@ -10,6 +10,9 @@
 
 namespace support {
 
+/// A sound that plays until it is stopped.
+const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
+
 struct Bench {
     /// One clip `tone` of `samples`, and `text`.
     explicit Bench(const std::string& text, const Signal& samples = Signal(1000, 0.1f))

@@ -2,6 +2,7 @@
 #include "support/bench.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 
@@ -24,10 +25,6 @@ struct Box : ProjectFolder {
     }
     std::string toml_text() const { return read("kiai.toml"); }
 };
-
-bool has(const std::string& text, const std::string& part) {
-    return text.find(part) != std::string::npos;
-}
 
 } // namespace
 

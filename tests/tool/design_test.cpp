@@ -34,8 +34,8 @@ const char* bench_text = "[clip]\na = \"a.wav\"\nb = \"b.wav\"\n[dial.fill]\n"
                          "    { value = \"speed\", target = \"gain\", curve = [[0, 0], [2, -6]] },\n"
                          "    { value = \"strength\", target = \"gain\", curve = [[0, -12], [1, 0]] },\n]\n";
 
-struct Bench : ProjectFolder {
-    Bench() : ProjectFolder(bench_text) {
+struct TwoLayers : ProjectFolder {
+    TwoLayers() : ProjectFolder(bench_text) {
         write_wav("a.wav", Signal(4800, 0.5f));
         write_wav("b.wav", Signal(4800, 0.25f));
     }
@@ -46,7 +46,7 @@ struct Bench : ProjectFolder {
 } // namespace
 
 TEST_CASE("hear: one layer, dials, values, strength, gap and loop reach the sound", "[tool]") {
-    const Bench bench;
+    const TwoLayers bench;
     REQUIRE(bench.hear("two").status == 0);
     CHECK(bench.level() == Approx(0.5 + 0.025));
     REQUIRE(bench.hear("two --layer 2").status == 0);
@@ -63,7 +63,7 @@ TEST_CASE("hear: one layer, dials, values, strength, gap and loop reach the soun
 }
 
 TEST_CASE("hear: what cannot be heard is said in one line", "[tool]") {
-    const Bench bench;
+    const TwoLayers bench;
     const std::pair<const char*, const char*> mistakes[] = {
         {"towo", "kiai: unknown sound or clip \"towo\"; did you mean \"two\"?\n"},
         {"follows --dial fil=1", "kiai: unknown dial \"fil\"; did you mean \"fill\"?\n"},

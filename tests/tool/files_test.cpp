@@ -2,6 +2,7 @@
 #include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
@@ -11,14 +12,10 @@ using nlohmann::json;
 
 namespace {
 
-bool has(const std::string& text, const std::string& part) {
-    return text.find(part) != std::string::npos;
-}
-
 /// A copy of the demo that may be changed.
-class Bench : public Folder {
+class DemoCopy : public Folder {
   public:
-    Bench() { std::filesystem::copy(demo(), path() / "bench", std::filesystem::copy_options::recursive); }
+    DemoCopy() { std::filesystem::copy(demo(), path() / "bench", std::filesystem::copy_options::recursive); }
     std::string toml() const { return read("bench/kiai.toml"); }
     Ran tool(const std::string& arguments) const { return kiai_tool(arguments, path()); }
 };
@@ -76,7 +73,7 @@ TEST_CASE("A missing project is named in the error, and the path of a kiai.toml 
 }
 
 TEST_CASE("Standard output is not a file called -", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     for (const char* command : {"hear bench oak --out -", "trace bench/run.jsonl --out -", "credits bench --out -",
                                 "rehearse bench bench/run.jsonl --log -"}) {
         INFO(command);
@@ -89,7 +86,7 @@ TEST_CASE("Standard output is not a file called -", "[tool]") {
 }
 
 TEST_CASE("show: facts, waveform and picture of a clip, a sound, any file", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     const Ran clip = bench.tool("show bench flourish");
     CHECK(clip.status == 0);
     for (const char* part :
@@ -125,7 +122,7 @@ TEST_CASE("show: facts, waveform and picture of a clip, a sound, any file", "[to
 }
 
 TEST_CASE("rename and remove: the change is shown, what cannot be is refused", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     const std::string before = bench.toml();
     const Ran renamed = bench.tool("rename bench groan creak");
     CHECK(renamed.status == 0);
@@ -154,7 +151,7 @@ TEST_CASE("rename and remove: the change is shown, what cannot be is refused", "
 }
 
 TEST_CASE("credits: as text, as Markdown, as JSON, into a file", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     const Ran text = bench.tool("credits bench");
     CHECK(text.status == 0);
     CHECK(has(text.out, "Sound credits of marble-run\n\nThe Kiai authors (MIT)\n  from examples/make-marble-run\n  "
@@ -175,7 +172,7 @@ TEST_CASE("credits: as text, as Markdown, as JSON, into a file", "[tool]") {
 }
 
 TEST_CASE("list: searched by word, folder and state", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     const auto names = [&](const std::string& arguments) {
         std::vector<std::string> all;
         const Ran listed = bench.tool("list bench " + arguments + " --json");
@@ -210,7 +207,7 @@ TEST_CASE("list: searched by word, folder and state", "[tool]") {
 }
 
 TEST_CASE("Commands that read write nothing, and none replaces a file that Kiai did not make", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     for (const char* command : {"check bench", "list bench sounds", "show bench oak", "zones bench", "credits bench"})
         static_cast<void>(bench.tool(command));
     CHECK_FALSE(std::filesystem::exists(bench.path() / "bench/.kiai-facts.json"));
@@ -258,7 +255,7 @@ TEST_CASE("zones lists those in front first, of equal orders too, and as a press
 }
 
 TEST_CASE("check --fix shows each change, and --accepted and --list print more", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     REQUIRE(bench.tool("check bench --keep-facts").status == 0); // it has seen the files where they are
     std::filesystem::rename(bench.path() / "bench/clips/tilt.wav", bench.path() / "bench/creak.wav");
     bench.write("bench/kiai.toml", [&] {
@@ -286,7 +283,7 @@ TEST_CASE("check --fix shows each change, and --accepted and --list print more",
 }
 
 TEST_CASE("An option that takes a number says which numbers, and zones knows every scope", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     for (const auto& [command, message] : {
              std::pair("hear bench oak --strength -1", "--strength takes a number in the range from 0, not \"-1\""),
              std::pair("trace bench/run.jsonl --start ten",
@@ -312,7 +309,7 @@ TEST_CASE("An option that takes a number says which numbers, and zones knows eve
 }
 
 TEST_CASE("pack makes a file that it lists again, and says what it left out, refused or could not write", "[tool]") {
-    const Bench bench;
+    const DemoCopy bench;
     const Ran made = bench.tool("pack bench");
     CHECK(made.status == 0);
     CHECK(made.out == "bench.kiai: 1.94 MB from 42 files; the clips' files have 1.93 MB\n");

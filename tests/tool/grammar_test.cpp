@@ -2,6 +2,7 @@
 #include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 
@@ -18,13 +19,6 @@ using json = nlohmann::json;
 namespace fs = std::filesystem;
 
 namespace {
-
-std::vector<std::string> lines_of(const std::string& text) {
-    std::vector<std::string> lines;
-    std::istringstream in(text);
-    for (std::string line; std::getline(in, line);) lines.push_back(line);
-    return lines;
-}
 
 /// Returns the commands of the overview.
 std::vector<std::string> commands() {

@@ -49,8 +49,8 @@ void add_paths(const json& value, const std::string& path, std::set<std::string>
 }
 
 /// Two copies of the demo, one with mistakes, and what else makes the commands print everything.
-struct Bench : ProjectFolder {
-    Bench() {
+struct Everything : ProjectFolder {
+    Everything() {
         std::filesystem::copy(demo(), path() / "bench", std::filesystem::copy_options::recursive);
         std::filesystem::copy(demo(), path() / "faulty", std::filesystem::copy_options::recursive);
         write("faulty/kiai.toml", read("faulty/kiai.toml") +
@@ -72,7 +72,7 @@ struct Bench : ProjectFolder {
 } // namespace
 
 TEST_CASE("Every document is as its schema says, and every member of a schema is printed", "[tool]") {
-    const Bench bench;
+    const Everything bench;
     REQUIRE(kiai_tool("rehearse bench press.jsonl --log log.jsonl --seed 2", bench.path()).status <= 1);
     const std::string run = "bench/run.jsonl";
     REQUIRE(kiai_tool("rehearse bench " + run + " --log all.jsonl --seed 2", bench.path()).status <= 1);

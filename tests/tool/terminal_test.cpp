@@ -2,6 +2,7 @@
 #include "support/places.h"
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 
@@ -15,10 +16,6 @@ namespace {
 
 const std::string terminal = "'" + source_folder() + "/tests/support/in-terminal' ";
 const std::string server = "'" + source_folder() + "/tests/output/with-sound-server' ";
-
-bool has(const std::string& text, const std::string& part) {
-    return text.find(part) != std::string::npos;
-}
 
 std::size_t times(const std::string& text, const std::string& part) {
     std::size_t count = 0;

@@ -1,6 +1,7 @@
 // The command-line tool, as typed in a shell.
 #include "support/project_folder.h"
 #include "support/run_tool.h"
+#include "support/text.h"
 
 #include <catch2/catch.hpp>
 #include <nlohmann/json.hpp>
@@ -17,10 +18,6 @@ namespace {
 
 std::string quoted(const std::filesystem::path& path) {
     return "'" + path.string() + "'";
-}
-
-bool has(const std::string& text, const std::string& part) {
-    return text.find(part) != std::string::npos;
 }
 
 std::vector<json> json_lines(const std::string& text) {

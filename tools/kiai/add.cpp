@@ -12,7 +12,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct AddArguments {
     Operands words;
     AddOptions options;
     std::string into = "clips";
@@ -27,7 +27,7 @@ void print_series(const AddedSeries& series) {
     std::cout << paint(line, 36) << '\n';
 }
 
-Status run(Arguments arguments) {
+Status run(AddArguments arguments) {
     const auto folder = take_project(arguments.words);
     AddOptions& options = arguments.options;
     options.into = arguments.into;
@@ -80,7 +80,7 @@ const Document add_document{"add", "The outcome of `kiai add --json`", 1,
                             [] { return shape_of<AddResult>().schema(); }};
 
 void add_add(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<AddArguments>();
     AddOptions& options = arguments->options;
     Command command = commands.add(Group::project, "add", "Register audio files as clips");
     command.project(arguments->words,

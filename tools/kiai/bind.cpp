@@ -9,14 +9,14 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct BindArguments {
     Operands words;
     std::string when, scope, chance, gap, every, gain, pitch, length, fade;
     bool once = false, dry_run = false, json = false;
 };
 
 /// Returns the settings that were given, by their keys in kiai.toml.
-std::vector<std::pair<std::string, std::string>> settings_of(const Arguments& arguments) {
+std::vector<std::pair<std::string, std::string>> settings_of(const BindArguments& arguments) {
     std::vector<std::pair<std::string, std::string>> settings;
     const std::pair<const char*, const std::string*> texts[] = {
         {"scope", &arguments.scope}, {"when", &arguments.when},  {"chance", &arguments.chance},
@@ -28,12 +28,12 @@ std::vector<std::pair<std::string, std::string>> settings_of(const Arguments& ar
     return settings;
 }
 
-Status run_bind(Arguments arguments) {
+Status run_bind(BindArguments arguments) {
     const auto folder = take_project(arguments.words);
     return report_edit(bind(folder, {arguments.words, settings_of(arguments)}, {arguments.dry_run}), arguments.json);
 }
 
-Status run_unbind(Arguments arguments) {
+Status run_unbind(BindArguments arguments) {
     const auto folder = take_project(arguments.words);
     return report_edit(unbind(folder, arguments.words, {arguments.dry_run}), arguments.json);
 }
@@ -51,7 +51,7 @@ std::vector<std::string> triggers() {
 } // namespace
 
 void add_bind(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<BindArguments>();
     Command command = commands.add(Group::project, "bind", "Add a binding: a trigger and an action");
     command.project(arguments->words,
                     {{"TRIGGER", "press, key-down, contact, notice …, as in kiai.toml", {}, triggers()},
@@ -77,7 +77,7 @@ void add_bind(Commands& commands) {
 }
 
 void add_unbind(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<BindArguments>();
     Command command = commands.add(Group::project, "unbind", "Remove bindings by trigger, action or number");
     command.project(arguments->words, {{"TRIGGER", "A trigger, or the number of a binding", {}, triggers()},
                                        {"[WORD…]", "What the trigger names, and perhaps the action", {}, {}}});

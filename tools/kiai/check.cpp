@@ -17,7 +17,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct CheckArguments {
     Operands words;
     CheckOptions options;
     bool json = false, strict = false, fix = false, accepted = false, all = false, no_outside = false, codes = false;
@@ -86,7 +86,7 @@ std::vector<std::string> schema_names() {
     return names;
 }
 
-Status run(Arguments arguments) {
+Status run(CheckArguments arguments) {
     if (arguments.keys == "log") {
         arguments.json ? write_log_schema(std::cout) : write_log_reference(std::cout);
         return done;
@@ -185,7 +185,7 @@ const Document codes_document{"finding-codes", "The kinds of findings, of `kiai 
                               [] { return shape_of<Codes>().schema(); }};
 
 void add_check(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<CheckArguments>();
     Command command = commands.add(Group::project, "check", "Find problems in a project and its audio files");
     command.project(arguments->words);
     command.flag("--strict", arguments->strict, "Treat warnings as errors");

@@ -19,7 +19,7 @@ namespace {
 
 const std::vector<std::string> formats{"keep", "wav", "flac", "ogg", "opus", "mp3"}; ///< in the order of AudioFormat
 
-struct Arguments {
+struct ConvertArguments {
     Operands words;
     std::string format = formats.front();
     ConvertOptions options;
@@ -74,7 +74,7 @@ Status listen_to_both(const std::filesystem::path& folder, const ConvertResult& 
     return done;
 }
 
-Status run(Arguments arguments) {
+Status run(ConvertArguments arguments) {
     const auto folder = take_project(arguments.words);
     ConvertOptions& options = arguments.options;
     for (std::size_t i = 0; i < formats.size(); ++i)
@@ -98,7 +98,7 @@ Status run(Arguments arguments) {
     return good ? done : failed;
 }
 
-void add_common(Command& command, Arguments& arguments) {
+void add_common(Command& command, ConvertArguments& arguments) {
     command.project(arguments.words,
                     {{"NAME…", "Clips, sounds, patterns such as \"oak-*\", or folders of the project", {}, {}}});
     command
@@ -141,7 +141,7 @@ const Document convert_document{"convert", "The clips of `kiai convert` and `kia
                                 [] { return shape_of<ConvertResult>().schema(); }};
 
 void add_convert(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<ConvertArguments>();
     Command command = commands.add(Group::files, "convert", "Convert clips to another audio format");
     command.option("--to", arguments->format, "FORMAT", "Format of the new files; keep: that of the source")
         .one_of(formats)
@@ -156,7 +156,7 @@ void add_convert(Commands& commands) {
 }
 
 void add_trim(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<ConvertArguments>();
     arguments->options.trim = true;
     Command command = commands.add(Group::files, "trim", "Cut the silence of clips, and set their level");
     command.time("--fade", arguments->fade, 0, 1, "Fade of each cut end");

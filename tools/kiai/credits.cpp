@@ -14,13 +14,13 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct CreditsArguments {
     Operands words;
     std::string out;
     bool markdown = false, json = false;
 };
 
-Status run(Arguments arguments) {
+Status run(CreditsArguments arguments) {
     const Credits credits = gather_credits(take_project(arguments.words));
     const bool good = say_findings(credits.findings, Severity::error);
     const std::string text = arguments.json       ? print_document(credits_document, credits)
@@ -67,7 +67,7 @@ const Document credits_document{"credits", "The authors and licences of `kiai cr
                                 [] { return shape_of<Credits>().schema(); }};
 
 void add_credits(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<CreditsArguments>();
     Command command = commands.add(Group::project, "credits", "List clips by author and licence");
     command.project(arguments->words);
     command.option("-o,--out", arguments->out, "FILE", "Write the list to a file: .txt, .md, .json")

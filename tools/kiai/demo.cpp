@@ -15,7 +15,7 @@ namespace {
 
 namespace fs = std::filesystem;
 
-struct Arguments {
+struct DemoArguments {
     std::string out = "kiai-demo";
     bool json = false;
 };
@@ -25,7 +25,7 @@ fs::path demo_project() {
     return runtime::program_path().parent_path().parent_path() / "share" / "kiai" / "marble-run";
 }
 
-Status run(const Arguments& arguments) {
+Status run(const DemoArguments& arguments) {
     const fs::path folder = demo_project(), out = arguments.out;
     for (const auto& [name, mark] :
          {std::pair("run.wav", sound_mark), {"log.jsonl", log_mark}, {"run.png", picture_mark}})
@@ -66,7 +66,7 @@ Status run(const Arguments& arguments) {
 } // namespace
 
 void add_demo(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<DemoArguments>();
     Command command = commands.add(Group::help, "demo", "Rehearse the marble run, the example project");
     command.option("-o,--out", arguments->out, "FOLDER", "Folder for the sound, the log and the picture")
         .shows_default()

@@ -14,7 +14,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct EvenArguments {
     Operands words;
     EvenSettings settings;
     bool dry_run = false, json = false;
@@ -34,7 +34,7 @@ void print(const EvenResult& result, bool written) {
         std::cout << fmt::format("{} proposed, nothing written\n", counted(changed, "gain"));
 }
 
-Status run(Arguments arguments) {
+Status run(EvenArguments arguments) {
     const auto folder = take_project(arguments.words);
     arguments.settings.write = !arguments.dry_run;
     const EvenResult result = even_sound(folder, arguments.words.front(), arguments.settings);
@@ -65,7 +65,7 @@ const Document even_document{"even", "The gains of `kiai even --json`", 1,
                              [] { return shape_of<EvenResult>().schema(); }};
 
 void add_even(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<EvenArguments>();
     Command command = commands.add(Group::files, "even", "Match the loudness of a sound's takes");
     command.project(arguments->words, {{"SOUND", "The name of the sound", {}, {}}});
     command.option("--loudness", arguments->settings.target, "LUFS", "Set the loudness of the sound instead")

@@ -15,7 +15,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct FireArguments {
     ByHand by_hand;
     std::vector<int> bindings;
     std::string trace;
@@ -95,7 +95,7 @@ auto of_broken(Get get) {
     };
 }
 
-Status run(Arguments arguments) {
+Status run(FireArguments arguments) {
     ByHand& by_hand = arguments.by_hand;
     const auto folder = take_project(by_hand.words);
     if (const Status status = claim_output(arguments.trace, {".jsonl"}, trace_mark); status != done) return status;
@@ -165,7 +165,7 @@ const Document fire_document{"fire", "The bindings of `kiai fire --json`", 1,
                              [] { return shape_of<Fired>().schema(); }};
 
 void add_fire(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<FireArguments>();
     Command command = commands.add(Group::runs, "fire", "Fire every binding once, or those of one trigger");
     command.project(
         arguments->by_hand.words,

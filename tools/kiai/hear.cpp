@@ -20,7 +20,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct HearArguments {
     Operands words;
     HearSettings settings;
     Outputs outputs;
@@ -87,7 +87,7 @@ bool all_there(const Rehearsal& rehearsal, const HearSettings& settings) {
 /// What is heard: entries of a project, and files.
 class Hearing {
   public:
-    Hearing(Arguments arguments, std::optional<std::filesystem::path> folder)
+    Hearing(HearArguments arguments, std::optional<std::filesystem::path> folder)
         : arguments_(std::move(arguments)), folder_(std::move(folder)), player_(arguments_.speaker) {
         if (folder_) loaded_ = load_or_say(*folder_);
         found_ = find_audible(loaded_.project, arguments_.words);
@@ -230,14 +230,14 @@ class Hearing {
         return files;
     }
 
-    Arguments arguments_;
+    HearArguments arguments_;
     std::optional<std::filesystem::path> folder_;
     LoadResult loaded_;
     Audibles found_;
     Player player_;
 };
 
-Status run(Arguments arguments) {
+Status run(HearArguments arguments) {
     if (arguments.devices) {
         print_devices();
         return done;
@@ -295,7 +295,7 @@ const Document hear_document{"hear", "The plays of `kiai hear --json`", 1,
                              [] { return shape_of<HeardPlays>().schema(); }};
 
 void add_hear(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<HearArguments>();
     Command command = commands.add(Group::files, "hear", "Play sounds, clips or audio files");
     command.project(
         arguments->words,

@@ -10,7 +10,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct HelpArguments {
     Operands words;
     std::string completion, share;
     bool manual = false;
@@ -38,7 +38,7 @@ Status write_share(const Commands& commands, const std::filesystem::path& share)
     return good ? done : not_written;
 }
 
-Status run(const Commands& commands, const Arguments& arguments) {
+Status run(const Commands& commands, const HelpArguments& arguments) {
     if (!arguments.completion.empty()) {
         std::cout << completions(commands, arguments.completion);
         return done;
@@ -57,7 +57,7 @@ Status run(const Commands& commands, const Arguments& arguments) {
 } // namespace
 
 void add_help(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<HelpArguments>();
     Command command = commands.add(Group::help, "help", "Explain a command, or list all commands");
     std::vector<std::string> names;
     for (const CommandText& other : commands.all()) names.push_back(other.name);

@@ -26,7 +26,7 @@ std::string singular(const std::string& kind) {
 const std::vector<std::string> states{"used",    "unused",   "unbound", "variant",
                                       "pending", "left-out", "unknown", "never-fired"};
 
-struct Arguments {
+struct ListArguments {
     Operands words;
     CatalogueFilter filter;
     std::string log;
@@ -87,7 +87,7 @@ bool read_log(const std::string& path, CatalogueFilter& filter) {
     return true;
 }
 
-Status run(Arguments arguments) {
+Status run(ListArguments arguments) {
     const auto folder = take_project(arguments.words);
     const std::vector<std::string>& words = arguments.words;
     if (!words.empty() && std::find(kinds.begin(), kinds.end(), words.front()) == kinds.end())
@@ -145,7 +145,7 @@ const Document list_document{"list", "The entries of `kiai list --json`", 1,
                              [] { return shape_of<Catalogue>().schema(); }};
 
 void add_list(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<ListArguments>();
     Command command = commands.add(Group::project, "list", "List and search the entries of a project");
     command.project(arguments->words, {{"[KIND]", "What to list (default: everything)", {}, kinds}});
     command.option("--find", arguments->filter.word, "WORD",

@@ -13,13 +13,13 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct MarkersArguments {
     Operands words;
     TapOptions options;
     bool json = false;
 };
 
-Status run(Arguments arguments) {
+Status run(MarkersArguments arguments) {
     const auto folder = take_project(arguments.words);
     const LoadedTrace trace = load_trace(arguments.words[0]);
     if (!say_findings(trace.findings) && trace.trace.lines.empty()) return failed;
@@ -60,7 +60,7 @@ const Document markers_document{"motion-markers", "The markers of `kiai markers 
                                 [] { return shape_of<TappedMarkers>().schema(); }};
 
 void add_markers(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<MarkersArguments>();
     Command command = commands.add(Group::runs, "markers", "Set markers of a motion from recorded taps");
     command.project(arguments->words, {{"TRACE", "A trace with playheads and taps: JSON Lines", Completes::file, {}},
                                        {"MOTION", "The motion that ran", {}, {}},

@@ -14,7 +14,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct NamesArguments {
     Operands words;
     std::string out, space = "names";
 };
@@ -28,7 +28,7 @@ bool holds(const std::string& path, const std::string& text) {
     return file && std::string(std::istreambuf_iterator<char>(file), {}) == text;
 }
 
-Status run(Arguments arguments) {
+Status run(NamesArguments arguments) {
     const NamesHeader header = names_header(take_project(arguments.words), arguments.space);
     if (!say_findings(header.findings, Severity::error)) return failed;
     if (arguments.out.empty()) {
@@ -54,7 +54,7 @@ Status run(Arguments arguments) {
 } // namespace
 
 void add_names(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<NamesArguments>();
     Command command = commands.add(Group::shipping, "names", "Make a C++ header with the names of a project");
     command.project(arguments->words);
     command.option("-o,--out", arguments->out, "FILE", "Write the header to a file: .h, .hpp, .hh, .hxx")

@@ -13,13 +13,13 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct NewArguments {
     Operands words;
     std::string folder;
     bool empty = false, dry_run = false, json = false;
 };
 
-Status run(Arguments arguments) {
+Status run(NewArguments arguments) {
     take_operands(arguments.words);
     arguments.folder = arguments.words.front();
     if (arguments.dry_run) {
@@ -55,15 +55,15 @@ Status run(Arguments arguments) {
 
 } // namespace
 
-static void describe_members(Shape<Arguments>& shape) {
-    shape.has("project", "The folder of the project that was made.", &Arguments::folder);
+static void describe_members(Shape<NewArguments>& shape) {
+    shape.has("project", "The folder of the project that was made.", &NewArguments::folder);
 }
 
 const Document new_document{"new", "The project of `kiai new --json`", 1,
-                            [] { return shape_of<Arguments>().schema(); }};
+                            [] { return shape_of<NewArguments>().schema(); }};
 
 void add_new(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<NewArguments>();
     Command command = commands.add(Group::project, "new", "Make a project that plays a first sound");
     command.operands(arguments->words,
                      {{"FOLDER", "A folder without a kiai.toml; made if missing", Completes::folder, {}}});

@@ -14,7 +14,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct PackArguments {
     Operands words;
     PackSettings settings;
     std::string out;
@@ -32,7 +32,7 @@ void print_clips(const PackResult& result) {
     std::cout << fmt::format("{}, {}\n", counted(result.clips.size(), "file"), size_text(result.bytes));
 }
 
-Status list(const Arguments& arguments) {
+Status list(const PackArguments& arguments) {
     if (arguments.words.size() != 1) throw WrongUse("--list takes one pack: kiai pack --list marble-run.kiai");
     const PackResult result = list_pack(arguments.words.front());
     const bool good = say_findings(result.findings);
@@ -43,7 +43,7 @@ Status list(const Arguments& arguments) {
     return good ? done : failed;
 }
 
-Status run(Arguments arguments) {
+Status run(PackArguments arguments) {
     if (arguments.list) return list(arguments);
     const auto folder = take_project(arguments.words);
     if (!arguments.words.empty()) throw WrongUse(fmt::format("\"{}\" has no kiai.toml", arguments.words.front()));
@@ -97,7 +97,7 @@ const Document pack_document{"pack", "The files in a pack, of `kiai pack --json`
                              [] { return shape_of<PackResult>().schema(); }};
 
 void add_pack(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<PackArguments>();
     Command command = commands.add(Group::shipping, "pack", "Make one file of a project, to ship with an app");
     command.project(arguments->words, {{"[PACK]", "With --list: the pack to list", Completes::file, {}}});
     command.option("-o,--out", arguments->out, "FILE", "The pack: .kiai (default: the name of the folder)")

@@ -18,7 +18,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct RehearseArguments {
     Operands words;
     Outputs outputs;
     std::optional<std::uint64_t> seed;
@@ -28,7 +28,7 @@ struct Arguments {
 };
 
 /// Draws the run, or both runs if there is a baseline.
-bool draw(const Rehearsal& now, const std::optional<Against>& against, const Arguments& arguments) {
+bool draw(const Rehearsal& now, const std::optional<Against>& against, const RehearseArguments& arguments) {
     const Outputs& outputs = arguments.outputs;
     if (!against || outputs.picture.empty()) return write_outputs(now, outputs);
     Outputs others = outputs;
@@ -40,7 +40,7 @@ bool draw(const Rehearsal& now, const std::optional<Against>& against, const Arg
                          outputs);
 }
 
-Status run(Arguments arguments) {
+Status run(RehearseArguments arguments) {
     const auto folder = take_project(arguments.words);
     if (const Status status = claim_output(arguments.outputs.sound, {".wav"}, sound_mark); status != done)
         return status;
@@ -94,7 +94,7 @@ Status run(Arguments arguments) {
 } // namespace
 
 void add_rehearse(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<RehearseArguments>();
     Command command = commands.add(Group::runs, "rehearse", "Replay a trace without a device (offline render)");
     command.project(arguments->words, {{"TRACE", "The trace: JSON Lines", Completes::file, {}}});
     add_sound_output(command, arguments->outputs);

@@ -13,31 +13,31 @@ namespace {
 /// In the order of `EntryKind`.
 const std::vector<std::string> kinds{"any", "clip", "sound", "zone", "bus", "dial", "scope", "motion", "sequence"};
 
-struct Arguments {
+struct RenameArguments {
     Operands words;
     std::string kind = kinds.front();
     bool delete_file = false, dry_run = false, json = false;
 };
 
-void add_options(Command& command, Arguments& arguments) {
+void add_options(Command& command, RenameArguments& arguments) {
     command.option("--kind", arguments.kind, "KIND", "Kind of the entry, if several kinds have the name")
         .one_of({kinds.begin() + 1, kinds.end()});
     add_dry_run(command, arguments.dry_run);
     add_json(command, arguments.json);
 }
 
-EntryKind kind_of(const Arguments& arguments) {
+EntryKind kind_of(const RenameArguments& arguments) {
     return static_cast<EntryKind>(std::find(kinds.begin(), kinds.end(), arguments.kind) - kinds.begin());
 }
 
-Status run_rename(Arguments arguments) {
+Status run_rename(RenameArguments arguments) {
     const auto folder = take_project(arguments.words);
     return report_edit(
         rename_entry(folder, arguments.words[0], arguments.words[1], {kind_of(arguments), arguments.dry_run}),
         arguments.json);
 }
 
-Status run_remove(Arguments arguments) {
+Status run_remove(RenameArguments arguments) {
     const auto folder = take_project(arguments.words);
     return report_edit(
         remove_entry(folder, arguments.words[0], {kind_of(arguments), arguments.delete_file, arguments.dry_run}),
@@ -47,7 +47,7 @@ Status run_remove(Arguments arguments) {
 } // namespace
 
 void add_rename(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<RenameArguments>();
     Command command = commands.add(Group::project, "rename", "Rename an entry and every reference to it");
     command.project(arguments->words, {{"OLD", "The entry's name", {}, {}}, {"NEW", "Its new name", {}, {}}});
     add_options(command, *arguments);
@@ -57,7 +57,7 @@ void add_rename(Commands& commands) {
 }
 
 void add_remove(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<RenameArguments>();
     Command command = commands.add(Group::project, "remove", "Remove an entry from a project");
     command.project(arguments->words, {{"NAME", "The entry's name", {}, {}}});
     add_options(command, *arguments);

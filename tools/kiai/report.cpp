@@ -19,7 +19,7 @@ namespace fs = std::filesystem;
 
 constexpr const char* report_mark = "<!doctype html><!-- Kiai report -->";
 
-struct Arguments {
+struct ReportArguments {
     Operands words;
     std::string out, over, engine;
     std::optional<std::uint64_t> seed;
@@ -38,7 +38,7 @@ fs::path installed_engine() {
     return folder;
 }
 
-Status run(Arguments arguments) {
+Status run(ReportArguments arguments) {
     const auto folder = take_project(arguments.words);
     if (arguments.out.empty())
         arguments.out = std::filesystem::absolute(folder).lexically_normal().filename().string() + ".html";
@@ -78,7 +78,7 @@ const Document report_document{"report", "The page of `kiai report --json`", 1,
                                [] { return shape_of<ReportResult>().schema(); }};
 
 void add_report(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<ReportArguments>();
     Command command = commands.add(Group::shipping, "report", "Write a project as one web page, to send to others");
     command.project(arguments->words, {{"[TRACE]", "A trace whose rehearsal is drawn", Completes::file, {}}});
     command.option("-o,--out", arguments->out, "FILE", "The page: .html (default: the name of the folder)")

@@ -17,7 +17,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct ShowArguments {
     Operands words;
     std::string picture;
     bool json = false;
@@ -94,7 +94,7 @@ std::vector<LoopRegion> loops_of(const Facts& facts) {
     return loops;
 }
 
-Status run(Arguments arguments) {
+Status run(ShowArguments arguments) {
     const auto folder = take_project(arguments.words);
     if (const Status status = claim_output(arguments.picture, {".png"}, picture_mark); status != done) return status;
     const EntryDetails shown = show_entry(folder, arguments.words.front(), 1200);
@@ -168,7 +168,7 @@ const Document show_document{"show", "The clips of `kiai show --json`", 1,
                              [] { return shape_of<EntryDetails>().schema(); }};
 
 void add_show(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<ShowArguments>();
     Command command = commands.add(Group::files, "show", "Show a clip, the takes of a sound, or any audio file");
     command.project(arguments->words, {{"NAME", "A clip, a sound, or an audio file", Completes::file, {}}});
     command.option("--picture", arguments->picture, "FILE", "Write a picture of the waveforms: .png")

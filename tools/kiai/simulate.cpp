@@ -15,7 +15,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct SimulateArguments {
     ByHand by_hand;
     int binding = 0;
     SimulateSettings settings;
@@ -96,7 +96,7 @@ void print(const Simulation& simulation) {
     }
 }
 
-Status run(Arguments arguments) {
+Status run(SimulateArguments arguments) {
     ByHand& by_hand = arguments.by_hand;
     const auto folder = take_project(by_hand.words);
     if (by_hand.words.empty() && arguments.binding == 0) {
@@ -194,7 +194,7 @@ const Document simulate_document{"simulate", "The counts of `kiai simulate --jso
                                  [] { return shape_of<Simulation>().schema(); }};
 
 void add_simulate(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<SimulateArguments>();
     Command command = commands.add(Group::runs, "simulate", "Fire a trigger thousands of times, and count the results");
     command.project(arguments->by_hand.words,
                     {{"[TRIGGER…]", "press hopper, contact marble oak … (default: see --binding)", {}, {}}});

@@ -17,7 +17,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct TraceArguments {
     Operands words;
     double from = 0, to = 0, apart = 0;
     std::string out;
@@ -61,7 +61,7 @@ std::map<std::string, Kind> kinds_by_name(const Trace& trace) {
     return kinds;
 }
 
-Status run(Arguments arguments) {
+Status run(TraceArguments arguments) {
     bool good = true;
     const auto project = take_optional_project(arguments.words);
     if (const Status status = claim_output(arguments.out, {".jsonl"}, trace_mark); status != done) return status;
@@ -110,7 +110,7 @@ const Document trace_document{"trace-summary", "The trace of `kiai trace --json`
                               [] { return shape_of<Trace>().schema(); }};
 
 void add_trace(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<TraceArguments>();
     Command command = commands.add(Group::runs, "trace", "Summarise, cut, join or check traces");
     command.project(arguments->words, {{"TRACE…", "The traces: JSON Lines", Completes::file, {}}});
     add_cut(command, arguments->from, arguments->to, "of the trace");

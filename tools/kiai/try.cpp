@@ -18,9 +18,9 @@
 namespace kiai::tool {
 namespace {
 
-std::atomic<bool> ended = false;
+std::atomic<bool> asked_to_end = false;
 
-struct Arguments {
+struct TryArguments {
     Operands words;
     TrySettings settings;
     std::string over;
@@ -33,7 +33,7 @@ struct Served {
     std::string url, device;
 };
 
-Status run(Arguments arguments) {
+Status run(TryArguments arguments) {
     const auto folder = take_project(arguments.words);
     TrySettings& settings = arguments.settings;
     settings.over = arguments.over;
@@ -54,8 +54,8 @@ Status run(Arguments arguments) {
     else
         std::cout << fmt::format("{}\noutput: {}\nCtrl-C ends\n", page.url(), page.device()) << std::flush;
     if (!arguments.no_browser && prints_to_terminal()) open_browser(page.url());
-    for (const int signal : {SIGINT, SIGTERM}) std::signal(signal, [](int) { ended = true; });
-    while (!ended) std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    for (const int signal : {SIGINT, SIGTERM}) std::signal(signal, [](int) { asked_to_end = true; });
+    while (!asked_to_end) std::this_thread::sleep_for(std::chrono::milliseconds(20));
     return done;
 }
 
@@ -69,7 +69,7 @@ static void describe_members(Shape<Served>& shape) {
 const Document try_document{"try", "The page of `kiai try --json`", 1, [] { return shape_of<Served>().schema(); }};
 
 void add_try(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<TryArguments>();
     Command command = commands.add(Group::runs, "try", "Try a project by hand on a local web page");
     command.project(arguments->words, {});
     command.option("--over", arguments->over, "FILE", "PNG of the app to draw the zones on, in the app's units");

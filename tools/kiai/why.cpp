@@ -12,7 +12,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct WhyArguments {
     Operands words;
     std::string trace, log;
     bool json = false;
@@ -41,7 +41,7 @@ auto if_silent(Get get) {
     return [get](const Diagnosis& why) { return why.heard() ? std::nullopt : std::optional(std::invoke(get, why)); };
 }
 
-Status run(Arguments arguments) {
+Status run(WhyArguments arguments) {
     const auto folder = take_project(arguments.words);
     const std::string about = joined(arguments.words);
     const Project project = load_project(folder, {.progress = progress_line("clips decoded")}).project;
@@ -91,7 +91,7 @@ const Document why_document{"why", "The diagnosis of `kiai why --json`", 1,
                             [] { return shape_of<Diagnosis>().schema(); }};
 
 void add_why(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<WhyArguments>();
     Command command = commands.add(Group::runs, "why", "Find out why something is silent");
     command.project(arguments->words,
                     {{"NAME…", "A sound (oak) or a trigger (press hopper, press 118 82, contact marble oak)", {}, {}}});

@@ -18,7 +18,7 @@
 namespace kiai::tool {
 namespace {
 
-struct Arguments {
+struct ZonesArguments {
     Operands words;
     std::vector<double> press;
     std::string scope, picture, from, over;
@@ -27,7 +27,7 @@ struct Arguments {
 };
 
 /// Returns what presses hit: those of a trace, and then the requested one.
-std::vector<ZonePress> presses(const Project& project, const Arguments& arguments, bool& good) {
+std::vector<ZonePress> presses(const Project& project, const ZonesArguments& arguments, bool& good) {
     std::vector<ZonePress> all;
     if (!arguments.words.empty()) {
         const LoadedTrace trace = load_trace(arguments.words.front());
@@ -95,7 +95,7 @@ const char* text_of(ImportedZone::Outcome outcome) {
 }
 
 /// Makes zones of a drawing.
-Status import(const std::filesystem::path& folder, const Arguments& arguments) {
+Status import(const std::filesystem::path& folder, const ZonesArguments& arguments) {
     ZoneImportOptions options = arguments.import;
     options.scope = arguments.scope;
     const ZoneImport made = import_zones(folder, arguments.from, options);
@@ -119,7 +119,7 @@ Status import(const std::filesystem::path& folder, const Arguments& arguments) {
     return made.zones.empty() || std::any_of(made.zones.begin(), made.zones.end(), refused) ? failed : done;
 }
 
-Status run(Arguments arguments) {
+Status run(ZonesArguments arguments) {
     const auto folder = take_project(arguments.words);
     if (!arguments.from.empty()) return import(folder, arguments);
     if (!arguments.over.empty() && arguments.picture.empty()) throw WrongUse("--over needs --picture FILE");
@@ -221,7 +221,7 @@ const Document import_document{"zone-import", "The zones of `kiai zones --from F
                                [] { return shape_of<ZoneImport>().schema(); }};
 
 void add_zones(Commands& commands) {
-    auto arguments = std::make_shared<Arguments>();
+    auto arguments = std::make_shared<ZonesArguments>();
     Command command = commands.add(Group::runs, "zones", "List pointer zones, and find the zone of a press");
     command.project(arguments->words, {{"[TRACE]", "A trace whose presses are shown", Completes::file, {}}});
     command.option("--press", arguments->press, "X Y", "Find the zone that receives a press here");

@@ -24,8 +24,8 @@ double rounded(double value, double steps) {
 }
 
 /// Text from files may hold bytes that are no UTF-8.
-std::string text_of(const Json& json) {
-    return json.dump(-1, ' ', false, Json::error_handler_t::replace);
+std::string text_of(const Json& document) {
+    return document.dump(-1, ' ', false, Json::error_handler_t::replace);
 }
 
 Json zones_of(const Project& project) {
@@ -144,20 +144,20 @@ Json findings_of(const std::vector<Finding>& findings) {
 
 Json json_of(const reader::Value& value) {
     using Kind = reader::Value::Kind;
-    Json json;
+    Json all;
     switch (value.kind) {
     case Kind::number:
         return value.number;
     case Kind::truth:
         return value.truth;
     case Kind::list:
-        json = Json::array();
-        for (const reader::Value& item : value.items) json.push_back(json_of(item));
-        return json;
+        all = Json::array();
+        for (const reader::Value& item : value.items) all.push_back(json_of(item));
+        return all;
     case Kind::table:
-        json = Json::object();
-        for (const reader::Member& member : value.members) json[member.key] = json_of(member.value);
-        return json;
+        all = Json::object();
+        for (const reader::Member& member : value.members) all[member.key] = json_of(member.value);
+        return all;
     default:
         return value.text;
     }
