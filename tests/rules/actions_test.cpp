@@ -9,8 +9,6 @@
 using namespace support;
 using kiai::Outcome;
 
-namespace {} // namespace
-
 TEST_CASE("Toggle and restart go by what is playing", "[action]") {
     Bench bench(hum + binding("notice = \"t\"", "toggle = \"hum\"") + binding("notice = \"r\"", "restart = \"hum\""));
     const auto given = [&](const char* notice) {

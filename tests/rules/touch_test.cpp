@@ -12,8 +12,6 @@
 using namespace support;
 using kiai::Outcome;
 
-namespace {} // namespace
-
 TEST_CASE("A key is held once, its repeats count where they are asked for", "[key]") {
     Bench bench(hum + binding("key-down = \"Space\"", "hold = \"hum\"") +
                 binding("key-up = \"Space\"", "play = \"tone\"") +
