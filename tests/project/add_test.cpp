@@ -150,6 +150,21 @@ TEST_CASE("What already exists is known by its place and by its content", "[add]
     CHECK(by_file(kiai::add_files(project.path(), {project.path() / "later"}))["c.wav"].path == "later/c.wav");
 }
 
+TEST_CASE("A folder goes into the one of the same name, not below it", "[add]") {
+    const Folder from;
+    for (const char* name : {"clips/oak.wav", "clips/brass/peg.wav", "clips/clips/tilt.wav", "other/roll.wav"})
+        record(from, name);
+    const ProjectFolder project;
+    auto files = by_file(kiai::add_files(project.path(), {from.path() / "clips", from.path() / "other"}));
+    CHECK(files["oak.wav"].path == "clips/oak.wav");
+    CHECK(files["peg.wav"].path == "clips/brass/peg.wav");
+    CHECK(files["tilt.wav"].path == "clips/clips/tilt.wav");
+    CHECK(files["roll.wav"].path == "clips/other/roll.wav");
+    const ProjectFolder second;
+    files = by_file(kiai::add_files(second.path(), {from.path() / "other"}, {.into = "sound/other"}));
+    CHECK(files["roll.wav"].path == "sound/other/roll.wav");
+}
+
 TEST_CASE("Nothing is overwritten, and names that meet are distinguished by their folders", "[add]") {
     const Folder from;
     for (const char* name : {"brass/hit.wav", "wood/hit.wav", "x/y/hit.wav", "a/y/hit.wav"}) record(from, name);

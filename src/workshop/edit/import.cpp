@@ -211,7 +211,10 @@ class Import {
                    "name a folder of the project with --into");
             return false;
         }
-        const fs::path alternatives[] = {options_.into / candidate.wanted.below,
+        const fs::path& below = candidate.wanted.below;
+        const bool joins =
+            below.has_parent_path() && *below.begin() == options_.into.filename(); // clips goes into clips
+        const fs::path alternatives[] = {(joins ? options_.into.parent_path() : options_.into) / below,
                                          options_.into / (name + real.extension().string())};
         for (const fs::path& to : alternatives) {
             const std::string path = to.lexically_normal().generic_string();
