@@ -160,9 +160,11 @@ TEST_CASE("A folder goes into the one of the same name, not below it", "[add]") 
     CHECK(files["peg.wav"].path == "clips/brass/peg.wav");
     CHECK(files["tilt.wav"].path == "clips/clips/tilt.wav");
     CHECK(files["roll.wav"].path == "clips/other/roll.wav");
-    const ProjectFolder second;
-    files = by_file(kiai::add_files(second.path(), {from.path() / "other"}, {.into = "sound/other"}));
-    CHECK(files["roll.wav"].path == "sound/other/roll.wav");
+    for (const char* into : {"sound/other", "sound/other/"}) {
+        const ProjectFolder second;
+        files = by_file(kiai::add_files(second.path(), {from.path() / "other"}, {.into = into}));
+        CHECK(files["roll.wav"].path == "sound/other/roll.wav");
+    }
 }
 
 TEST_CASE("Nothing is overwritten, and names that meet are distinguished by their folders", "[add]") {

@@ -11,7 +11,7 @@
 namespace support {
 
 /// A sound that plays until it is stopped.
-const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
+inline const std::string hum = "[sound.hum]\ntakes = [\"tone\"]\nloop = true\nlimit = { plays = 100 }\n";
 
 struct Bench {
     /// One clip `tone` of `samples`, and `text`.

@@ -212,10 +212,10 @@ class Import {
             return false;
         }
         const fs::path& below = candidate.wanted.below;
-        const bool joins =
-            below.has_parent_path() && *below.begin() == options_.into.filename(); // clips goes into clips
-        const fs::path alternatives[] = {(joins ? options_.into.parent_path() : options_.into) / below,
-                                         options_.into / (name + real.extension().string())};
+        const fs::path into = (options_.into / "").parent_path();                        // without a slash at its end
+        const bool joins = below.has_parent_path() && *below.begin() == into.filename(); // clips goes into clips
+        const fs::path alternatives[] = {(joins ? into.parent_path() : into) / below,
+                                         into / (name + real.extension().string())};
         for (const fs::path& to : alternatives) {
             const std::string path = to.lexically_normal().generic_string();
             if (!can_be_written(to) || taken_paths_.contains(path)) continue;
